@@ -1,0 +1,121 @@
+"""Which outlines run along each other: the same line in any direction, from any start, within a distance."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import numpy as np
+
+from ..geometry import Path, SegmentIndex, flatten
+from ..geometry.measure import lengths, outline_bounds
+
+#: Outlines are compared on chords this fine; the distance found is stated to a hundredth of a millimetre.
+COMPARE_MM = 0.002
+#: Small shapes: copies count as the same line only within this share of their size, or a dot would equal its ring.
+SHARE_OF_SIZE = 0.05
+#: Lengths of two copies differ by less than this share, and by what the distance itself explains (2 pi d).
+SHARE_OF_LENGTH = 0.02
+
+
+@dataclass(frozen=True)
+class Match:
+    """doubled runs along kept, and nowhere farther from it than distance_mm."""
+
+    doubled: int
+    kept: int
+    distance_mm: float
+
+
+def coinciding(path: Path, group: np.ndarray, rank: np.ndarray, tolerance_mm: float) -> list[Match]:
+    """Outlines of the path that run along another one of the same group.
+
+    group (K,): outlines are compared only within a group. rank (K,): of two equals, the lower stays. Every outline is
+    matched with one that stays, so that chains of near copies do not wander. Pairs are found through a tree of
+    boxes, so the cost follows the number of outlines and of true copies.
+    """
+    boxes, size = outline_bounds(path), lengths(path)
+    diagonal = np.hypot(boxes[:, 2] - boxes[:, 0], boxes[:, 3] - boxes[:, 1])
+    reach = np.minimum(tolerance_mm, SHARE_OF_SIZE * diagonal)
+    head = _exact_copies(path, group, boxes, size)
+    neighbours = _near_boxes(boxes, group, head, tolerance_mm)
+    kept: dict[int, list[int]] = {}
+    matches: list[Match] = []
+    compare = _Comparison(path, size)
+    # A lone node has no length and is no line.
+    for k in (int(i) for i in np.argsort(rank, kind="stable") if size[i] > 0):
+        near = sorted((o for h in neighbours[int(head[k])] for o in kept.get(h, ())), key=lambda o: rank[o])
+        distances = ((o, compare.distance(k, o, min(reach[k], reach[o]))) for o in near)
+        found = next(((o, d) for o, d in distances if d is not None), None)
+        if found:
+            matches.append(Match(k, *found))
+        else:
+            kept.setdefault(int(head[k]), []).append(k)
+    return matches
+
+
+def _exact_copies(path: Path, group: np.ndarray, boxes: np.ndarray, size: np.ndarray) -> np.ndarray:
+    """For each outline, the first one with the same box and length in the same group, (K,).
+
+    Copies in one place, however many, then need one look-up among the boxes between them.
+    """
+    table = np.round(np.column_stack([group, boxes, size]) / 1e-7)
+    _, first, inverse = np.unique(table, axis=0, return_index=True, return_inverse=True)
+    return first[inverse.ravel()]
+
+
+def _near_boxes(boxes: np.ndarray, group: np.ndarray, head: np.ndarray, tolerance_mm: float) -> dict[int, set[int]]:
+    """For each head, the heads of its group whose boxes agree with its own within the tolerance on all four sides."""
+    from scipy.spatial import cKDTree  # loaded only where designs are checked
+
+    heads = np.unique(head)
+    near: dict[int, set[int]] = {int(h): {int(h)} for h in heads}
+    # The group is a fifth coordinate, in which two groups lie too far apart to meet.
+    places = np.column_stack([boxes[heads], group[heads] * (10 * tolerance_mm + 1.0)])
+    pairs = cKDTree(places).query_pairs(tolerance_mm + 1e-9, p=np.inf, output_type="ndarray")
+    for a, b in heads[pairs].tolist():
+        near[a].add(b)
+        near[b].add(a)
+    return near
+
+
+class _Comparison:
+    """The distance between two outlines both ways, with what was worked out kept for the next pair."""
+
+    def __init__(self, path: Path, size: np.ndarray) -> None:
+        self.path, self.size = path, size
+        self._chords: dict[int, tuple] = {}
+
+    def distance(self, a: int, b: int, reach_mm: float) -> float | None:
+        """The larger of the two one-way distances, or None where the outlines are not the same line."""
+        longer, shorter = max(self.size[a], self.size[b]), min(self.size[a], self.size[b])
+        if longer - shorter > SHARE_OF_LENGTH * longer + 2 * np.pi * reach_mm:
+            return None
+        if self._corners(a) == self._corners(b):
+            return 0.0
+        points_a, index_a = self._prepared(a)
+        points_b, index_b = self._prepared(b)
+        there = index_b.nearest(points_a)[0].max()
+        if there > reach_mm:
+            return None
+        back = index_a.nearest(points_b)[0].max()
+        return float(max(there, back)) if back <= reach_mm else None
+
+    def _corners(self, k: int) -> bytes:
+        """The bytes of an outline's control points in an order that no start or direction changes, if it is closed."""
+        a, b = self.path.start[k], self.path.start[k + 1]
+        ctrl, bulge = self.path.ctrl[a:b], np.abs(self.path.bulge[a:b])
+        # Each segment as written or backwards, whichever comes first; then all of them sorted.
+        rows = np.round(np.column_stack([ctrl.reshape(len(ctrl), 8), bulge]), 9) + 0.0
+        back = np.round(np.column_stack([ctrl[:, ::-1].reshape(len(ctrl), 8), bulge]), 9) + 0.0
+        differs = rows != back
+        column = differs.argmax(axis=1)
+        at = np.arange(len(rows))
+        rows = np.where((back[at, column] < rows[at, column])[:, None], back, rows)
+        return rows[np.lexsort(rows.T[::-1])].tobytes()
+
+    def _prepared(self, k: int) -> tuple[np.ndarray, SegmentIndex]:
+        if k not in self._chords:
+            step = max(float(self.size[k]) / 200, 0.02)
+            chords = flatten(self.path.outline(k), COMPARE_MM, longest_mm=step)
+            self._chords[k] = (chords.points, SegmentIndex(chords, step))
+        return self._chords[k]

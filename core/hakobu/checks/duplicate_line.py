@@ -1,0 +1,175 @@
+"""duplicate-line: a line that lies on another one of its layer and would be cut twice.
+
+Copies count whatever their direction, their start or their nodes, within the tolerance. Of two equals the same one
+stays whatever the order of pieces: closed before open, filled before bare, fewer nodes before more, then by geometry.
+"""
+
+from __future__ import annotations
+
+from collections import Counter, defaultdict
+from collections.abc import Iterator
+
+import numpy as np
+
+from ..geometry import Path, bounds
+from ..geometry.measure import lengths, outline_bounds
+from ..geometry.painted import painted_area
+from ..model import Document, Edit, Finding, Level, Piece
+from ..model.finding import finding_key
+from ..model.units import as_mm
+from .coincide import coinciding
+from .rule import Rule, Tolerance
+
+#: Below this two lines are one for every machine, and the message says "exactly".
+EXACTLY_MM = 0.005
+
+Ref = tuple[str, int]
+
+
+def find(document: Document, tolerance: Tolerance) -> Iterator[Finding]:
+    """One finding for each outline, or each whole piece, that doubles another of its layer."""
+    table = _Table(document)
+    if len(table.refs) < 2:
+        return
+    matches = coinciding(table.path, table.group, table.rank(), tolerance.mm)
+    by_piece: dict[str, list] = defaultdict(list)
+    for match in matches:
+        by_piece[table.refs[match.doubled][0]].append(match)
+    seen: Counter[str] = Counter()
+    for piece_id, found in by_piece.items():
+        piece = document.by_id[piece_id]
+        partners = {table.refs[match.kept][0] for match in found}
+        whole = len(found) == len(piece.path) and len(partners) == 1 and partners != {piece_id}
+        for part in [found] if whole else [[match] for match in found]:
+            yield _finding(document, table, part, tolerance, seen)
+
+
+def mend(document: Document, finding: Finding, tolerance: Tolerance) -> Edit | None:
+    """Takes the doubled outlines away; the ones they lie on must still be there."""
+    doubled = _refs(finding.measure["outlines"], finding.pieces[0])
+    kept = _refs(finding.measure["kept_outlines"], finding.pieces[-1])
+    for piece, outline in (*doubled, *kept):
+        if piece not in document.by_id or outline >= len(document.by_id[piece].path):
+            return None
+    return Edit(finding.key, dict.fromkeys(doubled), frozenset(kept))
+
+
+def _refs(numbers: str, piece: str) -> list[Ref]:
+    return [(piece, int(number) - 1) for number in numbers.split(",")]
+
+
+class _Table:
+    """All outlines that a tool follows, in one path, with where each comes from."""
+
+    def __init__(self, document: Document) -> None:
+        pieces = document.pieces_followed()
+        self.path = Path.concatenate(piece.path for piece in pieces)
+        self.refs: list[Ref] = [(piece.id, k) for piece in pieces for k in range(len(piece.path))]
+        self.pieces: list[Piece] = [piece for piece in pieces for _ in range(len(piece.path))]
+        layers = {layer.id: i for i, layer in enumerate(document.layers)}
+        self.group = np.array([layers[piece.layer] for piece in self.pieces], np.float64)
+
+    def rank(self) -> np.ndarray:
+        """The place of each outline in the order in which equals stay, (K,)."""
+        boxes, size = np.round(outline_bounds(self.path), 4), np.round(lengths(self.path), 4)
+        filled = np.array([piece.fill is not None for piece in self.pieces])
+        outlines = np.array([len(piece.path) for piece in self.pieces])
+        keys = (*boxes.T, -size, self.path.node_counts, -outlines, ~filled, ~self.path.closed)
+        order = np.lexsort(keys)
+        rank = np.empty(len(order), np.int64)
+        rank[order] = np.arange(len(order))
+        return rank
+
+
+def _finding(
+    document: Document, table: _Table, matches: list, tolerance: Tolerance, seen: Counter[str]
+) -> Finding:
+    doubled = [table.refs[m.doubled] for m in matches]
+    kept = [table.refs[m.kept] for m in matches]
+    piece = document.by_id[doubled[0][0]]
+    outlines = piece.path.take([k for _, k in doubled])
+    total, apart = float(lengths(outlines).sum()), max(m.distance_mm for m in matches)
+    pieces = tuple(dict.fromkeys((doubled[0][0], kept[0][0])))
+    place = tuple(round(float(v), 4) for v in outlines.ctrl[0, 0])
+    numbers = ",".join(str(k + 1) for _, k in doubled)
+    # Several copies of one line start in one place: they are told apart by their order.
+    key = finding_key(RULE.id, pieces, place)
+    seen[key] += 1
+    key = key if seen[key] == 1 else f"{key}-{seen[key]}"
+    return Finding(
+        RULE.id,
+        key,
+        RULE.level,
+        _message(piece, total, apart),
+        pieces,
+        place,
+        {
+            "length_mm": round(total, 3),
+            "distance_mm": round(apart, 4),
+            "outlines": numbers,
+            "kept_outlines": ",".join(str(k + 1) for _, k in kept),
+        },
+        mendable=True,
+        safe=_is_safe(document, doubled, kept, total, tolerance),
+        title=_title(piece),
+        effect=RULE.effect,
+        extent=bounds(outlines),
+    )
+
+
+def _title(piece: Piece) -> str:
+    return f"{piece.name} is cut twice" if piece.name else RULE.title
+
+
+def _message(piece: Piece, total: float, apart: float) -> str:
+    where = f'in "{piece.name}" ' if piece.name else ""
+    if apart <= EXACTLY_MM:
+        return f"A line of {as_mm(total)} {where}lies exactly on another one and would be cut twice."
+    return f"A line of {as_mm(total)} {where}runs beside another one, at most {as_mm(apart)} away: it would be cut twice."
+
+
+def _is_safe(document: Document, doubled: list[Ref], kept: list[Ref], total: float, tolerance: Tolerance) -> bool:
+    """Whether what is seen changes by no more than the tolerance times the length of the line taken away."""
+    piece, partner = document.by_id[doubled[0][0]], document.by_id[kept[0][0]]
+    if any(ref[0] != partner.id for ref in kept):
+        return False
+    same_fill = (piece.fill, piece.fill_rule, len(piece.path)) == (partner.fill, partner.fill_rule, len(partner.path))
+    if same_fill and len({k for _, k in kept}) == len(piece.path) == len(doubled):
+        # Copy and original paint the same but for the strip between their outlines, which is within the tolerance.
+        return _line_change(piece, partner, total) <= tolerance.mm * total
+    allowed = tolerance.mm * total
+    return _line_change(piece, partner, total) <= allowed and _fill_change(piece, partner, doubled) <= allowed
+
+
+def _line_change(piece: Piece, partner: Piece, total: float) -> float:
+    """The area of stroke that goes; under a stroke as wide and as opaque, none is seen to go."""
+    if piece.stroke is None or piece.id == partner.id:
+        return 0.0
+    same = partner.stroke and (partner.stroke.color, partner.stroke.opacity) == (piece.stroke.color, piece.stroke.opacity)
+    if same and not partner.stroke.dashes:
+        return max(piece.stroke.width_mm - partner.stroke.width_mm, 0.0) * total
+    return piece.stroke.width_mm * total
+
+
+def _fill_change(piece: Piece, partner: Piece, doubled: list[Ref]) -> float:
+    """The area whose fill changes, where the two pieces share the paint of it; all of it where they do not."""
+    if piece.fill is None:
+        return 0.0
+    gone = {k for _, k in doubled}
+    rest = piece.path.take([k for k in range(len(piece.path)) if k not in gone])
+    box = bounds(piece.path)
+    chord = 0.005
+    together = [(partner.path, partner.fill_rule)] if partner.id != piece.id and partner.fill == piece.fill else []
+    before = painted_area([(piece.path, piece.fill_rule), *together], box, chord)
+    after = painted_area([(rest, piece.fill_rule), *together], box, chord)
+    return abs(before - after)
+
+
+RULE = Rule(
+    id="duplicate-line",
+    level=Level.SPOILS,
+    title="A line is cut twice",
+    effect="The blade goes over it again: it frays the edge, tears thin material and cuts into what lies below.",
+    find=find,
+    mend=mend,
+)

@@ -1,0 +1,53 @@
+from __future__ import annotations
+
+import argparse
+import json
+from dataclasses import asdict
+
+from ..checks import in_order
+from ..model.figures import figures_of
+from ..model.units import in_words
+from . import files
+
+
+def add_options(parser: argparse.ArgumentParser) -> None:
+    parser.add_argument("input", metavar="IN")
+    parser.add_argument("--json", action="store_true", help="as JSON")
+
+
+def run(options: argparse.Namespace) -> int:
+    result = files.read_design(options.input)
+    document, figures = result.document, figures_of(result.document)
+    width, height = document.size_mm
+    page = document.page
+    layers = [
+        {
+            "name": layer.name,
+            "color": layer.color,
+            "treatment": layer.treatment.value,
+            "pieces": sum(piece.layer == layer.id for piece in document.pieces),
+        }
+        for layer in document.layers
+    ]
+    findings = in_order(result.findings)
+    if options.json:
+        data = {
+            "file": options.input,
+            "size_mm": [round(width, 4), round(height, 4)],
+            "page_mm": [round(page.width_mm, 4), round(page.height_mm, 4)] if page else None,
+            "in_words": in_words(width, height),
+            **asdict(figures),
+            "layers": layers,
+            "not_understood": [finding.as_json() for finding in findings],
+        }
+        print(json.dumps(data, indent=2))
+        return 0
+    print(f"{files.label(options.input)}: {width:.2f} x {height:.2f} mm, {in_words(width, height)}")
+    if page:
+        print(f"page {page.width_mm:.2f} x {page.height_mm:.2f} mm")
+    print(f"{figures.pieces} pieces, {figures.outlines} outlines, {figures.nodes} nodes, {figures.line_mm:.1f} mm of line")
+    for layer in layers:
+        print(f"layer {layer['name']}: {layer['treatment']}, {layer['pieces']} pieces, {layer['color']}")
+    for finding in findings:
+        print(f"{finding.level.value}: {finding.message}")
+    return 0

@@ -1,0 +1,71 @@
+"""FORMATS: every kind of file Hakobu reads or writes, a line each."""
+
+from __future__ import annotations
+
+from pathlib import PurePath
+
+from ..model.errors import UnknownFormat, UnreadableFile
+from . import hpgl, svg
+from .format import Format, ReadOptions, ReadResult, WriteOptions, Written
+
+FORMATS: tuple[Format, ...] = (
+    svg.FORMAT,
+    hpgl.FORMAT,
+)
+
+
+def by_id(identity: str) -> Format:
+    for format_ in FORMATS:
+        if format_.id == identity:
+            return format_
+    known = ", ".join(f.id for f in FORMATS)
+    raise UnknownFormat(f'"{identity}" is not a format that is known here: use one of {known}.')
+
+
+def by_name(name: str) -> Format | None:
+    """The format that a file's name promises."""
+    suffix = PurePath(name).suffix.lower()
+    return next((f for f in FORMATS if suffix in f.suffixes), None)
+
+
+def recognise(name: str, data: bytes) -> Format:
+    """The format to read a file as: what it is, not what it is called.
+
+    Raises UnreadableFile for an empty file or one that is not what its name says, UnknownFormat for the rest.
+    """
+    label = PurePath(name).name or "The file"
+    if not data.strip():
+        raise UnreadableFile(f"{label} is empty: there is nothing to read in it.")
+    promised = by_name(name)
+    if promised and promised.looks_like(data):
+        return promised
+    found = next((f for f in FORMATS if f.looks_like(data)), None)
+    if found:
+        return found
+    if promised:
+        raise UnreadableFile(f"{label} is called {promised.name}, but what is inside is something else.")
+    known = ", ".join(f.name for f in FORMATS if f.read)
+    raise UnknownFormat(f"{label} is of a kind that cannot be read here; these can: {known}.")
+
+
+def read(name: str, data: bytes, options: ReadOptions | None = None) -> ReadResult:
+    """Reads untrusted bytes in a limited child process."""
+    from .limited import read_limited
+
+    options = options or ReadOptions()
+    options.budget.check_size(len(data))
+    return read_limited(name, recognise(name, data), data, options)
+
+
+__all__ = [
+    "FORMATS",
+    "Format",
+    "ReadOptions",
+    "ReadResult",
+    "WriteOptions",
+    "Written",
+    "by_id",
+    "by_name",
+    "read",
+    "recognise",
+]

@@ -1,0 +1,34 @@
+"""What reading one file may cost."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from ..model.errors import TooMuch
+
+MIB = 1024 * 1024
+
+
+@dataclass(frozen=True)
+class Budget:
+    """file_bytes: of the file and of what it unpacks to. memory_bytes, cpu_seconds, wall_seconds: of the child process
+    that reads. elements, depth, copies: of an XML tree and of what its references repeat. segments: of all outlines."""
+
+    file_bytes: int = 64 * MIB
+    memory_bytes: int = 3 * 1024 * MIB
+    cpu_seconds: int = 20
+    wall_seconds: float = 30.0
+    elements: int = 250_000
+    depth: int = 256
+    copies: int = 100_000
+    segments: int = 4_000_000
+
+    def check_size(self, count: int) -> None:
+        if count > self.file_bytes:
+            raise TooMuch(
+                f"This file is larger than {self.file_bytes // MIB} MB, the most that is read; "
+                "save it without embedded pictures, or in parts."
+            )
+
+
+READING = Budget()

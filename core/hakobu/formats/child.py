@@ -1,0 +1,65 @@
+"""The child process of limited.py: reads one file from standard input, answers on standard output, ends."""
+
+from __future__ import annotations
+
+import json
+import os
+import resource
+import struct
+import sys
+
+from ..model import HakobuError, codec
+from . import by_id
+from .budget import Budget
+from .format import ReadOptions, ReadResult
+
+
+def main() -> None:
+    answers = os.fdopen(os.dup(1), "wb")
+    # Whatever a library prints must not get between the bytes of the answer.
+    os.dup2(2, 1)
+    size = sys.stdin.buffer.read(4)
+    if len(size) < 4:
+        return  # The parent ended without a file to read.
+    head = json.loads(sys.stdin.buffer.read(struct.unpack("<I", size)[0]))
+    data = sys.stdin.buffer.read()
+    options = ReadOptions(**{**head["options"], "budget": Budget(**head["options"]["budget"])})
+    _limit(options.budget)
+    try:
+        answer = _pack(by_id(head["format"]).read(data, options))
+    except HakobuError as error:
+        answer = _pack_error(error.code, error.sentence)
+    except (MemoryError, RecursionError):
+        answer = _pack_error("too-much", "It needs more memory or nests deeper than reading a file may; split it.")
+    answers.write(answer)
+    answers.close()
+
+
+def _limit(budget: Budget) -> None:
+    resource.setrlimit(resource.RLIMIT_AS, (budget.memory_bytes, budget.memory_bytes))
+    resource.setrlimit(resource.RLIMIT_CPU, (budget.cpu_seconds, budget.cpu_seconds + 1))
+    resource.setrlimit(resource.RLIMIT_FSIZE, (0, 0))
+    resource.setrlimit(resource.RLIMIT_CORE, (0, 0))
+
+
+def _pack(result: ReadResult) -> bytes:
+    """A JSON head, then each path's bytes in the order the head names them."""
+    manifest, paths = codec.to_manifest(result.document)
+    blobs = [codec.path_to_bytes(path) for path in paths.values()]
+    head = json.dumps(
+        {
+            "manifest": manifest,
+            "paths": [[digest, len(blob)] for digest, blob in zip(paths, blobs, strict=True)],
+            "findings": [finding.to_json() for finding in result.findings],
+        }
+    ).encode()
+    return struct.pack("<I", len(head)) + head + b"".join(blobs)
+
+
+def _pack_error(code: str, sentence: str) -> bytes:
+    head = json.dumps({"error": code, "sentence": sentence}).encode()
+    return struct.pack("<I", len(head)) + head
+
+
+if __name__ == "__main__":
+    main()

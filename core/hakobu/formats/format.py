@@ -1,0 +1,60 @@
+"""What a format is: how its bytes become a document, and a document its bytes."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import dataclass
+
+from ..model import Document, Finding
+from .budget import READING, Budget
+
+
+@dataclass(frozen=True)
+class ReadOptions:
+    """key: the step's key that goes into the pieces' ids. unit: what a number means where the file states no unit.
+    page_height_mm: where machine files turn y; without it they are turned at their own topmost line."""
+
+    key: str = "file"
+    unit: str | None = None
+    page_height_mm: float | None = None
+    budget: Budget = READING
+
+
+@dataclass(frozen=True)
+class ReadResult:
+    """A document and what is to be said of it: what was not understood, and what was taken for granted."""
+
+    document: Document
+    findings: tuple[Finding, ...] = ()
+
+
+@dataclass(frozen=True)
+class Written:
+    """The bytes of a file, and in sentences what the format could not hold."""
+
+    data: bytes
+    notes: tuple[str, ...] = ()
+
+
+@dataclass(frozen=True)
+class WriteOptions:
+    """chord_mm: how far a straight stroke may leave a curve, for formats that know no curves."""
+
+    chord_mm: float = 0.007
+    title: str = ""
+
+
+@dataclass(frozen=True)
+class Format:
+    """One line of the registry. looks_like: whether bytes could be this format, whatever the file is called.
+    precision_mm: how far its lines may lie from the design's when all is well."""
+
+    id: str
+    name: str
+    suffixes: tuple[str, ...]
+    media_type: str
+    looks_like: Callable[[bytes], bool]
+    read: Callable[[bytes, ReadOptions], ReadResult] | None = None
+    write: Callable[[Document, WriteOptions], Written] | None = None
+    precision_mm: float = 0.01
+    is_machine: bool = False

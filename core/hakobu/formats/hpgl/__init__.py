@@ -1,0 +1,27 @@
+"""HP-GL, the plotter language: pens, straight strokes and arcs on a grid of 0.025 mm.
+
+Source: the HP-GL/2 and HP RTL reference guide: plotter units of 0.025 mm (1016 an inch), y up, two-letter mnemonics.
+"""
+
+from __future__ import annotations
+
+import re
+
+from ..format import Format
+from .reader import read
+from .writer import write
+
+_START = re.compile(rb"^[\s;]*(?:\x1b[^A-Za-z]*[A-Za-z])?[\s;]*(?:IN|DF|SP|PU|PD|PA|PR|IP|SC|VS|PG|RO|BP)[\s\d;,.+-]", re.I)
+
+FORMAT = Format(
+    id="hpgl",
+    name="HP-GL",
+    suffixes=(".hpgl", ".plt", ".hpg"),
+    media_type="application/vnd.hp-hpgl",
+    looks_like=lambda data: bool(_START.match(data[:400])),
+    read=read,
+    write=write,
+    # Half the diagonal of the grid (0.0177 mm) and the chord tolerance (0.007 mm) together.
+    precision_mm=0.025,
+    is_machine=True,
+)

@@ -1,0 +1,109 @@
+"""What a drawing's groups and colours mean as layers and groups.
+
+Groups at the top that carry a title, or that stand beside each other with ids, are layers; what is left goes by
+colour, a layer each. What cannot be seen goes onto a layer of its own that is left out.
+"""
+
+from __future__ import annotations
+
+from collections import defaultdict
+
+from ...model import Group, Layer, Piece, Treatment
+from ...model.ids import piece_id
+from ...model.notices import HIDDEN
+from .style import color_of
+from .walk import Drawn, Walk
+
+HIDDEN_LAYER = "hidden"
+#: More named groups than this side by side are parts of a drawing, not its layers (common practice).
+MOST_LAYERS = 24
+_COLOR_NAMES = {
+    "#000000": "Black",
+    "#ffffff": "White",
+    "#ff0000": "Red",
+    "#00ff00": "Green",
+    "#0000ff": "Blue",
+    "#808080": "Grey",
+}
+
+
+def arrange(walk: Walk) -> tuple[tuple[Layer, ...], tuple[Piece, ...], tuple[Group, ...]]:
+    """Layers, pieces in paint order and groups of all that was drawn."""
+    depth, containers = _layer_groups(walk)
+    layers: dict[str, Layer] = {}
+    pieces: list[Piece] = []
+    unseen: list[str] = []
+    for drawn in walk.drawn:
+        identity = piece_id(walk.options.key, drawn.anchor)
+        layer = _layer_of(walk, drawn, depth, containers)
+        if drawn.hidden or drawn.looks.invisible:
+            unseen.append(identity)
+            layer = layer if layer.treatment is Treatment.LEAVE_OUT else _hidden_layer()
+        layers.setdefault(layer.id, layer)
+        looks = drawn.looks
+        name = drawn.name
+        pieces.append(
+            Piece(identity, drawn.path, layer.id, name, looks.fill_rule, looks.fill, looks.stroke, looks.opacity)
+        )
+    if unseen:
+        many = f"{len(unseen)} shapes are" if len(unseen) > 1 else "One shape is"
+        walk.notices.append(
+            HIDDEN.at(f"{many} hidden or without any paint in the file.", "hidden", tuple(unseen), count=len(unseen))
+        )
+    return tuple(layers.values()), tuple(pieces), _groups(walk, depth, containers)
+
+
+def _layer_groups(walk: Walk) -> tuple[int, set[str]]:
+    """How deep the groups are that count as layers, and which they are."""
+    depth = 0
+    while True:
+        here = dict.fromkeys(d.groups[depth] for d in walk.drawn if len(d.groups) > depth)
+        loose = any(len(d.groups) <= depth for d in walk.drawn)
+        titled = {anchor for anchor in here if walk.group_names[anchor][1]}
+        if titled:
+            return depth, titled
+        if len(here) != 1 or loose:
+            break
+        depth += 1
+    named = {anchor for anchor in here if walk.group_names[anchor][0]}
+    return depth, named if 2 <= len(named) <= MOST_LAYERS else set()
+
+
+def _layer_of(walk: Walk, drawn: Drawn, depth: int, containers: set[str]) -> Layer:
+    color = (drawn.looks.fill or drawn.looks.stroke).color if not drawn.looks.invisible else "#808080"
+    anchor = drawn.groups[depth] if len(drawn.groups) > depth else None
+    if anchor not in containers:
+        return Layer(f"color-{color[1:]}", _COLOR_NAMES.get(color, color), color)
+    name, _, _, attributes = walk.group_names[anchor]
+    own = color_of(attributes["color"], "black") if "color" in attributes else None
+    word = attributes.get("data-treatment", "cut")
+    treatment = Treatment(word) if word in list(Treatment) else Treatment.CUT
+    identity = HIDDEN_LAYER if treatment is Treatment.LEAVE_OUT and name == _hidden_layer().name else f"group-{name}"
+    return Layer(identity, name, own[0] if own else color, treatment)
+
+
+def _hidden_layer() -> Layer:
+    return Layer(HIDDEN_LAYER, "Hidden in the file", "#808080", Treatment.LEAVE_OUT)
+
+
+def _groups(walk: Walk, depth: int, containers: set[str]) -> tuple[Group, ...]:
+    """Groups below the layers that hold at least two things, inner ones before those that hold them."""
+    members: dict[str, list[str]] = defaultdict(list)
+    for drawn in walk.drawn:
+        inside = [a for i, a in enumerate(drawn.groups) if not (i < depth or (i == depth and a in containers))]
+        chain = [piece_id(walk.options.key, a) for a in inside] + [piece_id(walk.options.key, drawn.anchor)]
+        for outer, inner in zip(chain, chain[1:], strict=False):
+            if inner not in members[outer]:
+                members[outer].append(inner)
+    prefix = len(walk.options.key) + 1
+    found = [Group(i, walk.group_names[i[prefix:]][0], tuple(m)) for i, m in members.items() if len(m) > 1]
+    # A group that holds a single group is passed over: its member takes its place.
+    single = {i: m[0] for i, m in members.items() if len(m) == 1}
+
+    def through(identity: str) -> str:
+        while identity in single:
+            identity = single[identity]
+        return identity
+
+    flat = [Group(g.id, g.name, tuple(through(m) for m in g.members)) for g in found]
+    return tuple(sorted(flat, key=lambda g: -g.id.count("/")))

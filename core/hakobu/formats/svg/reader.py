@@ -1,0 +1,89 @@
+"""SVG in: every visible and hidden outline as drawn, in millimetres from the page's top left."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+
+from ...geometry import compose, scaling
+from ...model import Document, Page
+from ...model.errors import UnreadableFile
+from ...model.notices import EXTERNAL, NO_UNIT
+from ...model.units import MM_PER_UNIT
+from ..format import ReadOptions, ReadResult
+from .layering import arrange
+from .shapes import Viewport
+from .style import StyleSheet
+from .values import fit_view_box, parse_view_box, split_length, user_units
+from .walk import Walk
+from .xml_tree import Node, Tree, parse, unpack
+
+#: What CSS gives a replaced element without a size (CSS 2.1, section 10.3.2).
+DEFAULT_PX = (300.0, 150.0)
+
+
+def read(data: bytes, options: ReadOptions) -> ReadResult:
+    """The drawing of an SVG or packed SVG file. Raises UnreadableFile or TooMuch."""
+    tree = parse(unpack(data, options.budget), options.budget)
+    sheet = StyleSheet()
+    by_id: dict[str, Node] = {}
+    _collect(tree, sheet, by_id)
+    walk = Walk(options, sheet, by_id)
+    width, height, states_unit = _size(tree.root)
+    px = MM_PER_UNIT["px"] if states_unit or not options.unit else MM_PER_UNIT[options.unit]
+    matrix = scaling(px)
+    view_box = parse_view_box(tree.root.attributes.get("viewBox"))
+    if view_box:
+        matrix = compose(matrix, fit_view_box(view_box, width, height, tree.root.attributes.get("preserveAspectRatio")))
+    viewport = Viewport(*(view_box[2:] if view_box else (width, height)))
+    walk.root(tree.root, matrix, viewport)
+    for name in tree.outside:
+        walk.notices.append(EXTERNAL.at(f'The file refers to "{name[:60]}" outside itself.', name))
+    if not states_unit and not options.unit:
+        walk.notices.append(_no_unit(width, height))
+    page = Page(width * px, height * px)
+    layers, pieces, groups = arrange(walk)
+    return ReadResult(Document(page, layers, pieces, groups), tuple(walk.findings()))
+
+
+def _collect(tree: Tree, sheet: StyleSheet, by_id: dict[str, Node]) -> None:
+    """Style sheets and ids of the whole file: both may stand behind their use."""
+    stack = [tree.root]
+    while stack:
+        node = stack.pop()
+        if node.tag == "style":
+            sheet.add(node.text)
+        identity = node.attributes.get("id")
+        if identity:
+            by_id.setdefault(identity, node)
+        stack.extend(reversed(node.children))
+
+
+def _size(root: Node) -> tuple[float, float, bool]:
+    """Width and height of the page in px, and whether the file states a unit for them."""
+    a: Mapping[str, str] = root.attributes
+    view_box = parse_view_box(a.get("viewBox"))
+    fallback = view_box[2:] if view_box else DEFAULT_PX
+    parts = [split_length(a.get(name)) for name in ("width", "height")]
+    given = [p is not None and p[1] != "%" and p[0] > 0 for p in parts]
+    sizes = [user_units(a.get(name), 0.0) if ok else 0.0 for name, ok in zip(("width", "height"), given, strict=True)]
+    if not any(given):
+        sizes = list(fallback)
+    elif not all(given):
+        # One side is given: the other follows the viewBox.
+        known = 0 if given[0] else 1
+        sizes[1 - known] = sizes[known] * fallback[1 - known] / fallback[known]
+    if not all(0 < size < 1e7 for size in sizes):
+        raise UnreadableFile(f"Its size of {sizes[0]:g} x {sizes[1]:g} px cannot be meant.")
+    states_unit = any(ok and p[1] not in ("", "px") for ok, p in zip(given, parts, strict=True))
+    return sizes[0], sizes[1], states_unit
+
+
+def _no_unit(width: float, height: float):
+    mm = MM_PER_UNIT["px"]
+    return NO_UNIT.at(
+        f"Its page is {width:g} x {height:g} without a unit, read as 96 to an inch: "
+        f"{width * mm:.1f} x {height * mm:.1f} mm.",
+        "size",
+        width_px=width,
+        height_px=height,
+    )

@@ -1,0 +1,34 @@
+"""Outlines in the plane: exact curves, their measures, and what lies where. Millimetres, y down."""
+
+from .affine import IDENTITY, compose, rotation, scaling, transform, translation
+from .build import PathBuilder
+from .distance import SegmentIndex
+from .flatten import Polylines, flatten
+from .measure import area, bounds, length, lengths, signed_areas
+from .path import ARC, CUBIC, LINE, Path
+from .tolerances import CHORD_MM, DRAWING_MM, EXACT_MM
+
+__all__ = [
+    "ARC",
+    "CHORD_MM",
+    "CUBIC",
+    "DRAWING_MM",
+    "EXACT_MM",
+    "IDENTITY",
+    "LINE",
+    "Path",
+    "PathBuilder",
+    "Polylines",
+    "SegmentIndex",
+    "area",
+    "bounds",
+    "compose",
+    "flatten",
+    "length",
+    "lengths",
+    "rotation",
+    "scaling",
+    "signed_areas",
+    "transform",
+    "translation",
+]

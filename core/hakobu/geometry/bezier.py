@@ -1,0 +1,50 @@
+"""Cubic Bezier curves, many at once."""
+
+from __future__ import annotations
+
+import numpy as np
+
+
+def point_at(ctrl: np.ndarray, t: np.ndarray) -> np.ndarray:
+    """Points (M, 2) of cubics (M, 4, 2) at parameters t (M,)."""
+    t = t[:, None]
+    s = 1 - t
+    return s**3 * ctrl[:, 0] + 3 * s**2 * t * ctrl[:, 1] + 3 * s * t**2 * ctrl[:, 2] + t**3 * ctrl[:, 3]
+
+
+def derivative_at(ctrl: np.ndarray, t: np.ndarray) -> np.ndarray:
+    """First derivatives (M, 2) of cubics (M, 4, 2) at parameters t (M,)."""
+    t = t[:, None]
+    s = 1 - t
+    d = np.diff(ctrl, axis=1)
+    return 3 * (s**2 * d[:, 0] + 2 * s * t * d[:, 1] + t**2 * d[:, 2])
+
+
+def split_half(ctrl: np.ndarray) -> np.ndarray:
+    """Both halves of each cubic, (2M, 4, 2), the halves of one curve side by side. de Casteljau's construction."""
+    a = (ctrl[:, :-1] + ctrl[:, 1:]) / 2
+    b = (a[:, :-1] + a[:, 1:]) / 2
+    c = (b[:, 0] + b[:, 1]) / 2
+    left = np.stack([ctrl[:, 0], a[:, 0], b[:, 0], c], axis=1)
+    right = np.stack([c, b[:, 1], a[:, 2], ctrl[:, 3]], axis=1)
+    return np.stack([left, right], axis=1).reshape(-1, 4, 2)
+
+
+def extrema(ctrl: np.ndarray) -> np.ndarray:
+    """Parameters (M, 2, 2) where x and y of each cubic turn; 0 where there is no such place within the curve."""
+    d = np.diff(ctrl, axis=1)
+    a, b, c = d[:, 0] - 2 * d[:, 1] + d[:, 2], 2 * (d[:, 1] - d[:, 0]), d[:, 0]
+    with np.errstate(divide="ignore", invalid="ignore"):
+        root = np.sqrt(b * b - 4 * a * c)
+        # The stable form of the quadratic formula: no difference of nearly equal numbers.
+        q = -(b + np.where(b < 0, -1, 1) * root) / 2
+        found = np.stack([q / a, c / q], axis=1)
+    return np.where((found > 0) & (found < 1), found, 0.0)
+
+
+def from_quadratic(p0, p1, p2) -> tuple:
+    """The inner control points of the cubic that equals a quadratic curve exactly."""
+    return (
+        (p0[0] + 2 * (p1[0] - p0[0]) / 3, p0[1] + 2 * (p1[1] - p0[1]) / 3),
+        (p2[0] + 2 * (p1[0] - p2[0]) / 3, p2[1] + 2 * (p1[1] - p2[1]) / 3),
+    )

@@ -1,0 +1,135 @@
+"""Drawing a path, command by command: the protocol between every reader and the arrays."""
+
+from __future__ import annotations
+
+import math
+
+import numpy as np
+
+from .arcs import cubics_needed, endpoint_to_centre, unit_arc_cubics
+from .bezier import from_quadratic
+from .path import ARC, CUBIC, LINE, Path
+from .tolerances import JOIN_MM
+
+Point = tuple[float, float]
+
+
+class PathBuilder:
+    """Collects drawing commands and makes a Path of them.
+
+    scale: how many millimetres a unit of these coordinates will be in the end; conics are approximated accordingly.
+    """
+
+    def __init__(self, scale: float = 1.0) -> None:
+        self._rows: list[tuple] = []
+        self._kinds: list[int] = []
+        self._bulges: list[float] = []
+        self._starts: list[int] = []
+        self._closed: list[bool] = []
+        self._first: Point | None = None
+        self._at: Point | None = None
+        self._pending = False
+        self._scale = scale
+
+    @property
+    def position(self) -> Point | None:
+        return self._at
+
+    def move_to(self, point: Point) -> None:
+        """Starts an outline. One that gets no segment is kept as a lone node."""
+        self._end_lone()
+        self._first = self._at = point
+        self._pending = True
+
+    def line_to(self, point: Point) -> None:
+        self._add(LINE, self._at, self._thirds(point), point, 0.0)
+
+    def cubic_to(self, handle1: Point, handle2: Point, point: Point) -> None:
+        self._add(CUBIC, self._at, (handle1, handle2), point, 0.0)
+
+    def quadratic_to(self, handle: Point, point: Point) -> None:
+        self._add(CUBIC, self._at, from_quadratic(self._at, handle, point), point, 0.0)
+
+    def bulge_to(self, bulge: float, point: Point) -> None:
+        """A circular arc of at most half a circle."""
+        self._add(ARC, self._at, self._thirds(point), point, bulge)
+
+    def elliptical_arc_to(
+        self, rx: float, ry: float, rotation: float, large: bool, sweep: bool, point: Point
+    ) -> None:
+        """An arc as in SVG path data; angle in radians. A circular one stays an arc, others become cubics."""
+        rx, ry = abs(rx), abs(ry)
+        if point == self._at:
+            return
+        if rx == 0 or ry == 0:
+            return self.line_to(point)
+        first, last = np.array(self._at), np.array(point)
+        centre, rx, ry, start, turn = endpoint_to_centre(first, last, rx, ry, rotation, large, sweep)
+        if abs(rx - ry) <= 1e-12 * rx:
+            return self._circular(centre, rx, start + rotation, turn, point)
+        count = int(cubics_needed(np.array(turn), np.array(max(rx, ry) * self._scale)))
+        cos, sin = math.cos(rotation), math.sin(rotation)
+        curves = unit_arc_cubics(start, turn, count) * (rx, ry) @ np.array([[cos, sin], [-sin, cos]]) + centre
+        for i, (_, handle1, handle2, end) in enumerate(curves.tolist()):
+            self.cubic_to(tuple(handle1), tuple(handle2), point if i == count - 1 else tuple(end))
+
+    def circle(self, x: float, y: float, radius: float) -> None:
+        """A full circle of two half arcs, from its rightmost point."""
+        self.move_to((x + radius, y))
+        self.bulge_to(1.0, (x - radius, y))
+        self.bulge_to(1.0, (x + radius, y))
+        self.close()
+
+    def close(self) -> None:
+        """Closes the outline, with a straight line where it is not back at its start yet."""
+        if self._at is None:
+            return
+        if self._pending:
+            self._add(LINE, self._at, self._thirds(self._at), self._at, 0.0)
+        gap = math.dist(self._at, self._first)
+        if gap > JOIN_MM / self._scale:
+            self.line_to(self._first)
+        elif gap > 0:
+            self._rows[-1] = (*self._rows[-1][:6], *self._first)
+        self._closed[-1] = True
+        self._at = self._first
+        self._pending = True
+        self._lone = False
+
+    def path(self) -> Path:
+        """All that was drawn."""
+        self._end_lone()
+        start = [*self._starts, len(self._rows)]
+        return Path(np.array(self._rows, np.float64), self._kinds, self._bulges, start, self._closed)
+
+    # ----------------------------------------------------------------------------------------------------------------
+    _lone = True
+
+    def _end_lone(self) -> None:
+        if self._pending and self._lone:
+            self._add(LINE, self._at, self._thirds(self._at), self._at, 0.0)
+        self._pending, self._lone = False, True
+
+    def _add(self, kind: int, first: Point, inner: tuple[Point, Point], last: Point, bulge: float) -> None:
+        if self._pending:
+            self._starts.append(len(self._rows))
+            self._closed.append(False)
+            self._pending, self._lone = False, True
+        self._rows.append((*first, *inner[0], *inner[1], *last))
+        self._kinds.append(kind)
+        self._bulges.append(bulge)
+        self._at = last
+
+    def _thirds(self, to: Point) -> tuple[Point, Point]:
+        (x0, y0), (x1, y1) = self._at, to
+        dx, dy = (x1 - x0) / 3, (y1 - y0) / 3
+        return (x0 + dx, y0 + dy), (x1 - dx, y1 - dy)
+
+    def _circular(self, centre: np.ndarray, radius: float, start: float, turn: float, point: Point) -> None:
+        parts = 2 if abs(turn) > math.pi + 1e-12 else 1
+        bulge = max(-1.0, min(1.0, math.tan(turn / parts / 4)))
+        for i in range(1, parts):
+            angle = start + turn * i / parts
+            middle = (centre[0] + radius * math.cos(angle), centre[1] + radius * math.sin(angle))
+            self.bulge_to(bulge, (float(middle[0]), float(middle[1])))
+        self.bulge_to(bulge, point)

@@ -1,0 +1,194 @@
+"""The path: one or more outlines made of straight lines, cubic curves and circular arcs."""
+
+from __future__ import annotations
+
+import hashlib
+from collections.abc import Iterable, Iterator
+from dataclasses import dataclass
+from functools import cached_property
+
+import numpy as np
+
+LINE, CUBIC, ARC = 0, 1, 2
+
+
+def _frozen(values, dtype, shape) -> np.ndarray:
+    array = np.array(values, dtype=dtype, order="C").reshape(shape)
+    array.flags.writeable = False
+    return array
+
+
+@dataclass(frozen=True, eq=False)
+class Path:
+    """Immutable outlines in read-only arrays.
+
+    ctrl (M, 4, 2) float64: the four control points of each segment. Of a line or an arc the inner two lie at the
+        thirds of its chord, so that a line is also a correct cubic and one matrix product moves everything.
+    kind (M,) uint8: LINE, CUBIC or ARC.
+    bulge (M,) float64: tan(sweep / 4) of an arc, 0 otherwise; |bulge| <= 1, so an arc is at most half a circle. A
+        positive bulge turns from +x towards +y, which with y down is clockwise on the screen. (The DXF reference
+        defines bulge by the same formula with y up.)
+    start (K+1,) int64: outline k holds the segments start[k] to start[k+1]. No outline is empty.
+    closed (K,) bool: whether an outline ends where it started by intent; then its last point equals its first exactly.
+
+    A lone node is an open outline of one line of no length. Raises ValueError, naming the outline, when the arrays do
+    not fit together or hold a number that is not finite.
+    """
+
+    ctrl: np.ndarray
+    kind: np.ndarray
+    bulge: np.ndarray
+    start: np.ndarray
+    closed: np.ndarray
+
+    def __post_init__(self) -> None:
+        set_ = object.__setattr__
+        set_(self, "ctrl", _frozen(self.ctrl, np.float64, (-1, 4, 2)))
+        set_(self, "kind", _frozen(self.kind, np.uint8, (-1,)))
+        set_(self, "bulge", _frozen(self.bulge, np.float64, (-1,)))
+        set_(self, "start", _frozen(self.start, np.int64, (-1,)))
+        set_(self, "closed", _frozen(self.closed, np.bool_, (-1,)))
+        _validate(self)
+
+    # -- sizes -----------------------------------------------------------------------------------------------------
+    def __len__(self) -> int:
+        """The number of outlines."""
+        return len(self.closed)
+
+    @property
+    def segment_count(self) -> int:
+        return len(self.kind)
+
+    @cached_property
+    def outline_of(self) -> np.ndarray:
+        """The outline that each segment belongs to, (M,)."""
+        return np.repeat(np.arange(len(self)), np.diff(self.start))
+
+    @cached_property
+    def node_counts(self) -> np.ndarray:
+        """Nodes of each outline, (K,): its segments, and one more when it is open; a full circle counts as one."""
+        counts = np.diff(self.start) + ~self.closed
+        return np.where(self.is_circle, 1, counts)
+
+    @cached_property
+    def is_circle(self) -> np.ndarray:
+        """Which outlines are a full circle of two half arcs, (K,)."""
+        two = self.closed & (np.diff(self.start) == 2)
+        first = self.start[:-1]
+        second = np.minimum(first + 1, max(self.segment_count - 1, 0))
+        if not len(self):
+            return two
+        half = (np.abs(self.bulge[first]) == 1) & (self.bulge[first] == self.bulge[second])
+        return two & half
+
+    # -- parts -----------------------------------------------------------------------------------------------------
+    def outline(self, index: int) -> Path:
+        """One outline as a path of its own."""
+        return self.take([index])
+
+    def outlines(self) -> Iterator[Path]:
+        return (self.outline(index) for index in range(len(self)))
+
+    def take(self, indices: Iterable[int]) -> Path:
+        """The named outlines, in the order given."""
+        indices = list(indices)
+        spans = [np.arange(self.start[i], self.start[i + 1]) for i in indices]
+        rows = np.concatenate(spans) if spans else np.zeros(0, np.int64)
+        start = np.concatenate([[0], np.cumsum([len(span) for span in spans])])
+        return Path(self.ctrl[rows], self.kind[rows], self.bulge[rows], start, self.closed[indices])
+
+    def reversed(self) -> Path:
+        """The same outlines, in the same order, each run the other way."""
+        rows = np.concatenate(
+            [np.arange(b - 1, a - 1, -1) for a, b in zip(self.start[:-1], self.start[1:], strict=True)]
+            or [np.zeros(0, np.int64)]
+        )
+        return Path(self.ctrl[rows][:, ::-1], self.kind[rows], -self.bulge[rows], self.start, self.closed)
+
+    @staticmethod
+    def concatenate(paths: Iterable[Path]) -> Path:
+        """All outlines of all paths, in order."""
+        paths = [path for path in paths if len(path)]
+        if len(paths) == 1:
+            return paths[0]
+        if not paths:
+            return EMPTY
+        counts = np.concatenate([np.diff(path.start) for path in paths])
+        return Path(
+            np.concatenate([path.ctrl for path in paths]),
+            np.concatenate([path.kind for path in paths]),
+            np.concatenate([path.bulge for path in paths]),
+            np.concatenate([[0], np.cumsum(counts)]),
+            np.concatenate([path.closed for path in paths]),
+        )
+
+    @staticmethod
+    def from_points(points: np.ndarray, closed: bool) -> Path:
+        """One outline of straight lines through points (N, 2), N >= 1; closed adds the line back to the first."""
+        points = np.asarray(points, np.float64).reshape(-1, 2)
+        if closed and len(points) > 1 and (points[0] != points[-1]).any():
+            points = np.vstack([points, points[:1]])
+        if len(points) == 1:
+            points = np.vstack([points, points])
+        ctrl = line_controls(points[:-1], points[1:])
+        count = len(ctrl)
+        return Path(ctrl, np.zeros(count), np.zeros(count), [0, count], [closed])
+
+    # -- identity --------------------------------------------------------------------------------------------------
+    @cached_property
+    def digest(self) -> str:
+        """A hash of every bit of the path: equal paths, equal digests."""
+        state = hashlib.sha256()
+        for array in (self.ctrl, self.kind, self.bulge, self.start, self.closed):
+            state.update(str(array.shape).encode())
+            # Adding zero turns -0.0 into 0.0, which is the same place.
+            state.update((array + 0.0).tobytes() if array.dtype == np.float64 else array.tobytes())
+        return state.hexdigest()
+
+    def __eq__(self, other: object) -> bool:
+        return isinstance(other, Path) and self.digest == other.digest
+
+    def __hash__(self) -> int:
+        return hash(self.digest)
+
+    def __repr__(self) -> str:
+        return f"Path({len(self)} outlines, {self.segment_count} segments)"
+
+
+def line_controls(first: np.ndarray, last: np.ndarray) -> np.ndarray:
+    """Control points (M, 4, 2) of straight segments, or of arcs' chords, from their ends (M, 2)."""
+    step = (last - first) / 3.0
+    return np.stack([first, first + step, last - step, last], axis=1)
+
+
+def _validate(path: Path) -> None:
+    count, outlines = len(path.kind), len(path.closed)
+    if len(path.ctrl) != count or len(path.bulge) != count:
+        raise ValueError(f"a path needs one kind and one bulge for each of its {len(path.ctrl)} segments")
+    start = path.start
+    if len(start) != outlines + 1 or start[0] != 0 or start[-1] != count:
+        raise ValueError("the starts of a path's outlines must run from 0 to its number of segments")
+    short = np.flatnonzero(np.diff(start) < 1)
+    if len(short):
+        raise ValueError(f"outline {short[0]} is empty: an outline has at least one segment")
+    if not count:
+        return
+    bad = ~(np.isfinite(path.ctrl).all(axis=(1, 2)) & np.isfinite(path.bulge)) | (path.kind > ARC)
+    bad |= (np.abs(path.bulge) > 1) | ((path.kind != ARC) & (path.bulge != 0))
+    _refuse(path, bad, "holds a number that is not finite, an unknown kind, or a bulge that does not fit")
+    gap = np.zeros(count, bool)
+    gap[1:] = (path.ctrl[1:, 0] != path.ctrl[:-1, 3]).any(axis=1)
+    gap[start[1:-1]] = False
+    _refuse(path, gap, "has a segment that does not start where the one before it ends")
+    loose = (path.ctrl[start[:-1], 0] != path.ctrl[start[1:] - 1, 3]).any(axis=1) & path.closed
+    if loose.any():
+        raise ValueError(f"outline {np.flatnonzero(loose)[0]} is called closed but does not end where it starts")
+
+
+def _refuse(path: Path, bad: np.ndarray, why: str) -> None:
+    if bad.any():
+        segment = int(np.flatnonzero(bad)[0])
+        raise ValueError(f"outline {path.outline_of[segment]} {why}")
+
+
+EMPTY = Path(np.zeros((0, 4, 2)), [], [], [0], [])

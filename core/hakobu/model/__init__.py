@@ -1,0 +1,30 @@
+"""Hakobu's values: frozen, small, and the same in every room."""
+
+from .document import Document, Group, Layer, Page, Picture, Piece, Treatment
+from .edit import Edit, OutlineRef
+from .errors import HakobuError
+from .finding import Finding, Level
+from .machines import Machine
+from .materials import Material
+from .paint import Fill, Stroke
+from .step import Step
+
+__all__ = [
+    "Document",
+    "Edit",
+    "Fill",
+    "Finding",
+    "Group",
+    "HakobuError",
+    "Layer",
+    "Level",
+    "Machine",
+    "Material",
+    "OutlineRef",
+    "Page",
+    "Picture",
+    "Piece",
+    "Step",
+    "Stroke",
+    "Treatment",
+]

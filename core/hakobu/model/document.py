@@ -1,0 +1,169 @@
+"""The document: the state of a design after a step."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable, Mapping
+from dataclasses import dataclass, replace
+from enum import StrEnum
+from functools import cached_property
+
+from ..geometry import Path, bounds
+from .paint import Fill, Stroke
+
+
+class Treatment(StrEnum):
+    """What the machine does with a layer."""
+
+    CUT = "cut"
+    SCORE = "score"
+    DRAW = "draw"
+    PRINT = "print"
+    LEAVE_OUT = "leave-out"
+
+    @property
+    def follows_lines(self) -> bool:
+        """Whether a tool runs along the outlines."""
+        return self in (Treatment.CUT, Treatment.SCORE, Treatment.DRAW)
+
+
+@dataclass(frozen=True, slots=True)
+class Layer:
+    """What is made of one material or by one tool. color is the material's, #rrggbb; material an id or None."""
+
+    id: str
+    name: str
+    color: str
+    treatment: Treatment = Treatment.CUT
+    material: str | None = None
+
+
+@dataclass(frozen=True)
+class Piece:
+    """A path that is picked, named and moved as one. fill_rule is nonzero or evenodd."""
+
+    id: str
+    path: Path
+    layer: str
+    name: str = ""
+    fill_rule: str = "nonzero"
+    fill: Fill | None = None
+    stroke: Stroke | None = None
+    opacity: float = 1.0
+
+
+@dataclass(frozen=True, slots=True)
+class Group:
+    """Pieces, pictures and groups kept together as placed, by their ids."""
+
+    id: str
+    name: str
+    members: tuple[str, ...]
+
+
+@dataclass(frozen=True, slots=True)
+class Picture:
+    """A picture by the hash of its bytes; matrix (a, b, c, d, e, f) takes its pixels to millimetres."""
+
+    id: str
+    sha256: str
+    size_px: tuple[int, int]
+    matrix: tuple[float, float, float, float, float, float]
+    layer: str
+
+
+@dataclass(frozen=True, slots=True)
+class Page:
+    width_mm: float
+    height_mm: float
+
+
+@dataclass(frozen=True)
+class Document:
+    """Millimetres, y down, from the page's top left. pieces stand in paint order, the lowest first.
+
+    Immutable: a change makes a new document that shares all that did not change.
+    """
+
+    page: Page | None = None
+    layers: tuple[Layer, ...] = ()
+    pieces: tuple[Piece, ...] = ()
+    groups: tuple[Group, ...] = ()
+    pictures: tuple[Picture, ...] = ()
+
+    @cached_property
+    def by_id(self) -> Mapping[str, Piece]:
+        return {piece.id: piece for piece in self.pieces}
+
+    @cached_property
+    def layer_by_id(self) -> Mapping[str, Layer]:
+        return {layer.id: layer for layer in self.layers}
+
+    @cached_property
+    def box(self) -> tuple[float, float, float, float] | None:
+        """(left, top, right, bottom) of all outlines that are not left out, without stroke widths."""
+        return bounds(Path.concatenate(piece.path for piece in self.pieces_in_use()))
+
+    @cached_property
+    def size_mm(self) -> tuple[float, float]:
+        if self.box is None:
+            return 0.0, 0.0
+        left, top, right, bottom = self.box
+        return right - left, bottom - top
+
+    @cached_property
+    def frame(self) -> tuple[float, float]:
+        """The width and height that machine files are turned at: the page, or where there is none the far corner."""
+        if self.page:
+            return self.page.width_mm, self.page.height_mm
+        return (self.box[2], self.box[3]) if self.box else (0.0, 0.0)
+
+    def treatment_of(self, piece: Piece) -> Treatment:
+        return self.layer_by_id[piece.layer].treatment
+
+    def pieces_in_use(self) -> tuple[Piece, ...]:
+        """All pieces but those on layers that are left out."""
+        return tuple(p for p in self.pieces if self.treatment_of(p) is not Treatment.LEAVE_OUT)
+
+    def pieces_followed(self) -> tuple[Piece, ...]:
+        """The pieces whose outlines a tool follows: cut, scored or drawn."""
+        return tuple(p for p in self.pieces if self.treatment_of(p).follows_lines)
+
+    def with_paths(self, changes: Mapping[str, Path | None]) -> Document:
+        """The document with new paths for some pieces; a piece whose path is None or empty is gone."""
+        changes = {key: path for key, path in changes.items() if key in self.by_id}
+        if not changes:
+            return self
+        gone = {key for key, path in changes.items() if path is None or not len(path)}
+        pieces = tuple(
+            replace(piece, path=changes[piece.id]) if piece.id in changes else piece
+            for piece in self.pieces
+            if piece.id not in gone
+        )
+        return replace(self, pieces=pieces, groups=_without(self.groups, gone))
+
+    def with_layers(self, settings: Mapping[str, Mapping[str, str]]) -> Document:
+        """The document with a name, color, treatment or material set anew for some layers."""
+        if not settings:
+            return self
+        layers = tuple(_set_layer(layer, settings.get(layer.id, {})) for layer in self.layers)
+        return replace(self, layers=layers)
+
+
+def _set_layer(layer: Layer, values: Mapping[str, str]) -> Layer:
+    if "treatment" in values:
+        values = {**values, "treatment": Treatment(values["treatment"])}
+    return replace(layer, **values)
+
+
+def _without(groups: Iterable[Group], gone: set[str]) -> tuple[Group, ...]:
+    """Groups without members that are gone, and without the groups that this leaves empty."""
+    gone = set(gone)
+    kept: list[Group] = []
+    # Inner groups come before the groups that hold them.
+    for group in groups:
+        members = tuple(member for member in group.members if member not in gone)
+        if members:
+            kept.append(replace(group, members=members))
+        else:
+            gone.add(group.id)
+    return tuple(kept)

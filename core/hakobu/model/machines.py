@@ -1,0 +1,19 @@
+"""Machines: what cuts, scores or draws. The profiles that ship stand in machines/ as data."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+
+@dataclass(frozen=True, slots=True)
+class Machine:
+    """reach: the width and height the tool can get to. format: the id of the files it takes. chord_mm: how far a
+    straight stroke may leave a curve. pens: how many tools it can be told to change between."""
+
+    id: str
+    name: str
+    reach_width_mm: float
+    reach_height_mm: float
+    format: str
+    chord_mm: float
+    pens: int

@@ -1,0 +1,96 @@
+"""What an operation is: the kind of step a person can take."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Mapping
+from dataclasses import MISSING, dataclass, field, fields
+from typing import Any
+
+from ..formats import ReadResult
+from ..model import Document, Finding
+from ..model.errors import BadRequest
+
+
+@dataclass(frozen=True)
+class Context:
+    """What a step is handed beside the document: its key, the pieces it is for (none: all of them), and the reader of
+    sources: (sha256, unit, key) -> what was read."""
+
+    key: str
+    selection: tuple[str, ...] = ()
+    source: Callable[[str, str | None, str], ReadResult] | None = None
+
+
+@dataclass(frozen=True)
+class Outcome:
+    """The document after a step. title: what was done, for the log. note: its effect. findings: of what was read."""
+
+    document: Document
+    title: str
+    note: str = ""
+    figures: Mapping[str, float | int | str] = field(default_factory=dict)
+    findings: tuple[Finding, ...] = ()
+
+
+@dataclass(frozen=True)
+class Operation:
+    """id and version are permanent: a new version is a new result. station: where in the route the step hangs.
+    parameters: a frozen dataclass whose fields carry their unit, range and help."""
+
+    id: str
+    version: int
+    station: str
+    title: str
+    parameters: type
+    run: Callable[[Document, Any, Context], Outcome]
+
+
+def parameter(default: Any = MISSING, *, help: str, unit: str = "", low: float | None = None, high: float | None = None):
+    """A field of a parameters dataclass."""
+    return field(default=default, metadata={"help": help, "unit": unit, "low": low, "high": high})
+
+
+def schema_of(operation: Operation) -> list[dict[str, Any]]:
+    """The fields of an operation as plain data, for forms, options and the API's document."""
+    return [
+        {
+            "name": f.name,
+            "type": str(f.type),
+            "default": None if f.default is MISSING else f.default,
+            "required": f.default is MISSING,
+            **f.metadata,
+        }
+        for f in fields(operation.parameters)
+    ]
+
+
+def parameters_from(operation: Operation, values: Mapping[str, Any]) -> Any:
+    """The parameters of plain data. Raises BadRequest, naming the field, where they do not fit."""
+    known = {f.name: f for f in fields(operation.parameters)}
+    for name in values:
+        if name not in known:
+            raise BadRequest(f'"{operation.id}" has no parameter "{name}"; it has {", ".join(known)}.')
+    for name, f in known.items():
+        if name not in values and f.default is MISSING:
+            raise BadRequest(f'"{operation.id}" needs its parameter "{name}": {f.metadata["help"]}.')
+    return operation.parameters(**{name: _checked(known[name], value) for name, value in values.items()})
+
+
+def _checked(f, value: Any) -> Any:
+    kind = str(f.type)
+    if value is None and "None" in kind:
+        return None
+    if "float" in kind:
+        if isinstance(value, bool) or not isinstance(value, int | float) or value != value:
+            raise BadRequest(f'"{f.name}" must be a number, not {value!r}.')
+        low, high = f.metadata["low"], f.metadata["high"]
+        if (low is not None and value < low) or (high is not None and value > high):
+            raise BadRequest(f'"{f.name}" must lie between {low:g} and {high:g} {f.metadata["unit"]}, not at {value:g}.')
+        return float(value)
+    if "tuple" in kind:
+        if not isinstance(value, list | tuple) or not all(isinstance(v, str) for v in value):
+            raise BadRequest(f'"{f.name}" must be a list of words.')
+        return tuple(value)
+    if not isinstance(value, str):
+        raise BadRequest(f'"{f.name}" must be a word, not {value!r}.')
+    return value

@@ -1,0 +1,89 @@
+"""The whole flow on one page: bytes -> document -> steps -> machine file -> read back -> proof."""
+
+from __future__ import annotations
+
+import hashlib
+import json
+from collections.abc import Callable, Iterable
+from dataclasses import dataclass
+
+from . import formats
+from .formats import ReadOptions, ReadResult, WriteOptions, Written
+from .machines import proof
+from .model import Document, HakobuError, Step
+from .model.ids import fingerprint, same_thing
+from .operations import Context, Outcome, operation_of, parameters_from
+
+SourceReader = Callable[[str, str | None, str], ReadResult]
+
+
+@dataclass(frozen=True)
+class StepResult:
+    """What became of a step: its outcome, or in a sentence why it stopped; the document is then as it was before."""
+
+    step: Step
+    document: Document
+    outcome: Outcome | None
+    stopped: str = ""
+
+
+def read(name: str, data: bytes, unit: str | None = None, key: str = "file") -> ReadResult:
+    """A design from untrusted bytes."""
+    return formats.read(name, data, ReadOptions(key=key, unit=unit))
+
+
+def run_step(document: Document, step: Step, source: SourceReader | None = None) -> StepResult:
+    """One step. One that cannot be done, or whose pieces are no longer what they were, stops and changes nothing."""
+    changed = _changed_selection(document, step)
+    if changed:
+        return StepResult(step, document, None, changed)
+    try:
+        operation = operation_of(step.operation)
+        parameters = parameters_from(operation, step.parameters)
+        outcome = operation.run(document, parameters, Context(step.key, tuple(step.selection), source))
+    except HakobuError as error:
+        return StepResult(step, document, None, error.sentence)
+    return StepResult(step, outcome.document, outcome)
+
+
+def run_steps(steps: Iterable[Step], source: SourceReader | None = None) -> list[StepResult]:
+    """All steps from an empty document on; switched-off ones are passed over."""
+    document, results = Document(), []
+    for step in steps:
+        result = run_step(document, step, source) if step.enabled else StepResult(step, document, None)
+        results.append(result)
+        document = result.document
+    return results
+
+
+def _changed_selection(document: Document, step: Step) -> str:
+    for identity, before in step.selection.items():
+        piece = document.by_id.get(identity)
+        if piece is None:
+            return "A piece that this step was for is no longer there."
+        if not same_thing(before, fingerprint(piece)):
+            return "A piece that this step was for is no longer what it was."
+    return ""
+
+
+def result_key(step: Step, document_key: str) -> str:
+    """The name under which a step's result on a document is kept: operation, version, parameters, selection, input."""
+    data = step.as_json() | {"input": document_key}
+    return hashlib.sha256(json.dumps(data, sort_keys=True).encode()).hexdigest()
+
+
+def write(document: Document, format_id: str, title: str = "") -> Written:
+    """The design as a file. Raises UnknownFormat where the format is only read."""
+    format_ = formats.by_id(format_id)
+    if format_.write is None:
+        from .model.errors import UnknownFormat
+
+        raise UnknownFormat(f"{format_.name} can be read here, but not written.")
+    return format_.write(document, WriteOptions(title=title))
+
+
+def prove(file_name: str, data: bytes, design: Document) -> tuple[proof.Proof, ReadResult]:
+    """The proof of a file against a design, and the file as it was read back: both come from the file's own bytes."""
+    format_ = formats.recognise(file_name, data)
+    result = formats.read(file_name, data, ReadOptions(page_height_mm=design.frame[1]))
+    return proof.compare(result.document, design, format_.precision_mm), result
