@@ -37,6 +37,6 @@ def _window(x: float, y: float, width: float, height: float) -> str:
     arch = width / 2
     return (
         f'<path d="M{x:g} {y + arch:g}A{arch:g} {arch:g} 0 0 1 {x + width:g} {y + arch:g}'
-        f'V{y + height - 4:g}Q{x + width:g} {y + height:g} {x + width - 4:g} {y + height:g}'
+        f"V{y + height - 4:g}Q{x + width:g} {y + height:g} {x + width - 4:g} {y + height:g}"
         f'H{x + 4:g}Q{x:g} {y + height:g} {x:g} {y + height - 4:g}Z"/>'
     )

@@ -81,9 +81,7 @@ class _Table:
         return rank
 
 
-def _finding(
-    document: Document, table: _Table, matches: list, tolerance: Tolerance, seen: Counter[str]
-) -> Finding:
+def _finding(document: Document, table: _Table, matches: list, tolerance: Tolerance, seen: Counter[str]) -> Finding:
     doubled = [table.refs[m.doubled] for m in matches]
     kept = [table.refs[m.kept] for m in matches]
     piece = document.by_id[doubled[0][0]]
@@ -125,7 +123,9 @@ def _message(piece: Piece, total: float, apart: float) -> str:
     where = f'in "{piece.name}" ' if piece.name else ""
     if apart <= EXACTLY_MM:
         return f"A line of {as_mm(total)} {where}lies exactly on another one and would be cut twice."
-    return f"A line of {as_mm(total)} {where}runs beside another one, at most {as_mm(apart)} away: it would be cut twice."
+    return (
+        f"A line of {as_mm(total)} {where}runs beside another one, at most {as_mm(apart)} away: it would be cut twice."
+    )
 
 
 def _is_safe(document: Document, doubled: list[Ref], kept: list[Ref], total: float, tolerance: Tolerance) -> bool:
@@ -145,7 +145,10 @@ def _line_change(piece: Piece, partner: Piece, total: float) -> float:
     """The area of stroke that goes; under a stroke as wide and as opaque, none is seen to go."""
     if piece.stroke is None or piece.id == partner.id:
         return 0.0
-    same = partner.stroke and (partner.stroke.color, partner.stroke.opacity) == (piece.stroke.color, piece.stroke.opacity)
+    same = partner.stroke and (partner.stroke.color, partner.stroke.opacity) == (
+        piece.stroke.color,
+        piece.stroke.opacity,
+    )
     if same and not partner.stroke.dashes:
         return max(piece.stroke.width_mm - partner.stroke.width_mm, 0.0) * total
     return piece.stroke.width_mm * total

@@ -44,7 +44,9 @@ def format_for(name: str, to: str | None) -> str:
     found = formats.by_name(name)
     if found is None:
         known = ", ".join(s for f in formats.FORMATS if f.write for s in f.suffixes[:1])
-        raise BadRequest(f"{label(name)} does not say which format to write: end its name in one of {known}, or add --to.")
+        raise BadRequest(
+            f"{label(name)} does not say which format to write: end its name in one of {known}, or add --to."
+        )
     return found.id
 
 

@@ -45,7 +45,9 @@ def run(options: argparse.Namespace) -> int:
     print(f"{files.label(options.input)}: {width:.2f} x {height:.2f} mm, {in_words(width, height)}")
     if page:
         print(f"page {page.width_mm:.2f} x {page.height_mm:.2f} mm")
-    print(f"{figures.pieces} pieces, {figures.outlines} outlines, {figures.nodes} nodes, {figures.line_mm:.1f} mm of line")
+    print(
+        f"{figures.pieces} pieces, {figures.outlines} outlines, {figures.nodes} nodes, {figures.line_mm:.1f} mm of line"
+    )
     for layer in layers:
         print(f"layer {layer['name']}: {layer['treatment']}, {layer['pieces']} pieces, {layer['color']}")
     for finding in findings:

@@ -71,5 +71,3 @@ def arcs_to_cubics(path: Path, scale: float = 1.0) -> Path:
         curves[0, 0], curves[-1, 3] = first[i], last[i]
         ctrl[at[segment] : at[segment + 1]] = curves
     return Path(ctrl, kind, np.zeros(len(rows)), at[path.start], path.closed)
-
-

@@ -54,9 +54,7 @@ class PathBuilder:
         """A circular arc of at most half a circle."""
         self._add(ARC, self._at, self._thirds(point), point, bulge)
 
-    def elliptical_arc_to(
-        self, rx: float, ry: float, rotation: float, large: bool, sweep: bool, point: Point
-    ) -> None:
+    def elliptical_arc_to(self, rx: float, ry: float, rotation: float, large: bool, sweep: bool, point: Point) -> None:
         """An arc as in SVG path data; angle in radians. A circular one stays an arc, others become cubics."""
         rx, ry = abs(rx), abs(ry)
         if point == self._at:

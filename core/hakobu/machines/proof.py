@@ -73,9 +73,7 @@ def compare(file: Document, design: Document, limit_mm: float) -> Proof:
     if not len(strokes) or not len(outlines):
         everything = tuple(range(len(outlines))), tuple(range(len(strokes)))
         empty = not len(strokes) and not len(outlines)
-        return Proof(
-            None if empty else np.inf, None, len(outlines), len(strokes), *lengths, *everything, limit_mm
-        )
+        return Proof(None if empty else np.inf, None, len(outlines), len(strokes), *lengths, *everything, limit_mm)
     a, b = flatten(outlines, EXACT_MM, STEP_MM), flatten(strokes, EXACT_MM, STEP_MM)
     there, back = SegmentIndex(b, SPACING_MM).nearest(a.points)[0], SegmentIndex(a, SPACING_MM).nearest(b.points)[0]
     points, distance = np.vstack([a.points, b.points]), np.concatenate([there, back])
@@ -83,9 +81,7 @@ def compare(file: Document, design: Document, limit_mm: float) -> Proof:
     missing, missing_outlines = _lacking(a, there, outlines, strokes)
     extra, extra_strokes = _lacking(b, back, strokes, outlines)
     place = (float(points[worst, 0]), float(points[worst, 1]))
-    return Proof(
-        float(distance[worst]), place, missing, extra, *lengths, missing_outlines, extra_strokes, limit_mm
-    )
+    return Proof(float(distance[worst]), place, missing, extra, *lengths, missing_outlines, extra_strokes, limit_mm)
 
 
 def _lacking(chords: Polylines, distance: np.ndarray, path: Path, other: Path) -> tuple[int, tuple[int, ...]]:

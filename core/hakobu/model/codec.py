@@ -44,7 +44,13 @@ def path_from_bytes(data: bytes) -> Path:
             raise ValueError("wrong magic")
         count, outlines = struct.unpack_from("<II", data, 4)
         at, parts = 12, []
-        for kind, number in (("<f8", count * 8), ("<f8", count), ("<u4", outlines + 1), ("u1", count), ("u1", outlines)):
+        for kind, number in (
+            ("<f8", count * 8),
+            ("<f8", count),
+            ("<u4", outlines + 1),
+            ("u1", count),
+            ("u1", outlines),
+        ):
             parts.append(np.frombuffer(data, kind, number, at))
             at += parts[-1].nbytes
         if at != len(data):

@@ -18,9 +18,7 @@ class Notice:
 
     def at(self, message: str, detail: str, pieces: tuple[str, ...] = (), place=None, **measure) -> Finding:
         key = finding_key(self.id, pieces, place, detail)
-        return Finding(
-            self.id, key, self.level, message, pieces, place, measure, title=self.title, effect=self.effect
-        )
+        return Finding(self.id, key, self.level, message, pieces, place, measure, title=self.title, effect=self.effect)
 
 
 LIVE_TEXT = Notice(

@@ -27,8 +27,7 @@ class Step:
             "version": self.version,
             "parameters": dict(self.parameters),
             "selection": {
-                key: {"box": list(f.box), "area": f.area, "centre": list(f.centre)}
-                for key, f in self.selection.items()
+                key: {"box": list(f.box), "area": f.area, "centre": list(f.centre)} for key, f in self.selection.items()
             },
             "enabled": self.enabled,
         }

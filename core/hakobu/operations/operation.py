@@ -45,7 +45,9 @@ class Operation:
     run: Callable[[Document, Any, Context], Outcome]
 
 
-def parameter(default: Any = MISSING, *, help: str, unit: str = "", low: float | None = None, high: float | None = None):
+def parameter(
+    default: Any = MISSING, *, help: str, unit: str = "", low: float | None = None, high: float | None = None
+):
     """A field of a parameters dataclass."""
     return field(default=default, metadata={"help": help, "unit": unit, "low": low, "high": high})
 
@@ -85,7 +87,9 @@ def _checked(f, value: Any) -> Any:
             raise BadRequest(f'"{f.name}" must be a number, not {value!r}.')
         low, high = f.metadata["low"], f.metadata["high"]
         if (low is not None and value < low) or (high is not None and value > high):
-            raise BadRequest(f'"{f.name}" must lie between {low:g} and {high:g} {f.metadata["unit"]}, not at {value:g}.')
+            raise BadRequest(
+                f'"{f.name}" must lie between {low:g} and {high:g} {f.metadata["unit"]}, not at {value:g}.'
+            )
         return float(value)
     if "tuple" in kind:
         if not isinstance(value, list | tuple) or not all(isinstance(v, str) for v in value):

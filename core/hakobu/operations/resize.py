@@ -34,9 +34,7 @@ def run(document: Document, parameters: Resize, context: Context) -> Outcome:
         )
         for piece in document.pieces
     )
-    pictures = tuple(
-        replace(picture, matrix=_moved(picture.matrix, matrix)) for picture in document.pictures
-    )
+    pictures = tuple(replace(picture, matrix=_moved(picture.matrix, matrix)) for picture in document.pictures)
     page = document.page and Page(document.page.width_mm * factor, document.page.height_mm * factor)
     result = replace(document, page=page, pieces=pieces, pictures=pictures)
     note = f"{as_mm(width)} x {as_mm(height)} became {as_mm(width * factor)} x {as_mm(height * factor)}"
@@ -58,9 +56,7 @@ def _factor(parameters: Resize, width: float, height: float) -> float:
 
 def _scaled(stroke, factor: float):
     dashes = tuple(d * factor for d in stroke.dashes)
-    return replace(
-        stroke, width_mm=stroke.width_mm * factor, dashes=dashes, dash_offset=stroke.dash_offset * factor
-    )
+    return replace(stroke, width_mm=stroke.width_mm * factor, dashes=dashes, dash_offset=stroke.dash_offset * factor)
 
 
 def _moved(values: tuple[float, ...], matrix) -> tuple[float, ...]:

@@ -11,7 +11,9 @@ from ..format import Format
 from .reader import read
 from .writer import write
 
-_START = re.compile(rb"^[\s;]*(?:\x1b[^A-Za-z]*[A-Za-z])?[\s;]*(?:IN|DF|SP|PU|PD|PA|PR|IP|SC|VS|PG|RO|BP)[\s\d;,.+-]", re.I)
+_START = re.compile(
+    rb"^[\s;]*(?:\x1b[^A-Za-z]*[A-Za-z])?[\s;]*(?:IN|DF|SP|PU|PD|PA|PR|IP|SC|VS|PG|RO|BP)[\s\d;,.+-]", re.I
+)
 
 FORMAT = Format(
     id="hpgl",

@@ -17,7 +17,9 @@ from ...model.notices import DAMAGED, LIVE_TEXT, NOT_UNDERSTOOD, TAKEN_PLAINLY
 from ..format import ReadOptions, ReadResult
 from .writer import UNITS_PER_MM
 
-_TOKEN = re.compile(r"\x1b\.?[^A-Za-z]*[A-Za-z@()]?|LB[^\x03]*\x03?|PE[^;]*;?|([A-Za-z]{2})([^A-Za-z;\x1b]*)|[\s;]+|.", re.S)
+_TOKEN = re.compile(
+    r"\x1b\.?[^A-Za-z]*[A-Za-z@()]?|LB[^\x03]*\x03?|PE[^;]*;?|([A-Za-z]{2})([^A-Za-z;\x1b]*)|[\s;]+|.", re.S
+)
 _NUMBER = re.compile(r"[+-]?(?:\d+\.?\d*|\.\d+)")
 #: Instructions that change speed, force or looks, not where the lines run.
 _HARMLESS = {"VS", "FS", "AS", "PW", "WU", "CO", "PG", "BP", "PS", "NP", "PC", "TR", "SV", "AC", "LA", "PM", "IN", "DF"}
@@ -191,7 +193,11 @@ class _Plotter:
             yield DAMAGED.at(f'{count} instructions could not be read, the first: "{first}".', first, count=count)
         for word, count in sorted(unknown.items()):
             if word in ("LT", "FT", "SC", "IP", "IW", "RO"):
-                notice, what = (TAKEN_PLAINLY, "dashes and fillings") if word in ("LT", "FT") else (NOT_UNDERSTOOD, "placing")
+                notice, what = (
+                    (TAKEN_PLAINLY, "dashes and fillings") if word in ("LT", "FT") else (NOT_UNDERSTOOD, "placing")
+                )
                 yield notice.at(f"{word} ({what}) stands {count} times and is not followed.", word, count=count)
             else:
-                yield NOT_UNDERSTOOD.at(f"The instruction {word} stands {count} times and is not known.", word, count=count)
+                yield NOT_UNDERSTOOD.at(
+                    f"The instruction {word} stands {count} times and is not known.", word, count=count
+                )

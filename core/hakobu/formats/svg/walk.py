@@ -19,7 +19,18 @@ from .xml_tree import Node
 
 #: Drawn only where something refers to them, or not drawings at all.
 NOT_DRAWN = {"defs", "symbol", "clipPath", "mask", "marker", "pattern", "linearGradient", "radialGradient", "filter"}
-NOT_DRAWN |= {"title", "desc", "metadata", "style", "view", "cursor", "font", "font-face", "color-profile", "solidcolor"}
+NOT_DRAWN |= {
+    "title",
+    "desc",
+    "metadata",
+    "style",
+    "view",
+    "cursor",
+    "font",
+    "font-face",
+    "color-profile",
+    "solidcolor",
+}
 #: Moving or programmed parts: the drawing is taken as it stands.
 LIVELY = {"animate", "animateTransform", "animateMotion", "animateColor", "set", "script", "discard"}
 CONTAINERS = {"g", "a", "svg", "switch"}
@@ -151,7 +162,9 @@ class Walk:
         state = replace(state, groups=(*state.groups, state.anchor))
         if node.tag == "switch":
             conditions = ("requiredExtensions", "requiredFeatures", "systemLanguage")
-            plain = [c for c in node.children if c.tag not in NOT_DRAWN and not any(k in c.attributes for k in conditions)]
+            plain = [
+                c for c in node.children if c.tag not in NOT_DRAWN and not any(k in c.attributes for k in conditions)
+            ]
             if plain:
                 self._element(plain[0], replace(state, anchor=f"{state.anchor}/{plain[0].tag}[1]"))
             return
@@ -180,7 +193,9 @@ class Walk:
             return self.say(DAMAGED, f'A copy of "{reference[:40]}" contains itself', node.line)
         self._copies += 1
         if self._copies > self.options.budget.copies:
-            raise TooMuch(f"It repeats its parts more than {self.options.budget.copies:,} times: such a file is not read.")
+            raise TooMuch(
+                f"It repeats its parts more than {self.options.budget.copies:,} times: such a file is not read."
+            )
         x = user_units(node.attributes.get("x"), state.viewport.width)
         y = user_units(node.attributes.get("y"), state.viewport.height)
         matrix = compose(state.matrix, translation(x, y))
@@ -209,20 +224,23 @@ class Walk:
         path = builder.path()
         if not len(path):
             return
-        if not np.isfinite(path.ctrl).all() or np.abs(path.ctrl @ state.matrix[:, :2].T + state.matrix[:, 2]).max() > 1e7:
+        if (
+            not np.isfinite(path.ctrl).all()
+            or np.abs(path.ctrl @ state.matrix[:, :2].T + state.matrix[:, 2]).max() > 1e7
+        ):
             return self.say(DAMAGED, f"A {node.tag} lies farther out than ten kilometres", node.line)
         self._segments += path.segment_count
         if self._segments > self.options.budget.segments:
-            raise TooMuch(f"It holds more than {self.options.budget.segments:,} curves, the most that are read; split it.")
+            raise TooMuch(
+                f"It holds more than {self.options.budget.segments:,} curves, the most that are read; split it."
+            )
         looks, said = looks_of(state.style, state.opacity, _scale(state.matrix), self._root_scale, self.by_id)
         for what in said:
             self.say(TAKEN_PLAINLY, what, node.line)
         hidden = state.hidden or state.style["visibility"] != "visible"
         title = next((child.text.strip() for child in node.children if child.tag == "title"), "")
         name = title or node.attributes.get("id", "")
-        self.drawn.append(
-            Drawn(state.anchor, transform(path, state.matrix), looks, name, hidden, state.groups)
-        )
+        self.drawn.append(Drawn(state.anchor, transform(path, state.matrix), looks, name, hidden, state.groups))
 
 
 def _scale(matrix: np.ndarray) -> float:

@@ -65,8 +65,12 @@ def _refusal(error: expat.ExpatError) -> Exception:
     cut_short = {codes[expat.errors.XML_ERROR_NO_ELEMENTS], codes[expat.errors.XML_ERROR_UNCLOSED_TOKEN]}
     cut_short.add(codes[expat.errors.XML_ERROR_UNCLOSED_CDATA_SECTION])
     if error.code in cut_short or error.code == codes[expat.errors.XML_ERROR_PARTIAL_CHAR]:
-        return UnreadableFile(f"It ends in the middle, at line {error.lineno}: it is not whole; fetch or save it again.")
-    return UnreadableFile(f"It is damaged at line {error.lineno}: {reason}. Open it where it was made and save it again.")
+        return UnreadableFile(
+            f"It ends in the middle, at line {error.lineno}: it is not whole; fetch or save it again."
+        )
+    return UnreadableFile(
+        f"It is damaged at line {error.lineno}: {reason}. Open it where it was made and save it again."
+    )
 
 
 class _Collector:

@@ -1,0 +1,98 @@
+# PostgreSQL: a cluster of the checkout's own on loopback, or an existing server through PGHOST and its kin.
+# Sourced after ground.sh. Exports PGHOST, PGPORT, PGUSER, PGPASSWORD, PGDATABASE.
+
+postgres_programs() {
+  local folder
+  folder=$(ls -d /usr/lib/postgresql/*/bin 2>/dev/null | sort -V | tail -1)
+  if [ -z "$folder" ] || [ ! -x "$folder/initdb" ]; then
+    debian_packages PostgreSQL postgresql
+    folder=$(ls -d /usr/lib/postgresql/*/bin 2>/dev/null | sort -V | tail -1)
+  fi
+  [ -x "$folder/initdb" ] || fail "PostgreSQL's programs were not found under /usr/lib/postgresql."
+  PROGRAMS=$folder
+}
+
+# PostgreSQL refuses to run as root; then it runs as the user that Debian made for it.
+as_postgres() {
+  if [ "$(id -u)" = 0 ]; then
+    (cd / && setpriv --reuid=postgres --regid=postgres --init-groups "$@" 9>&-)
+  else
+    "$@" 9>&-
+  fi
+}
+
+# Below a folder that is closed to others the postgres user cannot reach the checkout; then the data lies outside it.
+data_folder() {
+  DATA="$RUN/postgres"
+  [ "$(id -u)" = 0 ] || { mkdir -p "$DATA" && chmod 700 "$DATA"; return; }
+  mkdir -p "$DATA" && chown postgres: "$DATA" && chmod 700 "$DATA"
+  if ! as_postgres test -w "$DATA" 2>/dev/null; then
+    rmdir "$DATA" 2>/dev/null
+    DATA="/var/lib/hakobu/$(printf %s "$ROOT" | sha256sum | cut -c1-12)"
+    mkdir -p "$DATA" && chown postgres: "$DATA" && chmod 700 "$DATA"
+  fi
+}
+
+port_free() { ! (exec 3<>"/dev/tcp/127.0.0.1/$1") 2>/dev/null; }
+
+free_port() { # FIRST
+  local port=$1
+  while ! port_free "$port"; do
+    port=$((port + 1))
+    [ "$port" -lt $(($1 + 100)) ] || fail "no free port was found from $1 on."
+  done
+  echo "$port"
+}
+
+database_up() {
+  if [ -n "${PGHOST:-}" ]; then
+    export PGHOST PGPORT="${PGPORT:-5432}" PGUSER="${PGUSER:-hakobu}" PGPASSWORD="${PGPASSWORD:-}" PGDATABASE="${PGDATABASE:-hakobu}"
+    return
+  fi
+  postgres_programs
+  data_folder
+  export PGHOST=127.0.0.1 PGUSER=hakobu PGDATABASE=hakobu
+  [ -f "$RUN/postgres.secret" ] && [ -f "$DATA/PG_VERSION" ] && [ -f "$RUN/postgres.made" ] || database_new
+  PGPASSWORD=$(cat "$RUN/postgres.secret"); export PGPASSWORD
+  if as_postgres "$PROGRAMS/pg_ctl" -D "$DATA" status >/dev/null 2>&1; then
+    PGPORT=$(sed -n 4p "$DATA/postmaster.pid" 2>/dev/null); export PGPORT
+  else
+    database_start
+  fi
+}
+
+database_new() {
+  room_for 300 "the database"
+  say "Making the database cluster ..."
+  as_postgres "$PROGRAMS/pg_ctl" -D "$DATA" -m immediate -w stop >/dev/null 2>&1
+  # A half-made cluster holds nothing of anybody's: a whole one has left its mark.
+  rm -rf "${DATA:?}"/* "$RUN/postgres.made"
+  (umask 077 && head -c 24 /dev/urandom | base64 | tr -d '+/=\n' > "$RUN/postgres.secret")
+  local password; password=$(mktemp)
+  cp "$RUN/postgres.secret" "$password"
+  [ "$(id -u)" = 0 ] && chown postgres: "$password"
+  as_postgres "$PROGRAMS/initdb" -D "$DATA" --username=hakobu --pwfile="$password" --auth=scram-sha-256 \
+    --encoding=UTF8 --locale=C.UTF-8 --no-sync >"$RUN/initdb.log" 2>&1 ||
+    { rm -f "$password"; fail "the database cluster could not be made; the reason stands in .run/initdb.log."; }
+  rm -f "$password"
+  touch "$RUN/postgres.made"
+}
+
+database_start() {
+  say "Starting PostgreSQL ..."
+  # A pid file of a process that is gone, or that is no PostgreSQL, is what a hard stop leaves.
+  PGPORT=$(free_port "${HAKOBU_PG_PORT:-54330}") || exit 1
+  export PGPORT
+  as_postgres "$PROGRAMS/pg_ctl" -D "$DATA" -w -t 60 -l "$DATA/server.log" \
+    -o "-c listen_addresses=127.0.0.1 -c port=$PGPORT -c unix_socket_directories='' -c ssl=off -c max_connections=60" \
+    start >"$RUN/pg_ctl.log" 2>&1 9>&- || fail "PostgreSQL did not start; the reason stands at the end of $DATA/server.log."
+}
+
+database_down() {
+  [ -n "${PGHOST:-}" ] && return
+  postgres_programs
+  data_folder
+  as_postgres "$PROGRAMS/pg_ctl" -D "$DATA" status >/dev/null 2>&1 || return 0
+  as_postgres "$PROGRAMS/pg_ctl" -D "$DATA" -m fast -w stop >/dev/null 2>&1
+  say "PostgreSQL stopped."
+}

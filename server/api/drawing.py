@@ -1,0 +1,72 @@
+"""Documents as the browser draws them: polylines within a hundredth of a millimetre, packed as float32."""
+
+from __future__ import annotations
+
+import base64
+from dataclasses import asdict
+
+import numpy as np
+
+from hakobu.geometry import DRAWING_MM, Path, flatten
+from hakobu.geometry.nodes import nodes_of
+from hakobu.model import Document
+
+
+def packed(array: np.ndarray, kind: str) -> str:
+    return base64.b64encode(np.ascontiguousarray(array, dtype=kind).tobytes()).decode("ascii")
+
+
+def lines_of(path: Path, tolerance_mm: float = DRAWING_MM) -> dict:
+    """The chords of a path: x, y pairs, where each outline starts among them, and which are closed."""
+    chords = flatten(path, tolerance_mm)
+    return {
+        "points": packed(chords.points, "<f4"),
+        "start": chords.start.tolist(),
+        "closed": chords.closed.tolist(),
+    }
+
+
+def path_of(path: Path) -> dict:
+    """The chords with the nodes: x, y pairs, and whether each is a corner."""
+    nodes = nodes_of(path)
+    return lines_of(path) | {"nodes": packed(nodes.points, "<f4"), "corners": packed(nodes.corner, "u1")}
+
+
+def drawing_of(document: Document, known: set[str]) -> dict:
+    """All that is drawn of a document; the paths that are known already are only named."""
+    paths = {piece.path.digest: piece.path for piece in document.pieces}
+    page = document.page
+    return {
+        "page": [page.width_mm, page.height_mm] if page else None,
+        "frame": list(document.frame),
+        "box": list(document.box) if document.box else None,
+        "layers": [asdict(layer) for layer in document.layers],
+        "pieces": [
+            {
+                "id": piece.id,
+                "name": piece.name,
+                "path": piece.path.digest,
+                "layer": piece.layer,
+                "fill_rule": piece.fill_rule,
+                "fill": piece.fill.color if piece.fill else None,
+                "fill_opacity": piece.fill.opacity if piece.fill else 0.0,
+                "stroke": asdict(piece.stroke) if piece.stroke else None,
+                "opacity": piece.opacity,
+            }
+            for piece in document.pieces
+        ],
+        "paths": {digest: path_of(path) for digest, path in paths.items() if digest not in known},
+    }
+
+
+def sketch_of(document: Document) -> dict:
+    """A small picture for lists: the lines of all pieces in use, coarse, with their fills."""
+    box = document.box
+    if box is None:
+        return {"box": None, "pieces": []}
+    coarse = max(box[2] - box[0], box[3] - box[1]) / 300
+    pieces = [
+        {"fill": piece.fill.color if piece.fill else None, "fill_rule": piece.fill_rule, **lines_of(piece.path, coarse)}
+        for piece in document.pieces_in_use()[:400]
+    ]
+    return {"box": list(box), "pieces": pieces}

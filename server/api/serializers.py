@@ -1,0 +1,253 @@
+"""What goes over the wire, for the OpenAPI document and the types made from it."""
+
+from rest_framework import serializers as s
+
+
+class ErrorOut(s.Serializer):
+    code = s.CharField()
+    sentence = s.CharField()
+
+
+class FiguresOut(s.Serializer):
+    pieces = s.IntegerField()
+    outlines = s.IntegerField()
+    nodes = s.IntegerField()
+    line_mm = s.FloatField()
+    width_mm = s.FloatField()
+    height_mm = s.FloatField()
+
+
+class StepOut(s.Serializer):
+    key = s.CharField()
+    operation = s.CharField()
+    station = s.CharField()
+    title = s.CharField()
+    note = s.CharField()
+    parameters = s.JSONField()
+    enabled = s.BooleanField()
+    stopped = s.CharField()
+    created = s.DateTimeField(allow_null=True)
+
+
+class LayerSettings(s.Serializer):
+    name = s.CharField(required=False, max_length=80)
+    color = s.RegexField(r"^#[0-9a-fA-F]{6}$", required=False)
+    treatment = s.CharField(required=False)
+    material = s.CharField(required=False, allow_null=True)
+
+
+class Settings(s.Serializer):
+    material = s.CharField(required=False, allow_null=True)
+    machine = s.CharField(required=False, allow_null=True)
+    layers = s.DictField(child=LayerSettings(), required=False)
+    set_aside = s.ListField(child=s.CharField(), required=False)
+
+
+class RevisionOut(s.Serializer):
+    id = s.IntegerField()
+    parent = s.IntegerField(allow_null=True)
+    what = s.CharField()
+    created = s.DateTimeField()
+    settings = Settings()
+    document = s.CharField()
+    figures = FiguresOut()
+    size_in_words = s.CharField()
+    steps = StepOut(many=True)
+
+
+class JobListed(s.Serializer):
+    id = s.UUIDField()
+    name = s.CharField()
+    changed = s.DateTimeField()
+    document = s.CharField()
+    pieces = s.IntegerField()
+    width_mm = s.FloatField()
+    height_mm = s.FloatField()
+    waiting = s.IntegerField(help_text="findings that stop or spoil the cut and were not set aside")
+    material = s.CharField(allow_null=True)
+
+
+class JobOut(s.Serializer):
+    id = s.UUIDField()
+    name = s.CharField()
+    changed = s.DateTimeField()
+    head = RevisionOut()
+    can_undo = s.BooleanField()
+    can_redo = s.BooleanField()
+    undo_what = s.CharField()
+    redo_what = s.CharField()
+
+
+class JobIn(s.Serializer):
+    name = s.CharField(max_length=120, trim_whitespace=True)
+
+
+class SourceIn(s.Serializer):
+    file = s.FileField()
+    based_on = s.IntegerField(required=False)
+    unit = s.ChoiceField(choices=["mm", "in", "px"], required=False)
+
+
+class StepIn(s.Serializer):
+    key = s.CharField(required=False)
+    operation = s.CharField(required=False)
+    parameters = s.JSONField(required=False)
+    enabled = s.BooleanField(required=False)
+
+
+class RevisionIn(s.Serializer):
+    based_on = s.IntegerField()
+    steps = StepIn(many=True)
+    settings = Settings(required=False)
+
+
+class HeadIn(s.Serializer):
+    based_on = s.IntegerField()
+    to = s.ChoiceField(choices=["undo", "redo"])
+
+
+class FindingOut(s.Serializer):
+    number = s.IntegerField()
+    id = s.CharField()
+    key = s.CharField()
+    level = s.ChoiceField(choices=["stops", "spoils", "note"])
+    title = s.CharField()
+    message = s.CharField()
+    effect = s.CharField()
+    pieces = s.ListField(child=s.CharField())
+    place = s.ListField(child=s.FloatField(), allow_null=True)
+    extent = s.ListField(child=s.FloatField(), allow_null=True)
+    measure = s.JSONField()
+    mendable = s.BooleanField()
+    safe = s.BooleanField()
+    set_aside = s.BooleanField()
+
+
+class Lines(s.Serializer):
+    points = s.CharField(help_text="base64 of float32 pairs, mm")
+    start = s.ListField(child=s.IntegerField())
+    closed = s.ListField(child=s.BooleanField())
+
+
+class PathOut(Lines):
+    nodes = s.CharField(help_text="base64 of float32 pairs, mm")
+    corners = s.CharField(help_text="base64 of bytes: 1 for a corner, 0 for a smooth node")
+
+
+class LayerOut(s.Serializer):
+    id = s.CharField()
+    name = s.CharField()
+    color = s.CharField()
+    treatment = s.ChoiceField(choices=["cut", "score", "draw", "print", "leave-out"])
+    material = s.CharField(allow_null=True)
+
+
+class StrokeOut(s.Serializer):
+    color = s.CharField()
+    width_mm = s.FloatField()
+    opacity = s.FloatField()
+    cap = s.CharField()
+    join = s.CharField()
+    miter_limit = s.FloatField()
+    dashes = s.ListField(child=s.FloatField())
+    dash_offset = s.FloatField()
+
+
+class PieceOut(s.Serializer):
+    id = s.CharField()
+    name = s.CharField()
+    path = s.CharField()
+    layer = s.CharField()
+    fill_rule = s.ChoiceField(choices=["nonzero", "evenodd"])
+    fill = s.CharField(allow_null=True)
+    fill_opacity = s.FloatField()
+    stroke = StrokeOut(allow_null=True)
+    opacity = s.FloatField()
+
+
+class DrawingOut(s.Serializer):
+    page = s.ListField(child=s.FloatField(), allow_null=True)
+    frame = s.ListField(child=s.FloatField())
+    box = s.ListField(child=s.FloatField(), allow_null=True)
+    layers = LayerOut(many=True)
+    pieces = PieceOut(many=True)
+    paths = s.DictField(child=PathOut())
+
+
+class SketchPiece(Lines):
+    fill = s.CharField(allow_null=True)
+    fill_rule = s.CharField()
+
+
+class SketchOut(s.Serializer):
+    box = s.ListField(child=s.FloatField(), allow_null=True)
+    pieces = SketchPiece(many=True)
+
+
+class MendPreviewOut(s.Serializer):
+    view = s.ListField(child=s.FloatField(), help_text="left, top, width, height in mm of what to show")
+    now = Lines()
+    goes = Lines()
+    mended = Lines()
+    nodes_before = s.IntegerField()
+    nodes_after = s.IntegerField()
+
+
+class FileMade(s.Serializer):
+    format = s.CharField()
+    name = s.CharField()
+    bytes = s.IntegerField()
+    notes = s.ListField(child=s.CharField())
+
+
+class ProofOut(s.Serializer):
+    file = FileMade()
+    max_deviation_mm = s.FloatField(allow_null=True)
+    limit_mm = s.FloatField()
+    holds = s.BooleanField()
+    place = s.ListField(child=s.FloatField(), allow_null=True)
+    missing = s.IntegerField()
+    extra = s.IntegerField()
+    design_length_mm = s.FloatField()
+    file_length_mm = s.FloatField()
+    strokes = Lines()
+    missing_lines = Lines()
+    extra_lines = Lines()
+    not_understood = s.ListField(child=s.CharField())
+
+
+class ProofIn(s.Serializer):
+    file = s.FileField()
+
+
+class MaterialOut(s.Serializer):
+    id = s.CharField()
+    name = s.CharField()
+    color = s.CharField()
+    thickness_mm = s.FloatField()
+    least_strip_mm = s.FloatField()
+    cut_from_back = s.BooleanField()
+
+
+class MachineOut(s.Serializer):
+    id = s.CharField()
+    name = s.CharField()
+    reach_width_mm = s.FloatField()
+    reach_height_mm = s.FloatField()
+    format = s.CharField()
+
+
+class FormatOut(s.Serializer):
+    id = s.CharField()
+    name = s.CharField()
+    suffix = s.CharField()
+    reads = s.BooleanField()
+    writes = s.BooleanField()
+    is_machine = s.BooleanField()
+
+
+class LibraryOut(s.Serializer):
+    materials = MaterialOut(many=True)
+    machines = MachineOut(many=True)
+    formats = FormatOut(many=True)
+    operations = s.JSONField()

@@ -1,0 +1,98 @@
+"""Rows as the plain data that the serializers describe."""
+
+from __future__ import annotations
+
+from dataclasses import asdict
+
+from hakobu.checks import in_order
+from hakobu.model import Finding, Level
+from hakobu.model.figures import figures_of
+from hakobu.model.units import in_words
+from hakobu.operations import operation_of
+from jobs.history import next_towards_tip
+from jobs.models import Job, Revision
+from jobs.results import findings_of
+from jobs.store import load_document
+
+
+def job_out(job: Job) -> dict:
+    head = job.head
+    redo = next_towards_tip(job)
+    return {
+        "id": job.id,
+        "name": job.name,
+        "changed": job.changed,
+        "head": revision_out(head),
+        "can_undo": head.parent_id is not None,
+        "can_redo": redo is not None,
+        "undo_what": head.what if head.parent_id else "",
+        "redo_what": redo.what if redo else "",
+    }
+
+
+def job_listed(job: Job) -> dict:
+    document = load_document(job.head.document_id)
+    width, height = document.size_mm
+    waiting = [f for f in findings_out(job.head) if f["level"] != "note" and not f["set_aside"]]
+    return {
+        "id": job.id,
+        "name": job.name,
+        "changed": job.changed,
+        "document": job.head.document_id,
+        "pieces": len(document.pieces_in_use()),
+        "width_mm": width,
+        "height_mm": height,
+        "waiting": len(waiting),
+        "material": job.head.settings.get("material"),
+    }
+
+
+def revision_out(revision: Revision) -> dict:
+    document = load_document(revision.document_id)
+    rows = revision.steps.select_related("step", "result")
+    return {
+        "id": revision.pk,
+        "parent": revision.parent_id,
+        "what": revision.what,
+        "created": revision.created,
+        "settings": revision.settings,
+        "document": revision.document_id,
+        "figures": asdict(figures_of(document)),
+        "size_in_words": in_words(*document.size_mm) if document.pieces else "",
+        "steps": [step_out(row) for row in rows],
+    }
+
+
+def step_out(row) -> dict:
+    operation = operation_of(row.step.operation)
+    return {
+        "key": row.step.key,
+        "operation": operation.id,
+        "station": operation.station,
+        "title": row.result.title if row.result else operation.title,
+        "note": row.result.note if row.result else "",
+        "parameters": row.step.parameters,
+        "enabled": row.step.enabled,
+        "stopped": row.stopped,
+        "created": row.result.created if row.result else None,
+    }
+
+
+def all_findings(revision: Revision) -> tuple[Finding, ...]:
+    """What the readers said of the sources, and what the rules find in the design, in the order they are numbered."""
+    rows = revision.steps.filter(result__isnull=False).select_related("result")
+    said = [Finding.from_json(data) for row in rows for data in row.result.findings]
+    return in_order([*said, *findings_of(revision.document_id)])
+
+
+def findings_out(revision: Revision) -> list[dict]:
+    aside = set(revision.settings.get("set_aside", []))
+    return [
+        {
+            **finding.to_json(),
+            "number": number,
+            "title": finding.title or Level(finding.level).value,
+            "set_aside": finding.key in aside,
+        }
+        for number, finding in enumerate(all_findings(revision), 1)
+    ]

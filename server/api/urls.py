@@ -1,0 +1,21 @@
+from django.urls import path
+
+from library.views import Library
+
+from . import views
+
+urlpatterns = [
+    path("library", Library.as_view()),
+    path("jobs", views.Jobs.as_view()),
+    path("jobs/<uuid:job>", views.OneJob.as_view()),
+    path("jobs/<uuid:job>/sources", views.Sources.as_view()),
+    path("jobs/<uuid:job>/revisions", views.Revisions.as_view()),
+    path("jobs/<uuid:job>/head", views.Head.as_view()),
+    path("revisions/<int:revision>/findings", views.Findings.as_view()),
+    path("revisions/<int:revision>/findings/<str:key>/mend", views.MendPreview.as_view()),
+    path("revisions/<int:revision>/files/<str:format_id>", views.File.as_view()),
+    path("revisions/<int:revision>/proof/<str:format_id>", views.Proof.as_view()),
+    path("revisions/<int:revision>/proof", views.ProofOfFile.as_view()),
+    path("documents/<str:document>/drawing", views.Drawing.as_view()),
+    path("documents/<str:document>/sketch", views.Sketch.as_view()),
+]

@@ -1,0 +1,193 @@
+"""Views: load, one call to the core, save."""
+
+from __future__ import annotations
+
+import re
+
+from django.http import HttpResponse
+from django.shortcuts import get_object_or_404
+from drf_spectacular.types import OpenApiTypes
+from drf_spectacular.utils import OpenApiParameter, extend_schema
+from rest_framework.response import Response
+from rest_framework.views import APIView
+
+from hakobu import formats
+from hakobu.formats import Written
+from hakobu.model.errors import NotThere
+from jobs import history
+from jobs.models import Job, Revision, StoredDocument
+from jobs.store import load_document
+
+from . import handing, shapes
+from . import serializers as s
+from .drawing import drawing_of, sketch_of
+from .guard import check_size
+from .mending import preview_of
+
+ERRORS = {400: s.ErrorOut, 404: s.ErrorOut, 409: s.ErrorOut, 413: s.ErrorOut, 415: s.ErrorOut, 422: s.ErrorOut}
+
+
+def answers(serializer, status: int = 200, request=None, **more):
+    """The OpenAPI description of a view."""
+    return extend_schema(request=request, responses={status: serializer, **ERRORS}, **more)
+
+
+def valid(serializer, data) -> dict:
+    checked = serializer(data=data)
+    checked.is_valid(raise_exception=True)
+    return checked.validated_data
+
+
+def for_good(data) -> Response:
+    """An answer that never changes under its address."""
+    return Response(data, headers={"Cache-Control": "private, max-age=31536000, immutable"})
+
+
+class Jobs(APIView):
+    @answers(s.JobListed(many=True), operation_id="jobs_list")
+    def get(self, request):
+        """All jobs, the newest change first."""
+        return Response([shapes.job_listed(job) for job in Job.objects.select_related("head").order_by("-changed")])
+
+    @answers(s.JobOut, 201, request={"multipart/form-data": s.SourceIn}, operation_id="jobs_create")
+    def post(self, request):
+        """A new job from a file. Where the file cannot be read, no job is made."""
+        check_size(request)
+        data = valid(s.SourceIn, request.data)
+        file = data["file"]
+        job = history.create_job(_title(file.name))
+        try:
+            history.bring_in(job, job.head_id, file.name, file.read(), data.get("unit"))
+        except Exception:
+            job.delete()
+            raise
+        return Response(shapes.job_out(_job(job.pk)), status=201)
+
+
+class OneJob(APIView):
+    @answers(s.JobOut)
+    def get(self, request, job):
+        """A job with the revision it stands at."""
+        return Response(shapes.job_out(_job(job)))
+
+    @answers(s.JobOut, request=s.JobIn)
+    def patch(self, request, job):
+        """A new name."""
+        found = _job(job)
+        found.name = valid(s.JobIn, request.data)["name"]
+        found.save(update_fields=["name", "changed"])
+        return Response(shapes.job_out(found))
+
+
+class Sources(APIView):
+    @answers(s.JobOut, 201, request={"multipart/form-data": s.SourceIn})
+    def post(self, request, job):
+        """Brings one more file into a job."""
+        check_size(request)
+        data, found = valid(s.SourceIn, request.data), _job(job)
+        file = data["file"]
+        history.bring_in(found, data.get("based_on", found.head_id), file.name, file.read(), data.get("unit"))
+        return Response(shapes.job_out(_job(job)), status=201)
+
+
+class Revisions(APIView):
+    @answers(s.JobOut, 201, request=s.RevisionIn)
+    def post(self, request, job):
+        """A new head: steps kept by key, changed, or new. 409 where the head is no longer what it is based on."""
+        data, found = valid(s.RevisionIn, request.data), _job(job)
+        based_on = data["based_on"]
+        steps = history.steps_from_request(found, based_on, data["steps"])
+        base = get_object_or_404(Revision, pk=based_on, job=found)
+        settings = {**base.settings, **history.checked_settings(data.get("settings", {}))}
+        history.add_revision(found, based_on, steps, settings)
+        return Response(shapes.job_out(_job(job)), status=201)
+
+
+class Head(APIView):
+    @answers(s.JobOut, request=s.HeadIn)
+    def post(self, request, job):
+        """Undo or redo."""
+        data = valid(s.HeadIn, request.data)
+        history.move_head(_job(job), data["based_on"], data["to"])
+        return Response(shapes.job_out(_job(job)))
+
+
+class Findings(APIView):
+    @answers(s.FindingOut(many=True))
+    def get(self, request, revision):
+        """What was found in a revision, numbered."""
+        return for_good(shapes.findings_out(get_object_or_404(Revision, pk=revision)))
+
+
+class MendPreview(APIView):
+    @answers(s.MendPreviewOut)
+    def get(self, request, revision, key):
+        """A finding's mend: before and after."""
+        found = get_object_or_404(Revision, pk=revision)
+        finding = next((f for f in shapes.all_findings(found) if f.key == key), None)
+        if finding is None:
+            raise NotThere("This finding is no longer there; look at the list again.")
+        return for_good(preview_of(load_document(found.document_id), finding))
+
+
+class Drawing(APIView):
+    @answers(s.DrawingOut, parameters=[OpenApiParameter("since", str, description="a document that is drawn already")])
+    def get(self, request, document):
+        """A document as it is drawn; without the paths of the document named by since."""
+        known: set[str] = set()
+        since = request.query_params.get("since")
+        if since and StoredDocument.objects.filter(pk=since).exists():
+            known = {piece.path.digest for piece in load_document(since).pieces}
+        return for_good(drawing_of(load_document(document), known))
+
+
+class Sketch(APIView):
+    @answers(s.SketchOut)
+    def get(self, request, document):
+        """A document small and coarse, for lists."""
+        return for_good(sketch_of(load_document(document)))
+
+
+class File(APIView):
+    @extend_schema(responses={(200, "application/octet-stream"): OpenApiTypes.BINARY, **ERRORS})
+    def get(self, request, revision, format_id):
+        """The design of a revision as a file."""
+        found = get_object_or_404(Revision.objects.select_related("job"), pk=revision)
+        file = handing.written(found.job, found, format_id)
+        name = handing.file_name(found.job, format_id)
+        # Never opened in the page's own place, whatever it holds.
+        headers = {"Content-Disposition": f'attachment; filename="{name}"', "Content-Security-Policy": "sandbox"}
+        return HttpResponse(file.data, content_type=formats.by_id(format_id).media_type, headers=headers)
+
+
+class Proof(APIView):
+    @answers(s.ProofOut)
+    def get(self, request, revision, format_id):
+        """The file of a revision, written, read back and compared with the design."""
+        found = get_object_or_404(Revision.objects.select_related("job"), pk=revision)
+        file = handing.written(found.job, found, format_id)
+        name = handing.file_name(found.job, format_id)
+        return Response(handing.proof_out(found, name, format_id, file))
+
+
+class ProofOfFile(APIView):
+    @answers(s.ProofOut, request={"multipart/form-data": s.ProofIn})
+    def post(self, request, revision):
+        """A machine file that somebody has, compared with the design of a revision."""
+        check_size(request)
+        found = get_object_or_404(Revision, pk=revision)
+        file = valid(s.ProofIn, request.data)["file"]
+        data = file.read()
+        format_ = formats.recognise(file.name, data)
+        return Response(handing.proof_out(found, file.name, format_.id, Written(data)))
+
+
+def _job(pk) -> Job:
+    return get_object_or_404(Job.objects.select_related("head", "head__parent", "tip"), pk=pk)
+
+
+def _title(file_name: str) -> str:
+    """A job's name from its first file's."""
+    stem = re.sub(r"\.[A-Za-z0-9]{1,5}$", "", file_name)
+    words = re.sub(r"[_\-.\s]+", " ", stem).strip()
+    return (words[:1].upper() + words[1:])[:120] or "New job"

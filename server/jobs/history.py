@@ -1,0 +1,198 @@
+"""The history of a job: revisions are added at its head, undo and redo move the head. Each is one transaction."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from typing import Any
+
+from django.db import transaction
+
+from hakobu.formats import recognise
+from hakobu.machines import machine_of
+from hakobu.model import Step, Treatment
+from hakobu.model.errors import BadRequest, CannotDo, Changed, NotThere
+from hakobu.model.ids import new_key
+from hakobu.model.materials import MATERIALS
+from hakobu.operations import operation_of, parameters_from
+
+from .models import Job, Revision, RevisionStep, Source, StepVersion
+from .results import Placed, run_chain
+from .store import EMPTY, keep_blob, keep_document, load_document
+
+
+def create_job(name: str, origin: str = "") -> Job:
+    """A job with an empty first revision."""
+    with transaction.atomic():
+        job = Job.objects.create(name=name[:120], origin=origin)
+        first = Revision.objects.create(job=job, document_id=keep_document(EMPTY), what="begun")
+        job.head = job.tip = first
+        job.save()
+    return job
+
+
+def bring_in(job: Job, based_on: int, name: str, data: bytes, unit: str | None = None) -> Revision:
+    """A new revision with a file brought in. Nothing is kept of one that cannot be read."""
+    base = _base(job, based_on)
+    format_ = recognise(name, data)
+    sha256 = keep_blob(data)
+    operation = operation_of("bring-in")
+    parameters = {"source": sha256, "name": name, **({"unit": unit} if unit else {})}
+    step = Step(new_key(), operation.id, operation.version, parameters)
+    source = Source(job=job, blob_id=sha256, name=name[:255], format=format_.id)
+    return add_revision(job, based_on, [*_steps_of(base), step], base.settings, new_source=source)
+
+
+def add_revision(
+    job: Job, based_on: int, steps: list[Step], settings: Mapping[str, Any], new_source: Source | None = None
+) -> Revision:
+    """A new head. Raises Changed where the head is no longer what it was based on, CannotDo where the newest step
+    cannot be done: then nothing is kept. A later step that stops is kept with its mark."""
+    base = _base(job, based_on)
+    before = {row.step.key: row.step for row in base.steps.select_related("step")}
+    names = dict(job.sources.values_list("blob_id", "name"))
+    if new_source:
+        names[new_source.blob_id] = new_source.name
+    chain = run_chain(steps, names)
+    for placed in chain:
+        if placed.stopped and not _unchanged(placed.step, before):
+            raise CannotDo(placed.stopped)
+    final = load_document(chain[-1].document if chain else keep_document(EMPTY)).with_layers(settings.get("layers", {}))
+    with transaction.atomic():
+        locked = Job.objects.select_for_update().get(pk=job.pk)
+        if locked.head_id != based_on:
+            raise Changed("This job was changed in another window meanwhile; look at what is there now.")
+        if new_source:
+            new_source.save()
+        revision = Revision.objects.create(
+            job=locked,
+            parent=base,
+            document_id=keep_document(final),
+            settings=dict(settings),
+            what=_what(chain, base, before, settings)[:200],
+        )
+        _place_steps(revision, chain, before)
+        locked.head = locked.tip = revision
+        locked.save()
+    return revision
+
+
+def move_head(job: Job, based_on: int, to: str) -> Revision:
+    """Undo moves to the parent, redo one revision towards the tip. Raises CannotDo at either end."""
+    with transaction.atomic():
+        locked = Job.objects.select_for_update().select_related("head", "tip").get(pk=job.pk)
+        if locked.head_id != based_on:
+            raise Changed("This job was changed in another window meanwhile; look at what is there now.")
+        target = locked.head.parent if to == "undo" else next_towards_tip(locked)
+        if target is None:
+            raise CannotDo(f"There is nothing to {to}.")
+        locked.head = target
+        locked.save()
+    return target
+
+
+def next_towards_tip(job: Job) -> Revision | None:
+    """The child of the head on the way to the tip."""
+    parents = dict(Revision.objects.filter(job=job, pk__lte=job.tip_id).values_list("pk", "parent_id"))
+    at = job.tip_id
+    while at is not None and at != job.head_id:
+        if parents.get(at) == job.head_id:
+            return Revision.objects.get(pk=at)
+        at = parents.get(at)
+    return None
+
+
+def steps_from_request(job: Job, based_on: int, items: list[Mapping[str, Any]]) -> list[Step]:
+    """Steps as a client names them: {"key"} keeps a step of the base as it is; one with a key and more changes it; one
+    without a key is new."""
+    known = {step.key: step for step in _steps_of(_base(job, based_on))}
+    return [_step_from(item, known) for item in items]
+
+
+def _step_from(item: Mapping[str, Any], known: Mapping[str, Step]) -> Step:
+    old = known.get(item.get("key", ""))
+    if item.get("key") and old is None:
+        raise NotThere("One of the steps to keep is not in the revision this is based on.")
+    operation = operation_of(item.get("operation") or (old.operation if old else ""))
+    values = item.get("parameters", old.parameters if old else {})
+    parameters_from(operation, values)
+    enabled = bool(item.get("enabled", old.enabled if old else True))
+    version = old.version if old and old.operation == operation.id else operation.version
+    selection = old.selection if old else {}
+    return Step(old.key if old else new_key(), operation.id, version, values, selection, enabled)
+
+
+def checked_settings(values: Mapping[str, Any]) -> dict[str, Any]:
+    """Settings as they are kept. Raises BadRequest for what does not exist."""
+    settings = {key: values[key] for key in ("material", "machine", "layers", "set_aside") if key in values}
+    material, machine = settings.get("material"), settings.get("machine")
+    if material and material not in {m.id for m in MATERIALS}:
+        raise BadRequest(f'"{material}" is not a material that is known here.')
+    if machine:
+        machine_of(machine)
+    for layer in settings.get("layers", {}).values():
+        if not set(layer) <= {"name", "color", "treatment", "material"}:
+            raise BadRequest("A layer has a name, a color, a treatment and a material, nothing else.")
+        if layer.get("treatment", "cut") not in list(Treatment):
+            raise BadRequest(f'"{layer["treatment"]}" is not a treatment: use {", ".join(Treatment)}.')
+    return settings
+
+
+def _base(job: Job, based_on: int) -> Revision:
+    found = job.revisions.filter(pk=based_on).first()
+    if found is None:
+        raise NotThere("The state that this was based on is not part of this job.")
+    return found
+
+
+def _steps_of(revision: Revision) -> list[Step]:
+    return [to_step(row.step) for row in revision.steps.select_related("step")]
+
+
+def to_step(row: StepVersion) -> Step:
+    return Step.from_json(
+        {
+            "key": row.key,
+            "operation": row.operation,
+            "version": row.version,
+            "parameters": row.parameters,
+            "selection": row.selection,
+            "enabled": row.enabled,
+        }
+    )
+
+
+def _unchanged(step: Step, before: Mapping[str, StepVersion]) -> bool:
+    return step.key in before and to_step(before[step.key]) == step
+
+
+def _place_steps(revision: Revision, chain: list[Placed], before: Mapping[str, StepVersion]) -> None:
+    rows = []
+    for position, placed in enumerate(chain):
+        step = placed.step
+        row = before[step.key] if _unchanged(step, before) else StepVersion.objects.create(**step.as_json())
+        rows.append(
+            RevisionStep(revision=revision, position=position, step=row, result=placed.result, stopped=placed.stopped)
+        )
+    RevisionStep.objects.bulk_create(rows)
+
+
+def _what(chain: list[Placed], base: Revision, before: Mapping[str, StepVersion], settings: Mapping[str, Any]) -> str:
+    """What a revision did, in a few words."""
+    fresh = [placed for placed in chain if placed.step.key not in before]
+    if fresh:
+        return fresh[-1].result.title if fresh[-1].result else fresh[-1].stopped
+    changed = [placed for placed in chain if not _unchanged(placed.step, before)]
+    if changed:
+        step = changed[-1].step
+        title = operation_of(step.operation).title
+        was = before[step.key].enabled
+        return f"{title}: changed" if step.enabled == was else f"{title}: switched {'on' if step.enabled else 'off'}"
+    if len(chain) < len(before):
+        return "A step taken out"
+    named = {
+        "material": "Material chosen",
+        "machine": "Machine chosen",
+        "layers": "Layers changed",
+        "set_aside": "Set aside",
+    }
+    return next((words for key, words in named.items() if settings.get(key) != base.settings.get(key)), "No change")

@@ -1,0 +1,34 @@
+"""Loads the demo: the Lantern Lane Shadow Theatre's files, each as a job, once."""
+
+from pathlib import Path
+
+from django.core.management.base import BaseCommand
+
+from hakobu.model.errors import HakobuError
+from jobs.history import add_revision, bring_in, create_job
+from jobs.models import Job
+
+FILES = Path(__file__).resolve().parents[4] / "demo" / "files"
+JOBS = (
+    ("lantern-frame.svg", "Frame of the lantern", {"material": "black-card", "machine": "desk-cutter"}),
+    ("stencil-moon.svg", "Stencil moon", {"material": "black-card", "machine": "desk-cutter"}),
+    ("van-title.svg", "The Heron and the Kettle", {"material": "adhesive-vinyl", "machine": "roll-cutter"}),
+)
+
+
+class Command(BaseCommand):
+    help = __doc__
+
+    def handle(self, **options) -> None:
+        for file, name, settings in JOBS:
+            origin = f"demo/{file}"
+            if Job.objects.filter(origin=origin).exists():
+                continue
+            job = create_job(name, origin)
+            try:
+                begun = add_revision(job, job.head_id, [], settings)
+                bring_in(job, begun.pk, file, (FILES / file).read_bytes())
+            except HakobuError as error:
+                job.delete()
+                raise SystemExit(f"The demo could not be loaded: {error.sentence}") from error
+            self.stdout.write(f"demo job: {name}")

@@ -1,0 +1,91 @@
+"""Jobs and what they are made of. Everything lies in the database, so a worker elsewhere needs nothing but that."""
+
+from __future__ import annotations
+
+import uuid
+
+from django.db import models
+
+
+class Blob(models.Model):
+    """Bytes by their hash: sources as they came, and paths as binary arrays."""
+
+    sha256 = models.CharField(primary_key=True, max_length=64)
+    data = models.BinaryField()
+
+
+class StoredDocument(models.Model):
+    """A document: its manifest, which names each path by the hash of its blob."""
+
+    hash = models.CharField(primary_key=True, max_length=64)
+    manifest = models.JSONField()
+
+
+class Result(models.Model):
+    """What a step, or a check, made of a document. Kept for good: a finished job gives the same file for ever."""
+
+    key = models.CharField(max_length=120, unique=True)
+    document = models.ForeignKey(StoredDocument, on_delete=models.PROTECT, related_name="results")
+    title = models.TextField(default="")
+    note = models.TextField(default="")
+    figures = models.JSONField(default=dict)
+    findings = models.JSONField(default=list)
+    created = models.DateTimeField(auto_now_add=True)
+
+
+class Job(models.Model):
+    """One piece of work. head: where it stands. tip: the newest revision of this line, to which redo leads."""
+
+    id = models.UUIDField(primary_key=True, default=uuid.uuid4, editable=False)
+    name = models.CharField(max_length=120)
+    origin = models.CharField(max_length=120, default="")
+    head = models.ForeignKey("Revision", null=True, on_delete=models.RESTRICT, related_name="+")
+    tip = models.ForeignKey("Revision", null=True, on_delete=models.RESTRICT, related_name="+")
+    created = models.DateTimeField(auto_now_add=True)
+    changed = models.DateTimeField(auto_now=True)
+
+
+class Source(models.Model):
+    """A file brought in, kept untouched."""
+
+    job = models.ForeignKey(Job, on_delete=models.CASCADE, related_name="sources")
+    blob = models.ForeignKey(Blob, on_delete=models.PROTECT)
+    name = models.CharField(max_length=255)
+    format = models.CharField(max_length=20)
+    created = models.DateTimeField(auto_now_add=True)
+
+
+class StepVersion(models.Model):
+    """A step as it was at some time; never changed, a changed step is another row with the same key."""
+
+    key = models.CharField(max_length=40)
+    operation = models.CharField(max_length=40)
+    version = models.PositiveIntegerField()
+    parameters = models.JSONField(default=dict)
+    selection = models.JSONField(default=dict)
+    enabled = models.BooleanField(default=True)
+
+
+class Revision(models.Model):
+    """An immutable state of a job. settings: material, machine, layers, findings set aside. what: what was done."""
+
+    job = models.ForeignKey(Job, on_delete=models.CASCADE, related_name="revisions")
+    parent = models.ForeignKey("self", null=True, on_delete=models.RESTRICT, related_name="children")
+    document = models.ForeignKey(StoredDocument, on_delete=models.PROTECT)
+    settings = models.JSONField(default=dict)
+    what = models.CharField(max_length=200, default="")
+    created = models.DateTimeField(auto_now_add=True)
+
+
+class RevisionStep(models.Model):
+    """A step's place in a revision, and what became of it there."""
+
+    revision = models.ForeignKey(Revision, on_delete=models.CASCADE, related_name="steps")
+    position = models.PositiveIntegerField()
+    step = models.ForeignKey(StepVersion, on_delete=models.PROTECT)
+    result = models.ForeignKey(Result, null=True, on_delete=models.PROTECT)
+    stopped = models.TextField(default="")
+
+    class Meta:
+        ordering = ["position"]
+        constraints = [models.UniqueConstraint(fields=["revision", "position"], name="one_step_a_place")]

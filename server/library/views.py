@@ -1,0 +1,41 @@
+"""The library: materials, machines, formats and operations, as the core ships them."""
+
+from __future__ import annotations
+
+from dataclasses import asdict
+
+from rest_framework.response import Response
+from rest_framework.views import APIView
+
+from api import serializers as s
+from api.views import answers
+from hakobu.formats import FORMATS
+from hakobu.machines import PROFILES
+from hakobu.model.materials import MATERIALS
+from hakobu.operations import OPERATIONS, schema_of
+
+
+class Library(APIView):
+    @answers(s.LibraryOut)
+    def get(self, request):
+        """All that can be chosen from."""
+        return Response(
+            {
+                "materials": [asdict(material) for material in MATERIALS],
+                "machines": [asdict(machine) for machine in PROFILES],
+                "formats": [
+                    {
+                        "id": f.id,
+                        "name": f.name,
+                        "suffix": f.suffixes[0],
+                        "reads": f.read is not None,
+                        "writes": f.write is not None,
+                        "is_machine": f.is_machine,
+                    }
+                    for f in FORMATS
+                ],
+                "operations": [
+                    {"id": o.id, "station": o.station, "title": o.title, "parameters": schema_of(o)} for o in OPERATIONS
+                ],
+            }
+        )
