@@ -1,0 +1,20 @@
+import type { components } from './schema'
+
+type Schemas = components['schemas']
+
+export type Job = Schemas['JobOut']
+export type JobListed = Schemas['JobListed']
+export type Revision = Schemas['RevisionOut']
+export type StepDone = Schemas['StepOut']
+export type Settings = Schemas['Settings']
+export type Finding = Schemas['FindingOut']
+export type Drawing = Schemas['DrawingOut']
+export type Piece = Schemas['PieceOut']
+export type Layer = Schemas['LayerOut']
+export type PathSent = Schemas['PathOut']
+export type LinesSent = Schemas['Lines']
+export type MendPreview = Schemas['MendPreviewOut']
+export type Proof = Schemas['ProofOut']
+export type Library = Schemas['LibraryOut']
+export type Sketch = Schemas['SketchOut']
+export type Station = 'intake' | 'check' | 'handover'

@@ -1,0 +1,57 @@
+<script setup lang="ts">
+import { useJob } from '@/stores/job'
+
+/** What went wrong, over the work, with what to do about it. */
+const jobs = useJob()
+async function theirs() {
+  jobs.overtaken = null
+  await jobs.refresh()
+}
+</script>
+
+<template>
+  <div class="notices">
+    <div v-if="jobs.overtaken" class="notice" role="alert">
+      <p><b>This job was changed in another window.</b> Your last change was not made yet.</p>
+      <div class="row">
+        <v-btn size="small" color="primary" @click="jobs.overtaken?.()">Make mine on top of it</v-btn>
+        <v-btn size="small" variant="text" @click="theirs">Only show what is there now</v-btn>
+      </div>
+    </div>
+    <div v-if="jobs.problem" class="notice" role="alert">
+      <p>{{ jobs.problem }}</p>
+      <div class="row">
+        <v-btn size="small" variant="text" @click="jobs.problem = ''">Close</v-btn>
+      </div>
+    </div>
+  </div>
+</template>
+
+<style scoped>
+.notices {
+  position: absolute;
+  left: 16px;
+  right: 16px;
+  bottom: 16px;
+  display: grid;
+  gap: 8px;
+  justify-items: center;
+  pointer-events: none;
+}
+.notice {
+  pointer-events: auto;
+  display: grid;
+  gap: 8px;
+  max-width: 560px;
+  padding: 12px 16px;
+  border: 1px solid var(--flag);
+  border-radius: 10px;
+  background: var(--flag-ground);
+  color: var(--ink);
+}
+.row {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 8px;
+}
+</style>

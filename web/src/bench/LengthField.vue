@@ -1,0 +1,40 @@
+<script setup lang="ts">
+import { ref, watch } from 'vue'
+
+import { mm, parseLength } from '@/composables/lengths'
+
+/** A length that is typed with its unit and taken with Enter. */
+const props = defineProps<{ label: string; value: number; disabled?: boolean }>()
+const emit = defineEmits<{ take: [value: number] }>()
+const text = ref('')
+const wrong = ref('')
+const reset = () => {
+  text.value = `${mm(props.value)} mm`
+  wrong.value = ''
+}
+watch(() => props.value, reset, { immediate: true })
+
+function take() {
+  const value = parseLength(text.value)
+  if (value === null || value <= 0) {
+    wrong.value = 'Type a length such as 57mm or 2 1/4 in.'
+    return
+  }
+  wrong.value = ''
+  if (Math.abs(value - props.value) > 0.005) emit('take', value)
+  else reset()
+}
+</script>
+
+<template>
+  <v-text-field
+    v-model="text"
+    :label="label"
+    :error-messages="wrong"
+    :disabled="disabled"
+    autocomplete="off"
+    @focus="($event.target as HTMLInputElement).select()"
+    @keydown.enter="take"
+    @keydown.esc="reset"
+  />
+</template>

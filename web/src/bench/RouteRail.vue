@@ -1,0 +1,142 @@
+<script setup lang="ts">
+import { computed } from 'vue'
+
+import type { Station } from '@/api/types'
+import { useBench } from '@/stores/bench'
+import { useJob } from '@/stores/job'
+
+import { STATIONS } from './stations'
+import StepKnot from './StepKnot.vue'
+
+const props = defineProps<{ station: Station; job: string }>()
+const jobs = useJob()
+const bench = useBench()
+
+/** What waits at each station, in vermilion. */
+const waiting = computed<Record<Station, number>>(() => {
+  const grave = jobs.open.filter((f) => f.level !== 'note')
+  const read = ['live-text', 'not-understood', 'external-reference', 'damaged']
+  const intake = grave.filter((f) => read.includes(f.id)).length + jobs.open.filter((f) => f.id === 'no-unit').length
+  return { intake, check: grave.filter((f) => !read.includes(f.id)).length, handover: bench.proof?.holds === false ? 1 : 0 }
+})
+
+const route = computed(() => {
+  const steps = jobs.head?.steps ?? []
+  const stops = STATIONS.map((s) => ({ ...s, steps: steps.filter((step) => step.station === s.id) }))
+  const last = stops.findLastIndex((s) => s.steps.length || s.id === props.station)
+  return stops.map((s, i) => ({ ...s, gone: i < last, reached: i <= last }))
+})
+</script>
+
+<template>
+  <nav class="route" aria-label="Stations and steps">
+    <ol>
+      <li v-for="stop in route" :key="stop.id" class="stop" :class="{ gone: stop.gone }">
+        <router-link
+          class="station"
+          :class="{ here: stop.id === station }"
+          :to="{ name: 'bench', params: { job, station: stop.id } }"
+          :aria-current="stop.id === station ? 'step' : undefined"
+        >
+          <span class="ring" :class="{ filled: stop.steps.length, here: stop.id === station }" aria-hidden="true" />
+          <span class="name">{{ stop.name }}</span>
+          <span v-if="waiting[stop.id]" class="count" :aria-label="`${waiting[stop.id]} need attention`">
+            {{ waiting[stop.id] }}
+          </span>
+        </router-link>
+        <ol v-if="stop.steps.length" class="steps">
+          <StepKnot v-for="step in stop.steps" :key="step.key" :step="step" />
+        </ol>
+      </li>
+    </ol>
+  </nav>
+</template>
+
+<style scoped>
+.route {
+  overflow: auto;
+  padding: 14px 10px 24px;
+  background: var(--panel);
+  border-right: 1px solid var(--rule);
+}
+ol {
+  list-style: none;
+  margin: 0;
+  padding: 0;
+}
+.stop {
+  position: relative;
+  padding-bottom: 6px;
+}
+/* The line: solid as far as the work has gone, dashed beyond. */
+.stop:not(:last-child)::before {
+  content: '';
+  position: absolute;
+  left: 19px;
+  top: 20px;
+  bottom: -14px;
+  border-left: 3px dashed var(--edge);
+  opacity: 0.6;
+}
+.stop.gone:not(:last-child)::before {
+  border-left: 3px solid var(--ink);
+  opacity: 1;
+}
+.station {
+  position: relative;
+  display: flex;
+  align-items: center;
+  gap: 12px;
+  min-height: 34px;
+  padding: 0 8px 0 9px;
+  border: 1px solid transparent;
+  border-radius: 10px;
+  color: var(--ink-2);
+  font-weight: 600;
+  text-decoration: none;
+}
+.station:hover {
+  color: var(--ink);
+}
+.station.here {
+  background: var(--raised);
+  border-color: var(--rule);
+  color: var(--ink);
+  font-family: var(--heading);
+  font-size: 17px;
+}
+.name {
+  flex: 1;
+}
+.ring {
+  flex: none;
+  width: 22px;
+  height: 22px;
+  box-sizing: border-box;
+  border-radius: 50%;
+  border: 3px solid var(--edge);
+  background: var(--panel);
+}
+.ring.filled {
+  border: 7px solid var(--ink);
+  background: var(--panel);
+}
+.ring.here {
+  border: 3px solid var(--ink);
+  background: radial-gradient(circle, var(--ink) 0 4px, var(--raised) 4.6px);
+}
+.count {
+  min-width: 22px;
+  padding: 0 6px;
+  border-radius: 9px;
+  background: var(--flag-ground);
+  color: var(--flag);
+  font: 700 12.5px/18px var(--v-font-body);
+  text-align: center;
+}
+.steps {
+  display: grid;
+  gap: 2px;
+  padding: 4px 0 6px;
+}
+</style>

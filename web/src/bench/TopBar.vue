@@ -1,0 +1,142 @@
+<script setup lang="ts">
+import { mdiRedo, mdiUndo } from '@mdi/js'
+import { computed, nextTick, ref } from 'vue'
+
+import { clock } from '@/composables/times'
+import { useJob } from '@/stores/job'
+import { useLibrary } from '@/stores/library'
+
+import HelpButton from './HelpButton.vue'
+import IconButton from './IconButton.vue'
+import LanternMark from './LanternMark.vue'
+import ShadeButton from './ShadeButton.vue'
+
+const jobs = useJob()
+const library = useLibrary()
+
+const made = computed(() => {
+  const { material, machine } = jobs.head?.settings ?? {}
+  return [
+    library.library.materials.find((m) => m.id === material)?.name,
+    library.library.machines.find((m) => m.id === machine)?.name,
+  ].filter(Boolean)
+})
+
+const naming = ref(false)
+const name = ref('')
+const field = ref<HTMLInputElement | null>(null)
+async function rename() {
+  name.value = jobs.job!.name
+  naming.value = true
+  await nextTick()
+  field.value?.select()
+}
+function named() {
+  if (!naming.value) return
+  naming.value = false
+  const next = name.value.trim()
+  if (next && next !== jobs.job!.name) void jobs.rename(next)
+}
+</script>
+
+<template>
+  <header class="bar">
+    <LanternMark />
+    <input
+      v-if="naming"
+      ref="field"
+      v-model="name"
+      class="name"
+      maxlength="120"
+      aria-label="Name of the job"
+      @keydown.enter="named"
+      @keydown.esc="naming = false"
+      @blur="named"
+    />
+    <h1 v-else-if="jobs.job">
+      <button class="title" title="Rename" @click="rename">{{ jobs.job.name }}</button>
+    </h1>
+    <span class="quiet made">{{ made.join(' · ') }}</span>
+    <span class="spring" />
+    <span v-if="jobs.job" class="quiet kept" role="status">
+      {{ jobs.busy ? `${jobs.busy} ...` : `all steps kept, ${clock(jobs.job.changed)}` }}
+    </span>
+    <IconButton
+      :icon="mdiUndo"
+      name="Go back"
+      :hint="jobs.job?.undo_what"
+      keys="Ctrl z"
+      :disabled="!jobs.job?.can_undo || !!jobs.busy"
+      @press="jobs.move('undo')"
+    />
+    <IconButton
+      :icon="mdiRedo"
+      name="Come forward"
+      :hint="jobs.job?.redo_what"
+      keys="Ctrl Shift z"
+      :disabled="!jobs.job?.can_redo || !!jobs.busy"
+      @press="jobs.move('redo')"
+    />
+    <ShadeButton />
+    <HelpButton />
+    <v-progress-linear v-if="jobs.busy" class="progress" indeterminate color="primary" height="2" />
+  </header>
+</template>
+
+<style scoped>
+.bar {
+  position: relative;
+  display: flex;
+  align-items: center;
+  gap: 12px;
+  padding: 0 16px;
+  background: var(--panel);
+  border-bottom: 1px solid var(--rule);
+  min-width: 0;
+}
+h1 {
+  min-width: 0;
+}
+.title {
+  max-width: 100%;
+  padding: 2px 6px;
+  border: 0;
+  border-radius: 6px;
+  background: none;
+  font: inherit;
+  cursor: text;
+  overflow: hidden;
+  text-overflow: ellipsis;
+  white-space: nowrap;
+}
+.title:hover {
+  background: var(--raised);
+}
+.name {
+  font-family: var(--heading);
+  font-weight: 640;
+  font-size: 19px;
+  width: 360px;
+  padding: 2px 6px;
+  border: 1px solid var(--edge);
+  border-radius: 6px;
+  background: var(--raised);
+}
+.made {
+  overflow: hidden;
+  text-overflow: ellipsis;
+  white-space: nowrap;
+  min-width: 0;
+}
+.kept {
+  white-space: nowrap;
+  margin-right: 8px;
+}
+.spring {
+  flex: 1;
+}
+.progress {
+  position: absolute;
+  inset: auto 0 -1px 0;
+}
+</style>

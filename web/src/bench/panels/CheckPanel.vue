@@ -1,0 +1,169 @@
+<script setup lang="ts">
+import { computed, watch } from 'vue'
+
+import { client, want } from '@/api/client'
+import { useKeys } from '@/composables/keys'
+import { count } from '@/composables/lengths'
+import { useBench } from '@/stores/bench'
+import { useJob } from '@/stores/job'
+
+import PanelFrame from '../PanelFrame.vue'
+import FindingItem from './FindingItem.vue'
+
+const jobs = useJob()
+const bench = useBench()
+
+const by = (level: string) => jobs.open.filter((f) => f.level === level).length
+const stops = computed(() => by('stops'))
+const spoils = computed(() => by('spoils'))
+const notes = computed(() => by('note'))
+const safe = computed(() => jobs.open.filter((f) => f.safe))
+const empty = computed(() => !jobs.head?.figures.pieces)
+
+function step(by: number) {
+  const keys = jobs.open.map((f) => f.key)
+  if (!keys.length) return
+  const at = keys.indexOf(bench.picked ?? '')
+  bench.picked = keys[at < 0 ? (by > 0 ? 0 : keys.length - 1) : (at + by + keys.length) % keys.length]
+}
+
+async function mend(key: string) {
+  const at = jobs.open.findIndex((f) => f.key === key)
+  const done = await jobs.addStep('Mending', 'mend', { keys: [key] })
+  // The next one comes up by itself, so that a list is gone through with one key.
+  if (done) bench.picked = jobs.open[Math.min(at, jobs.open.length - 1)]?.key ?? null
+}
+
+async function mendAll() {
+  const leave = jobs.aside.map((f) => f.key)
+  if (await jobs.addStep('Mending', 'mend', leave.length ? { leave } : {})) bench.picked = null
+}
+
+/** The mend of the picked finding; an answer that comes late for another one is not shown. */
+watch(
+  () => [bench.picked, jobs.head?.id] as const,
+  async ([key, revision]) => {
+    bench.preview = null
+    const finding = jobs.open.find((f) => f.key === key)
+    if (!key || !revision || !finding?.mendable) return
+    try {
+      const found = await want(
+        client.GET('/api/revisions/{revision}/findings/{key}/mend', { params: { path: { revision, key } } }),
+      )
+      if (bench.picked === key && jobs.head?.id === revision) bench.preview = found
+    } catch {
+      jobs.problem = 'The mend could not be shown; pick the finding again.'
+    }
+  },
+  { immediate: true },
+)
+
+useKeys({
+  n: () => step(1),
+  p: () => step(-1),
+  m: () => {
+    const finding = jobs.open.find((f) => f.key === bench.picked)
+    if (finding?.mendable) void mend(finding.key)
+  },
+})
+</script>
+
+<template>
+  <PanelFrame title="Check and mend">
+    <template #head>
+      <p v-if="empty" class="quiet">There is nothing to check yet: bring in a design first.</p>
+      <p v-else-if="!jobs.open.length" class="clean">Nothing was found that would spoil the cut.</p>
+      <p v-else class="pills">
+        <span v-if="stops" class="pill stops">{{ stops }} {{ stops === 1 ? 'stops' : 'stop' }} the cut</span>
+        <span v-if="spoils" class="pill spoils">{{ spoils }} {{ spoils === 1 ? 'spoils' : 'spoil' }} it</span>
+        <span v-if="notes" class="quiet">{{ notes }} worth knowing</span>
+      </p>
+    </template>
+
+    <ul class="list">
+      <FindingItem
+        v-for="finding in jobs.open"
+        :key="finding.key"
+        :finding="finding"
+        :open="bench.picked === finding.key"
+        :preview="bench.picked === finding.key ? bench.preview : null"
+        :busy="!!jobs.busy"
+        @pick="bench.picked = bench.picked === finding.key ? null : finding.key"
+        @mend="mend(finding.key)"
+        @aside="jobs.setAside(finding.key, true)"
+      />
+    </ul>
+    <details v-if="jobs.aside.length" class="aside">
+      <summary>{{ jobs.aside.length }} set aside</summary>
+      <ul>
+        <li v-for="f in jobs.aside" :key="f.key">
+          <span>{{ f.title }}</span>
+          <v-btn size="small" variant="text" :disabled="!!jobs.busy" @click="jobs.setAside(f.key, false)">
+            Take back
+          </v-btn>
+        </li>
+      </ul>
+    </details>
+
+    <template v-if="!empty" #foot>
+      <v-btn color="primary" size="large" block :disabled="!safe.length || !!jobs.busy" @click="mendAll">
+        {{ safe.length ? `Mend all that is safe (${safe.length})` : 'Nothing that is safe is left to mend' }}
+      </v-btn>
+      <p v-if="safe.length" class="small quiet foot">
+        lines move by 0.25 mm at most · {{ count(jobs.head!.figures.pieces, 'piece') }} now · can be taken back
+      </p>
+    </template>
+  </PanelFrame>
+</template>
+
+<style scoped>
+.pills {
+  display: flex;
+  flex-wrap: wrap;
+  align-items: center;
+  gap: 8px;
+  font-size: 12.5px;
+}
+.pill {
+  padding: 0 9px;
+  border-radius: 10px;
+  font-weight: 700;
+  color: var(--flag);
+}
+.pill.stops {
+  background: var(--flag);
+  color: var(--on-flag);
+}
+.pill.spoils {
+  box-shadow: inset 0 0 0 1.6px var(--flag);
+}
+.clean {
+  color: var(--good);
+  font-weight: 600;
+}
+.list {
+  list-style: none;
+  margin: 0;
+  padding: 0;
+}
+.aside {
+  padding: 12px 18px;
+  color: var(--ink-2);
+}
+.aside summary {
+  cursor: pointer;
+}
+.aside ul {
+  list-style: none;
+  margin: 0;
+  padding: 8px 0 0;
+}
+.aside li {
+  display: flex;
+  justify-content: space-between;
+  align-items: center;
+}
+.foot {
+  text-align: center;
+}
+</style>

@@ -1,0 +1,165 @@
+<script setup lang="ts">
+import { mdiDownload } from '@mdi/js'
+import { computed, ref, shallowRef, watch } from 'vue'
+
+import { client, formOf, Refused, want } from '@/api/client'
+import type { Proof } from '@/api/types'
+import { useBench } from '@/stores/bench'
+import { useJob } from '@/stores/job'
+import { useLibrary } from '@/stores/library'
+
+import PanelFrame from '../PanelFrame.vue'
+import ProofCard from './ProofCard.vue'
+
+const jobs = useJob()
+const bench = useBench()
+const library = useLibrary()
+
+const formats = computed(() => library.library.formats.filter((f) => f.writes))
+const format = ref('hpgl')
+const working = ref(false)
+const trouble = ref('')
+const theirs = ref('')
+const chooser = ref<HTMLInputElement | null>(null)
+const latest = shallowRef(0)
+const empty = computed(() => !jobs.head?.figures.pieces)
+const chosen = computed(() => formats.value.find((f) => f.id === format.value))
+const grave = computed(() => jobs.open.filter((f) => f.level !== 'note').length)
+const address = computed(() => `/api/revisions/${jobs.head!.id}/files/${format.value}`)
+
+/** The newest question counts; an older answer is not shown. */
+async function prove(ask: () => Promise<Proof>) {
+  const turn = ++latest.value
+  working.value = true
+  trouble.value = ''
+  bench.proof = null
+  try {
+    const proof = await ask()
+    if (turn === latest.value) bench.proof = proof
+  } catch (error) {
+    if (turn === latest.value) trouble.value = error instanceof Refused ? error.sentence : String(error)
+  } finally {
+    if (turn === latest.value) working.value = false
+  }
+}
+
+function proveOurs() {
+  theirs.value = ''
+  const revision = jobs.head?.id
+  if (!revision || empty.value) return
+  void prove(() =>
+    want(
+      client.GET('/api/revisions/{revision}/proof/{format_id}', {
+        params: { path: { revision, format_id: format.value } },
+      }),
+    ),
+  )
+}
+watch(() => [jobs.head?.id, format.value], proveOurs, { immediate: true })
+
+function proveTheirs(event: Event) {
+  const input = event.target as HTMLInputElement
+  const file = input.files?.[0]
+  input.value = ''
+  if (!file) return
+  theirs.value = file.name
+  void prove(() =>
+    want(
+      client.POST('/api/revisions/{revision}/proof', {
+        params: { path: { revision: jobs.head!.id } },
+        body: { file: file as never },
+        bodySerializer: (b) => formOf({ file: b.file as never }),
+      }),
+    ),
+  )
+}
+const ABOUT: Record<string, string> = {
+  svg: 'curves as they are, for other programs and lasers',
+  hpgl: 'straight strokes on a 0.025 mm grid, for knife plotters and pens',
+}
+</script>
+
+<template>
+  <PanelFrame title="Handover">
+    <template #head>
+      <p v-if="empty" class="quiet">There is nothing to write yet: bring in a design first.</p>
+      <p v-else class="quiet">Which file should leave?</p>
+    </template>
+
+    <template v-if="!empty">
+      <div class="formats" role="radiogroup" aria-label="Format">
+        <label v-for="f in formats" :key="f.id" :class="{ on: f.id === format }">
+          <input v-model="format" type="radio" name="format" :value="f.id" class="unseen" />
+          <b>{{ f.name }}</b> <span class="small quiet">{{ f.suffix }}</span>
+          <span class="small quiet about">{{ ABOUT[f.id] }}</span>
+        </label>
+      </div>
+      <p v-if="grave" class="warn">
+        <router-link :to="{ name: 'bench', params: { job: jobs.job!.id, station: 'check' } }">
+          {{ grave === 1 ? 'One finding' : `${grave} findings` }} would spoil the cut
+        </router-link>
+        and would be written as they are.
+      </p>
+      <v-progress-linear v-if="working" indeterminate color="primary" height="2" />
+      <p v-if="trouble" class="warn" role="alert">{{ trouble }}</p>
+      <ProofCard v-if="bench.proof" :proof="bench.proof" :theirs="theirs" />
+      <div class="other">
+        <v-btn variant="text" size="small" :disabled="working" @click="chooser?.click()">Prove a file you have</v-btn>
+        <v-btn v-if="theirs" variant="text" size="small" @click="proveOurs">Back to this design's own</v-btn>
+        <input ref="chooser" class="unseen" type="file" tabindex="-1" aria-label="Choose a machine file" @change="proveTheirs" />
+      </div>
+    </template>
+
+    <template v-if="!empty" #foot>
+      <v-btn color="primary" size="large" block :prepend-icon="mdiDownload" :href="address" download>
+        Write {{ chosen?.name }}
+      </v-btn>
+      <p class="small quiet note">The file carries its true size: leave scale at 100 % when you open it.</p>
+    </template>
+  </PanelFrame>
+</template>
+
+<style scoped>
+.formats {
+  display: grid;
+  grid-template-columns: 1fr 1fr;
+  gap: 8px;
+  padding: 14px 18px;
+}
+label {
+  display: block;
+  padding: 10px 12px;
+  border: 1px solid var(--edge);
+  border-radius: 8px;
+  background: var(--raised);
+  cursor: pointer;
+}
+label.on {
+  border-color: var(--ink);
+  box-shadow: inset 0 0 0 1px var(--ink);
+}
+label:focus-within {
+  outline: 2px solid var(--pick);
+  outline-offset: 2px;
+}
+.about {
+  display: block;
+}
+.warn {
+  margin: 0 18px 12px;
+  padding: 8px 12px;
+  border-radius: 8px;
+  background: var(--flag-ground);
+  color: var(--flag);
+}
+.warn a {
+  color: inherit;
+  font-weight: 650;
+}
+.other {
+  padding: 4px 10px 14px;
+}
+.note {
+  text-align: center;
+}
+</style>

@@ -1,0 +1,94 @@
+<script setup lang="ts">
+import { computed } from 'vue'
+
+import type { Finding } from '@/api/types'
+import type { Viewport } from '@/composables/viewport'
+
+/** Findings as numbers on a leader, in screen pixels; plates make way for each other. */
+const props = defineProps<{ findings: Finding[]; picked: string | null; viewport: Viewport }>()
+const emit = defineEmits<{ pick: [key: string] }>()
+
+const WIDE = 24
+const HIGH = 22
+
+const marks = computed(() => {
+  const { size } = props.viewport
+  const taken: [number, number][] = []
+  return props.findings
+    .filter((f) => f.place)
+    .map((finding) => {
+      const [x, y] = props.viewport.toScreen(finding.place![0], finding.place![1])
+      const left = x + 30 + WIDE > size.width
+      let px = x + (left ? -18 - WIDE : 20)
+      let py = Math.max(y - 32, 6)
+      while (taken.some(([tx, ty]) => Math.abs(tx - px) < WIDE + 4 && Math.abs(ty - py) < HIGH + 4)) py += HIGH + 5
+      taken.push([px, py])
+      const visible = x > -20 && y > -20 && x < size.width + 20 && y < size.height + 20
+      return { finding, x, y, px, py, visible, jx: left ? px + WIDE : px, jy: py + HIGH / 2 }
+    })
+    .filter((mark) => mark.visible)
+})
+</script>
+
+<template>
+  <g class="findings">
+    <g
+      v-for="{ finding, x, y, px, py, jx, jy } in marks"
+      :key="finding.key"
+      class="mark"
+      :class="[finding.level, { picked: finding.key === picked }]"
+      role="button"
+      tabindex="0"
+      :aria-label="`Finding ${finding.number}: ${finding.title}`"
+      @click.stop="emit('pick', finding.key)"
+      @keydown.enter.stop="emit('pick', finding.key)"
+      @pointerdown.stop
+    >
+      <line :x1="x" :y1="y" :x2="jx" :y2="jy" />
+      <circle :cx="x" :cy="y" :r="finding.key === picked ? 9 : 6" />
+      <rect :x="px" :y="py" :width="WIDE" :height="HIGH" rx="4" />
+      <text :x="px + WIDE / 2" :y="py + HIGH / 2 + 4.5">{{ finding.number }}</text>
+    </g>
+  </g>
+</template>
+
+<style scoped>
+.mark {
+  cursor: pointer;
+  outline: none;
+}
+line,
+circle {
+  stroke: #c2361f;
+  stroke-width: 1.4;
+  fill: none;
+}
+rect {
+  fill: #fffdf7;
+  stroke: #c2361f;
+  stroke-width: 1.6;
+}
+text {
+  font-size: 12.5px;
+  font-weight: 700;
+  text-anchor: middle;
+  fill: #c2361f;
+}
+.stops rect {
+  fill: #c2361f;
+}
+.stops text {
+  fill: #fff;
+}
+.note rect {
+  stroke: none;
+}
+.picked circle,
+.picked rect {
+  stroke-width: 2.4;
+}
+.mark:focus-visible rect {
+  stroke: #2f5fd0;
+  stroke-width: 3;
+}
+</style>

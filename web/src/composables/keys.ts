@@ -1,0 +1,18 @@
+import { onMounted, onUnmounted } from 'vue'
+
+/** Runs an action for a key, such as "1", "n" or "ctrl+z", unless somebody is typing or a dialog is open. */
+export function useKeys(actions: Record<string, () => void>) {
+  function pressed(event: KeyboardEvent) {
+    const target = event.target as HTMLElement
+    if (target.closest('input, textarea, select, [contenteditable], .v-overlay--active[role=dialog]')) return
+    const control = event.ctrlKey || event.metaKey
+    if (event.altKey) return
+    const name = `${control ? 'ctrl+' : ''}${event.shiftKey && control ? 'shift+' : ''}${event.key.toLowerCase()}`
+    const action = actions[name]
+    if (!action) return
+    event.preventDefault()
+    action()
+  }
+  onMounted(() => window.addEventListener('keydown', pressed))
+  onUnmounted(() => window.removeEventListener('keydown', pressed))
+}

@@ -1,0 +1,10 @@
+import '@/styles/base.css'
+
+import { createPinia } from 'pinia'
+import { createApp } from 'vue'
+
+import App from './App.vue'
+import { router } from './router'
+import { vuetify } from './theme/vuetify'
+
+createApp(App).use(createPinia()).use(router).use(vuetify).mount('#app')

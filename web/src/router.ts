@@ -1,0 +1,15 @@
+import { createRouter, createWebHistory } from 'vue-router'
+
+export const router = createRouter({
+  history: createWebHistory('/'),
+  routes: [
+    { path: '/', name: 'jobs', component: () => import('./screens/JobsScreen.vue') },
+    {
+      path: '/jobs/:job/:station(intake|check|handover)?',
+      name: 'bench',
+      component: () => import('./screens/BenchScreen.vue'),
+      props: true,
+    },
+    { path: '/:rest(.*)*', redirect: '/' },
+  ],
+})

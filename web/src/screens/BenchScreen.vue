@@ -1,0 +1,195 @@
+<script setup lang="ts">
+import { computed, onMounted, onUnmounted, ref, watch } from 'vue'
+
+import { Refused } from '@/api/client'
+import type { Station } from '@/api/types'
+import BenchNotices from '@/bench/BenchNotices.vue'
+import LookSwitch from '@/bench/LookSwitch.vue'
+import CheckPanel from '@/bench/panels/CheckPanel.vue'
+import HandoverPanel from '@/bench/panels/HandoverPanel.vue'
+import IntakePanel from '@/bench/panels/IntakePanel.vue'
+import ReadOut from '@/bench/ReadOut.vue'
+import RouteRail from '@/bench/RouteRail.vue'
+import TopBar from '@/bench/TopBar.vue'
+import WorkCanvas from '@/canvas/WorkCanvas.vue'
+import { useDrop } from '@/composables/drop'
+import { useKeys } from '@/composables/keys'
+import { useBench } from '@/stores/bench'
+import { useDrawing } from '@/stores/drawing'
+import { useJob } from '@/stores/job'
+import { useLibrary } from '@/stores/library'
+
+const props = defineProps<{ job: string; station?: string }>()
+const station = computed<Station>(() => (props.station || 'intake') as Station)
+
+const jobs = useJob()
+const drawing = useDrawing()
+const bench = useBench()
+const library = useLibrary()
+const canvas = ref<InstanceType<typeof WorkCanvas> | null>(null)
+
+const PANELS = { intake: IntakePanel, check: CheckPanel, handover: HandoverPanel }
+const panel = computed(() => PANELS[station.value])
+const percent = computed(() => canvas.value?.percent ?? 100)
+const reach = computed<[number, number] | null>(() => {
+  const machine = library.library.machines.find((m) => m.id === jobs.head?.settings.machine)
+  return machine ? [machine.reach_width_mm, machine.reach_height_mm] : null
+})
+/** Findings are numbered on the work where they are worked on; the proof has the sheet to itself. */
+const marked = computed(() => (station.value === 'check' ? jobs.open : []))
+
+async function load() {
+  drawing.clear()
+  bench.clear()
+  await Promise.all([jobs.load(props.job), library.load().catch(() => {})])
+}
+watch(() => props.job, load)
+watch(
+  () => jobs.head?.document,
+  (document) => {
+    if (document) drawing.load(document).catch((e) => (jobs.problem = e instanceof Refused ? e.sentence : String(e)))
+  },
+)
+watch(
+  () => jobs.job?.name,
+  (name) => (document.title = name ? `${name}, Hakobu` : 'Hakobu'),
+)
+watch(station, (now, before) => {
+  if (before === 'handover') bench.proof = null
+  if (before === 'check') {
+    bench.picked = null
+    bench.preview = null
+  }
+  if (now !== 'intake') bench.look = 'lines'
+})
+watch(
+  () => jobs.findings,
+  (findings) => {
+    if (!findings.some((f) => f.key === bench.picked && !f.set_aside)) bench.picked = null
+  },
+)
+
+/** Whoever comes back to this window sees what happened in others meanwhile. */
+function returned() {
+  if (document.visibilityState === 'visible' && jobs.job && !jobs.busy && !jobs.overtaken) void jobs.refresh()
+}
+onMounted(() => {
+  if (station.value !== 'intake') bench.look = 'lines'
+  void load()
+  document.addEventListener('visibilitychange', returned)
+})
+onUnmounted(() => {
+  document.removeEventListener('visibilitychange', returned)
+  bench.clear()
+})
+
+useKeys({
+  '1': () => (bench.look = 'art'),
+  '2': () => (bench.look = 'lines'),
+  '0': () => canvas.value?.showAll(),
+  '+': () => canvas.value?.zoom(1.4),
+  '=': () => canvas.value?.zoom(1.4),
+  '-': () => canvas.value?.zoom(1 / 1.4),
+  'ctrl+z': () => jobs.job?.can_undo && void jobs.move('undo'),
+  'ctrl+shift+z': () => jobs.job?.can_redo && void jobs.move('redo'),
+  'ctrl+y': () => jobs.job?.can_redo && void jobs.move('redo'),
+})
+const { over, handlers } = useDrop((files) => void jobs.bringIn(files[0]))
+</script>
+
+<template>
+  <div class="bench" v-bind="handlers">
+    <TopBar />
+    <RouteRail v-if="jobs.job" :station="station" :job="job" />
+    <div v-else class="rail" />
+    <main class="middle">
+      <div v-if="drawing.drawing && jobs.job" class="stage">
+        <WorkCanvas
+          v-if="jobs.head!.steps.length"
+          ref="canvas"
+          :drawing="drawing.drawing"
+          :pieces="drawing.inUse"
+          :look="bench.look"
+          :findings="marked"
+          :picked="bench.picked"
+          :preview="bench.preview"
+          :proof="station === 'handover' ? bench.proof : null"
+          :reach="reach"
+          @pick="bench.picked = $event"
+        />
+        <p v-else class="nothing quiet">The bench is empty. Drop a design here.</p>
+        <LookSwitch v-if="jobs.head!.steps.length && !(station === 'handover' && bench.proof)" />
+      </div>
+      <div v-else-if="!jobs.problem" class="nothing"><v-progress-circular indeterminate color="primary" /></div>
+      <div v-if="over" class="drop">Drop it: it comes in beside what is here</div>
+      <BenchNotices />
+    </main>
+    <ReadOut :percent="percent" @zoom="canvas?.zoom($event)" @all="canvas?.showAll()" />
+    <aside class="side">
+      <component :is="panel" v-if="jobs.job" />
+    </aside>
+  </div>
+</template>
+
+<style scoped>
+.bench {
+  display: grid;
+  grid-template: 48px 1fr 34px / 248px 1fr 324px;
+  grid-template-areas: 'bar bar bar' 'route middle side' 'route read side';
+  height: 100vh;
+  min-height: 0;
+}
+.bench > :deep(.bar) {
+  grid-area: bar;
+}
+.bench > :deep(.route),
+.rail {
+  grid-area: route;
+}
+.bench > :deep(.readout) {
+  grid-area: read;
+}
+.rail {
+  background: var(--panel);
+  border-right: 1px solid var(--rule);
+}
+.middle {
+  grid-area: middle;
+  position: relative;
+  min-width: 0;
+  min-height: 0;
+  overflow: hidden;
+  background: var(--ground);
+}
+.stage {
+  position: absolute;
+  inset: 0;
+}
+.side {
+  grid-area: side;
+  min-height: 0;
+  background: var(--panel);
+}
+.nothing {
+  height: 100%;
+  display: grid;
+  place-items: center;
+}
+.drop {
+  position: absolute;
+  inset: 12px;
+  display: grid;
+  place-items: center;
+  border: 2px dashed var(--ink);
+  border-radius: 10px;
+  background: var(--panel);
+  opacity: 0.92;
+  font-weight: 600;
+  pointer-events: none;
+}
+@media (max-width: 1100px) {
+  .bench {
+    grid-template-columns: 196px 1fr 296px;
+  }
+}
+</style>
