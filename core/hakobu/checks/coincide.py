@@ -19,11 +19,12 @@ SHARE_OF_LENGTH = 0.02
 
 @dataclass(frozen=True)
 class Match:
-    """doubled runs along kept, and nowhere farther from it than distance_mm."""
+    """doubled runs along kept, nowhere farther from it than distance_mm; place is where it is farthest."""
 
     doubled: int
     kept: int
     distance_mm: float
+    place: tuple[float, float]
 
 
 def coinciding(path: Path, group: np.ndarray, rank: np.ndarray, tolerance_mm: float) -> list[Match]:
@@ -47,7 +48,8 @@ def coinciding(path: Path, group: np.ndarray, rank: np.ndarray, tolerance_mm: fl
         distances = ((o, compare.distance(k, o, min(reach[k], reach[o]))) for o in near)
         found = next(((o, d) for o, d in distances if d is not None), None)
         if found:
-            matches.append(Match(k, *found))
+            other, (distance, place) = found
+            matches.append(Match(k, other, distance, place))
         else:
             kept.setdefault(int(head[k]), []).append(k)
     return matches
@@ -85,20 +87,22 @@ class _Comparison:
         self.path, self.size = path, size
         self._chords: dict[int, tuple] = {}
 
-    def distance(self, a: int, b: int, reach_mm: float) -> float | None:
-        """The larger of the two one-way distances, or None where the outlines are not the same line."""
+    def distance(self, a: int, b: int, reach_mm: float) -> tuple[float, tuple[float, float]] | None:
+        """The larger of the two one-way distances and where on a it is, or None where they are not the same line."""
         longer, shorter = max(self.size[a], self.size[b]), min(self.size[a], self.size[b])
         if longer - shorter > SHARE_OF_LENGTH * longer + 2 * np.pi * reach_mm:
             return None
         if self._corners(a) == self._corners(b):
-            return 0.0
+            return 0.0, tuple(self.path.ctrl[self.path.start[a], 0].tolist())
         points_a, index_a = self._prepared(a)
         points_b, index_b = self._prepared(b)
-        there = index_b.nearest(points_a)[0].max()
-        if there > reach_mm:
+        there = index_b.nearest(points_a)[0]
+        if there.max() > reach_mm:
             return None
-        back = index_a.nearest(points_b)[0].max()
-        return float(max(there, back)) if back <= reach_mm else None
+        back = index_a.nearest(points_b)[0]
+        if back.max() > reach_mm:
+            return None
+        return float(max(there.max(), back.max())), tuple(points_a[there.argmax()].tolist())
 
     def _corners(self, k: int) -> bytes:
         """The bytes of an outline's control points in an order that no start or direction changes, if it is closed."""

@@ -86,9 +86,10 @@ def _finding(document: Document, table: _Table, matches: list, tolerance: Tolera
     kept = [table.refs[m.kept] for m in matches]
     piece = document.by_id[doubled[0][0]]
     outlines = piece.path.take([k for _, k in doubled])
-    total, apart = float(lengths(outlines).sum()), max(m.distance_mm for m in matches)
+    farthest = max(matches, key=lambda m: m.distance_mm)
+    total, apart = float(lengths(outlines).sum()), farthest.distance_mm
     pieces = tuple(dict.fromkeys((doubled[0][0], kept[0][0])))
-    place = tuple(round(float(v), 4) for v in outlines.ctrl[0, 0])
+    place = tuple(round(v, 4) for v in farthest.place)
     numbers = ",".join(str(k + 1) for _, k in doubled)
     # Several copies of one line start in one place: they are told apart by their order.
     key = finding_key(RULE.id, pieces, place)

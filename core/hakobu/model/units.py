@@ -49,6 +49,11 @@ def as_mm(value: float) -> str:
     return f"{'0' if text == '-0' else text} mm"
 
 
+def size_text(width: float, height: float) -> str:
+    """A width and a height for people."""
+    return f"{as_mm(width).removesuffix(' mm')} \u00d7 {as_mm(height)}"
+
+
 #: Things that most people can picture, by their longer side in millimetres. Sizes: coin and card are common practice;
 #: postcard ISO A6, sheets ISO 216.
 _COMPARE = (

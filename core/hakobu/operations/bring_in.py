@@ -6,7 +6,7 @@ from dataclasses import dataclass, replace
 
 from ..geometry import transform, translation
 from ..model import Document, Page
-from ..model.units import as_mm
+from ..model.units import size_text
 from .operation import Context, Operation, Outcome, parameter
 
 #: Room between what is there and what comes in beside it.
@@ -26,8 +26,9 @@ def run(document: Document, parameters: BringIn, context: Context) -> Outcome:
     coming = result.document
     joined = _beside(document, coming) if document.pieces else coming
     width, height = coming.size_mm
-    note = f"{as_mm(width)} x {as_mm(height)}, {len(coming.pieces)} pieces"
-    figures = {"width_mm": width, "height_mm": height, "pieces": len(coming.pieces)}
+    pieces = len(coming.pieces_in_use())
+    note = f"{size_text(width, height)}, {pieces} {'piece' if pieces == 1 else 'pieces'}"
+    figures = {"width_mm": width, "height_mm": height, "pieces": pieces}
     return Outcome(joined, f"{parameters.name or 'A file'} brought in", note, figures, result.findings)
 
 

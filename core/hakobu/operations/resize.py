@@ -9,7 +9,7 @@ import numpy as np
 from ..geometry import compose, scaling, transform
 from ..model import Document, Page
 from ..model.errors import BadRequest, CannotDo
-from ..model.units import as_mm
+from ..model.units import as_mm, size_text
 from .operation import Context, Operation, Outcome, parameter
 
 
@@ -37,7 +37,7 @@ def run(document: Document, parameters: Resize, context: Context) -> Outcome:
     pictures = tuple(replace(picture, matrix=_moved(picture.matrix, matrix)) for picture in document.pictures)
     page = document.page and Page(document.page.width_mm * factor, document.page.height_mm * factor)
     result = replace(document, page=page, pieces=pieces, pictures=pictures)
-    note = f"{as_mm(width)} x {as_mm(height)} became {as_mm(width * factor)} x {as_mm(height * factor)}"
+    note = f"{size_text(width, height)} became {size_text(width * factor, height * factor)}"
     title = parameters.reason or f"Sized to {as_mm(width * factor)} wide"
     return Outcome(result, title, note, {"factor": factor})
 

@@ -2,7 +2,7 @@
 import { mdiFitToPageOutline, mdiMinus, mdiPlus } from '@mdi/js'
 import { computed } from 'vue'
 
-import { count, lineLength, mm } from '@/composables/lengths'
+import { lineLength, mm } from '@/composables/lengths'
 import { useJob } from '@/stores/job'
 
 import IconButton from './IconButton.vue'
@@ -18,7 +18,7 @@ const figures = computed(() => jobs.head?.figures)
     <template v-if="figures && figures.pieces">
       <span><b>{{ mm(figures.width_mm) }} × {{ mm(figures.height_mm) }}</b> mm</span>
       <span><b>{{ figures.pieces.toLocaleString('en') }}</b> {{ figures.pieces === 1 ? 'piece' : 'pieces' }}</span>
-      <span class="wide"><b>{{ count(figures.outlines, 'outline') }}</b></span>
+      <span class="wide"><b>{{ figures.outlines.toLocaleString('en') }}</b> outlines</span>
       <span><b>{{ figures.nodes.toLocaleString('en') }}</b> nodes</span>
       <span>line <b>{{ lineLength(figures.line_mm) }}</b></span>
     </template>

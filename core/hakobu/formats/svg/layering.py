@@ -11,20 +11,13 @@ from collections import defaultdict
 from ...model import Group, Layer, Piece, Treatment
 from ...model.ids import piece_id
 from ...model.notices import HIDDEN
+from ..color_words import color_words
 from .style import color_of
 from .walk import Drawn, Walk
 
 HIDDEN_LAYER = "hidden"
 #: More named groups than this side by side are parts of a drawing, not its layers (common practice).
 MOST_LAYERS = 24
-_COLOR_NAMES = {
-    "#000000": "Black",
-    "#ffffff": "White",
-    "#ff0000": "Red",
-    "#00ff00": "Green",
-    "#0000ff": "Blue",
-    "#808080": "Grey",
-}
 
 
 def arrange(walk: Walk) -> tuple[tuple[Layer, ...], tuple[Piece, ...], tuple[Group, ...]]:
@@ -73,7 +66,7 @@ def _layer_of(walk: Walk, drawn: Drawn, depth: int, containers: set[str]) -> Lay
     color = (drawn.looks.fill or drawn.looks.stroke).color if not drawn.looks.invisible else "#808080"
     anchor = drawn.groups[depth] if len(drawn.groups) > depth else None
     if anchor not in containers:
-        return Layer(f"color-{color[1:]}", _COLOR_NAMES.get(color, color), color)
+        return Layer(f"color-{color[1:]}", color_words(color), color)
     name, _, _, attributes = walk.group_names[anchor]
     own = color_of(attributes["color"], "black") if "color" in attributes else None
     word = attributes.get("data-treatment", "cut")

@@ -96,9 +96,8 @@ const ABOUT: Record<string, string> = {
       </div>
       <p v-if="grave" class="warn">
         <router-link :to="{ name: 'bench', params: { job: jobs.job!.id, station: 'check' } }">
-          {{ grave === 1 ? 'One finding' : `${grave} findings` }} would spoil the cut
-        </router-link>
-        and would be written as they are.
+          {{ grave === 1 ? 'One finding' : `${grave} findings` }} would spoil the cut</router-link
+        >: the file holds the design as it is now.
       </p>
       <v-progress-linear v-if="working" indeterminate color="primary" height="2" />
       <p v-if="trouble" class="warn" role="alert">{{ trouble }}</p>

@@ -34,7 +34,7 @@ const kilobytes = computed(() => `${Math.max(props.proof.file.bytes / 1024, 0.1)
       <dt>largest deviation</dt>
       <dd>
         {{ proof.max_deviation_mm === null ? 'none' : `${proof.max_deviation_mm.toFixed(4)} mm` }}, at most
-        {{ mm(proof.limit_mm) }} mm is right
+        {{ proof.limit_mm }} mm is right
         <template v-if="!proof.holds && proof.place">; at {{ mm(proof.place[0]) }}, {{ mm(proof.place[1]) }} mm</template>
       </dd>
       <dt>line in the file</dt>
