@@ -19,8 +19,9 @@ INK, COPPER = "#1b2a4e", "#b4673e"
 def draw() -> str:
     letters = [*_line("THE HERON", 58.0, 18.0, "first"), *_line("AND THE KETTLE", 14.0, 88.0, "second", height=34.0)]
     body = "\n".join(letters)
+    width, height = PAGE
     return f"""<?xml version="1.0" encoding="UTF-8"?>
-<svg xmlns="http://www.w3.org/2000/svg" width="{PAGE[0]:g}mm" height="{PAGE[1]:g}mm" viewBox="0 0 {PAGE[0]:g} {PAGE[1]:g}">
+<svg xmlns="http://www.w3.org/2000/svg" width="{width:g}mm" height="{height:g}mm" viewBox="0 0 {width:g} {height:g}">
 <title>The Heron and the Kettle, title for the van</title>
 <g id="letters" fill="{INK}">
 <title>Letters</title>

@@ -21,7 +21,7 @@ def painted_area(
 
     box: the same one for every state that is to be compared, so that all are measured on the same scan lines.
     """
-    left, top, _, bottom = box
+    _, top, _, bottom = box
     height = max(bottom - top, 1e-9)
     step = height / SCAN_LINES
     edges = [_crossings(flatten(path, tolerance_mm), top, step) for path, _ in fills]

@@ -18,7 +18,7 @@ SVG_NAMESPACE = "http://www.w3.org/2000/svg"
 
 @dataclass(eq=False)
 class Node:
-    """tag: the local name, or prefix:name of a foreign vocabulary. attributes: local names for SVG's own and xlink's."""
+    """tag: the local name, or prefix:name of a foreign vocabulary. attributes: by local name, xlink's too."""
 
     tag: str
     attributes: dict[str, str]
