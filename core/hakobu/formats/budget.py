@@ -18,9 +18,9 @@ class Budget:
     memory_bytes: int = 3 * 1024 * MIB
     cpu_seconds: int = 20
     wall_seconds: float = 30.0
-    elements: int = 250_000
+    elements: int = 100_000
     depth: int = 256
-    copies: int = 100_000
+    copies: int = 50_000
     segments: int = 4_000_000
 
     def check_size(self, count: int) -> None:

@@ -30,21 +30,18 @@ def read_limited(name: str, format_: Format, data: bytes, options: ReadOptions) 
     Raises what the reader raised, TooMuch where a limit ended it, UnreadableFile where it broke.
     """
     label = PurePath(name).name or "The file"
-    child = _CHILDREN.take()
     head = json.dumps({"format": format_.id, "options": asdict(options)}).encode()
-    try:
-        answer, complaint = child.communicate(
-            struct.pack("<I", len(head)) + head + data, timeout=options.budget.wall_seconds
-        )
-    except subprocess.TimeoutExpired as error:
-        seconds = options.budget.wall_seconds
-        raise errors.TooMuch(
-            f"{label} was not read within {seconds:.0f} seconds: it is too large or too nested; split it."
-        ) from error
-    finally:
-        if child.poll() is None:
+    question = struct.pack("<I", len(head)) + head + data
+    seconds = options.budget.wall_seconds
+    with _CHILDREN.take() as child:
+        try:
+            answer, complaint = child.communicate(question, timeout=seconds)
+        except subprocess.TimeoutExpired as error:
+            raise errors.TooMuch(
+                f"{label} was not read within {seconds:g} seconds: it is too large or too nested; split it."
+            ) from error
+        finally:
             child.kill()
-            child.communicate()
     if child.returncode < 0:
         raise errors.TooMuch(f"{label} needs more memory or time than reading a file may take; split it.")
     if child.returncode > 0 or len(answer) < 4:

@@ -3,6 +3,9 @@
 from __future__ import annotations
 
 import math
+from collections.abc import Callable
+from itertools import chain
+from typing import NamedTuple
 
 import numpy as np
 
@@ -12,6 +15,34 @@ from .path import ARC, CUBIC, LINE, Path
 from .tolerances import JOIN_MM
 
 Point = tuple[float, float]
+#: Bulges this near to 1 are half circles: below the rounding of coordinates in files.
+HALF_CIRCLE = 1e-5
+
+
+class Built(NamedTuple):
+    """Drawn outlines: rows of eight coordinates, kinds and bulges of the segments; first segment and closedness of
+    each outline."""
+
+    rows: list[tuple]
+    kinds: list[int]
+    bulges: list[float]
+    starts: list[int]
+    closed: list[bool]
+
+
+def join_built(parts: list[Built], moved: Callable[[np.ndarray], np.ndarray] | None = None) -> Path:
+    """One path of all parts in order. moved: what is done to the control points (M, 4, 2) of them all on the way."""
+    rows = list(chain.from_iterable(part.rows for part in parts))
+    ctrl = np.array(rows, np.float64).reshape(-1, 4, 2)
+    before = np.cumsum([0, *(len(part.rows) for part in parts)])
+    starts = [at + first for first, part in zip(before.tolist(), parts, strict=False) for at in part.starts]
+    return Path(
+        ctrl if moved is None else moved(ctrl),
+        list(chain.from_iterable(part.kinds for part in parts)),
+        list(chain.from_iterable(part.bulges for part in parts)),
+        [*starts, len(rows)],
+        list(chain.from_iterable(part.closed for part in parts)),
+    )
 
 
 class PathBuilder:
@@ -96,9 +127,12 @@ class PathBuilder:
 
     def path(self) -> Path:
         """All that was drawn."""
+        return join_built([self.built()])
+
+    def built(self) -> Built:
+        """All that was drawn, as lists that many builders' worth of can be made arrays of at once."""
         self._end_lone()
-        start = [*self._starts, len(self._rows)]
-        return Path(np.array(self._rows, np.float64), self._kinds, self._bulges, start, self._closed)
+        return Built(self._rows, self._kinds, self._bulges, self._starts, self._closed)
 
     # ----------------------------------------------------------------------------------------------------------------
     _lone = True
@@ -125,7 +159,9 @@ class PathBuilder:
 
     def _circular(self, centre: np.ndarray, radius: float, start: float, turn: float, point: Point) -> None:
         parts = 2 if abs(turn) > math.pi + 1e-12 else 1
-        bulge = max(-1.0, min(1.0, math.tan(turn / parts / 4)))
+        bulge = math.tan(turn / parts / 4)
+        # Half a circle is meant where a hair is missing to it, so that a circle written in two halves stays one.
+        bulge = math.copysign(1.0, bulge) if abs(abs(bulge) - 1) < HALF_CIRCLE else bulge
         for i in range(1, parts):
             angle = start + turn * i / parts
             middle = (centre[0] + radius * math.cos(angle), centre[1] + radius * math.sin(angle))

@@ -84,10 +84,30 @@ class Path:
     # -- parts -----------------------------------------------------------------------------------------------------
     def outline(self, index: int) -> Path:
         """One outline as a path of its own."""
-        return self.take([index])
+        return self.split([index, 1])[1]
 
     def outlines(self) -> Iterator[Path]:
-        return (self.outline(index) for index in range(len(self)))
+        return iter(self.split([1] * len(self)))
+
+    def split(self, counts: Iterable[int]) -> list[Path]:
+        """Consecutive parts with so many outlines each. They share this path's arrays, and its having been checked."""
+        parts, first = [], 0
+        for count in counts:
+            last = first + count
+            a, b = int(self.start[first]), int(self.start[last])
+            part = object.__new__(Path)
+            start = self.start[first : last + 1] - a
+            start.flags.writeable = False
+            part.__dict__.update(
+                ctrl=self.ctrl[a:b],
+                kind=self.kind[a:b],
+                bulge=self.bulge[a:b],
+                start=start,
+                closed=self.closed[first:last],
+            )
+            parts.append(part)
+            first = last
+        return parts
 
     def take(self, indices: Iterable[int]) -> Path:
         """The named outlines, in the order given."""

@@ -8,11 +8,11 @@ from __future__ import annotations
 import re
 
 from ..format import Format
-from .reader import read
+from .reader import ESCAPE, read
 from .writer import write
 
 _START = re.compile(
-    rb"^[\s;]*(?:\x1b[^A-Za-z]*[A-Za-z])?[\s;]*(?:IN|DF|SP|PU|PD|PA|PR|IP|SC|VS|PG|RO|BP)[\s\d;,.+-]", re.I
+    rb"^[\s;]*(?:" + ESCAPE.encode() + rb"[\s;]*)*(?:IN|DF|SP|PU|PD|PA|PR|IP|SC|VS|PG|RO|BP)[\s\d;,.+-]", re.I
 )
 
 FORMAT = Format(

@@ -17,9 +17,9 @@ from ...model.notices import DAMAGED, LIVE_TEXT, NOT_UNDERSTOOD, TAKEN_PLAINLY
 from ..format import ReadOptions, ReadResult
 from .writer import UNITS_PER_MM
 
-_TOKEN = re.compile(
-    r"\x1b\.?[^A-Za-z]*[A-Za-z@()]?|LB[^\x03]*\x03?|PE[^;]*;?|([A-Za-z]{2})([^A-Za-z;\x1b]*)|[\s;]+|.", re.S
-)
+#: Device control (ESC . letter), a change of language (ESC % number letter), reset (ESC E).
+ESCAPE = r"\x1b(?:\.[@()A-Z](?:[\d;]*:)?|%-?\d*[A-Z]|[A-Z0-9])"
+_TOKEN = re.compile(ESCAPE + r"|LB[^\x03]*\x03?|PE[^;]*;?|([A-Za-z]{2})([^A-Za-z;\x1b]*)|[\s;]+|.", re.S)
 _NUMBER = re.compile(r"[+-]?(?:\d+\.?\d*|\.\d+)")
 #: Instructions that change speed, force or looks, not where the lines run.
 _HARMLESS = {"VS", "FS", "AS", "PW", "WU", "CO", "PG", "BP", "PS", "NP", "PC", "TR", "SV", "AC", "LA", "PM", "IN", "DF"}
@@ -80,7 +80,7 @@ class _Plotter:
 
     def _take_other(self, text: str, unknown: Counter[str]) -> None:
         if text.startswith("LB"):
-            self.labels.append(text[2:].strip("\x03")[:30])
+            self.labels.append("".join(c for c in text[2:32] if c.isprintable()))
         elif text.startswith("PE"):
             unknown["PE"] += 1
         elif text.strip(" ;\t\r\n\x03") and not text.startswith("\x1b"):

@@ -10,8 +10,9 @@ from collections import defaultdict
 
 from ...model import Group, Layer, Piece, Treatment
 from ...model.ids import piece_id
-from ...model.notices import HIDDEN
+from ...model.notices import DAMAGED, HIDDEN
 from ..color_words import color_words
+from .outlines import paths_of
 from .style import color_of
 from .walk import Drawn, Walk
 
@@ -26,7 +27,10 @@ def arrange(walk: Walk) -> tuple[tuple[Layer, ...], tuple[Piece, ...], tuple[Gro
     layers: dict[str, Layer] = {}
     pieces: list[Piece] = []
     unseen: list[str] = []
-    for drawn in walk.drawn:
+    for drawn, path in zip(walk.drawn, paths_of(walk.drawn), strict=True):
+        if path is None:
+            walk.say(DAMAGED, "A shape lies farther out than ten kilometres", drawn.line)
+            continue
         identity = piece_id(walk.options.key, drawn.anchor)
         layer = _layer_of(walk, drawn, depth, containers)
         if drawn.hidden or drawn.looks.invisible:
@@ -35,9 +39,7 @@ def arrange(walk: Walk) -> tuple[tuple[Layer, ...], tuple[Piece, ...], tuple[Gro
         layers.setdefault(layer.id, layer)
         looks = drawn.looks
         name = drawn.name
-        pieces.append(
-            Piece(identity, drawn.path, layer.id, name, looks.fill_rule, looks.fill, looks.stroke, looks.opacity)
-        )
+        pieces.append(Piece(identity, path, layer.id, name, looks.fill_rule, looks.fill, looks.stroke, looks.opacity))
     if unseen:
         many = f"{len(unseen)} shapes are" if len(unseen) > 1 else "One shape is"
         walk.notices.append(

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 
-from ...geometry import compose, scaling
+from ...geometry import scaling
 from ...model import Document, Page
 from ...model.errors import UnreadableFile
 from ...model.notices import EXTERNAL, NO_UNIT
@@ -19,6 +19,8 @@ from .xml_tree import Node, Tree, parse, unpack
 
 #: What CSS gives a replaced element without a size (CSS 2.1, section 10.3.2).
 DEFAULT_PX = (300.0, 150.0)
+#: Ten kilometres: a page larger than that is a mistake.
+MOST_MM = 1e7
 
 
 def read(data: bytes, options: ReadOptions) -> ReadResult:
@@ -28,19 +30,21 @@ def read(data: bytes, options: ReadOptions) -> ReadResult:
     by_id: dict[str, Node] = {}
     _collect(tree, sheet, by_id)
     walk = Walk(options, sheet, by_id)
-    width, height, states_unit = _size(tree.root)
-    px = MM_PER_UNIT["px"] if states_unit or not options.unit else MM_PER_UNIT[options.unit]
-    matrix = scaling(px)
+    px = MM_PER_UNIT[options.unit or "px"]
+    page, states_unit = _page(tree.root, px)
     view_box = parse_view_box(tree.root.attributes.get("viewBox"))
     if view_box:
-        matrix = compose(matrix, fit_view_box(view_box, width, height, tree.root.attributes.get("preserveAspectRatio")))
-    viewport = Viewport(*(view_box[2:] if view_box else (width, height)))
+        aspect = tree.root.attributes.get("preserveAspectRatio")
+        matrix = fit_view_box(view_box, page.width_mm, page.height_mm, aspect)
+    else:
+        px = MM_PER_UNIT["px"] if states_unit else px
+        matrix = scaling(px)
+    viewport = Viewport(*(view_box[2:] if view_box else (page.width_mm / px, page.height_mm / px)))
     walk.root(tree.root, matrix, viewport)
     for name in tree.outside:
         walk.notices.append(EXTERNAL.at(f'The file refers to "{name[:60]}" outside itself.', name))
     if not states_unit and not options.unit:
-        walk.notices.append(_no_unit(width, height))
-    page = Page(width * px, height * px)
+        walk.notices.append(_no_unit(page.width_mm / px, page.height_mm / px))
     layers, pieces, groups = arrange(walk)
     return ReadResult(Document(page, layers, pieces, groups), tuple(walk.findings()))
 
@@ -58,24 +62,30 @@ def _collect(tree: Tree, sheet: StyleSheet, by_id: dict[str, Node]) -> None:
         stack.extend(reversed(node.children))
 
 
-def _size(root: Node) -> tuple[float, float, bool]:
-    """Width and height of the page in px, and whether the file states a unit for them."""
+def _page(root: Node, px: float) -> tuple[Page, bool]:
+    """The page, and whether the file states a unit for it; px is what a number without a unit is in mm."""
     a: Mapping[str, str] = root.attributes
     view_box = parse_view_box(a.get("viewBox"))
-    fallback = view_box[2:] if view_box else DEFAULT_PX
+    fallback = [side * px for side in (view_box[2:] if view_box else DEFAULT_PX)]
     parts = [split_length(a.get(name)) for name in ("width", "height")]
     given = [p is not None and p[1] != "%" and p[0] > 0 for p in parts]
-    sizes = [user_units(a.get(name), 0.0) if ok else 0.0 for name, ok in zip(("width", "height"), given, strict=True)]
+    sizes = [_side(p, px) if ok else 0.0 for p, ok in zip(parts, given, strict=True)]
     if not any(given):
-        sizes = list(fallback)
+        sizes = fallback
     elif not all(given):
         # One side is given: the other follows the viewBox.
         known = 0 if given[0] else 1
         sizes[1 - known] = sizes[known] * fallback[1 - known] / fallback[known]
-    if not all(0 < size < 1e7 for size in sizes):
-        raise UnreadableFile(f"Its size of {sizes[0]:g} x {sizes[1]:g} px cannot be meant.")
-    states_unit = any(ok and p[1] not in ("", "px") for ok, p in zip(given, parts, strict=True))
-    return sizes[0], sizes[1], states_unit
+    if not all(0 < size < MOST_MM for size in sizes):
+        raise UnreadableFile(f"Its size of {sizes[0]:g} x {sizes[1]:g} mm cannot be meant.")
+    return Page(*sizes), any(ok and p[1] not in ("", "px") for ok, p in zip(given, parts, strict=True))
+
+
+def _side(length: tuple[float, str], px: float) -> float:
+    value, unit = length
+    if unit in ("", "px"):
+        return value * px
+    return value * MM_PER_UNIT[unit] if unit in MM_PER_UNIT else user_units(f"{value}{unit}", 0.0) * px
 
 
 def _no_unit(width: float, height: float):

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass, field
+from functools import lru_cache
 
 import tinycss2
 from tinycss2.color3 import parse_color
@@ -105,6 +106,7 @@ def resolve(tag: str, attributes: dict[str, str], inherited: dict[str, str], she
     return result
 
 
+@lru_cache(maxsize=4096)
 def color_of(value: str, current: str) -> tuple[str, float] | None:
     """(#rrggbb, opacity) of a CSS colour, or None where it is not one (none, url(...), a mistake)."""
     if value.lower() == "currentcolor":

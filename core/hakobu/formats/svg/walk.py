@@ -7,7 +7,8 @@ from dataclasses import dataclass, replace
 
 import numpy as np
 
-from ...geometry import Path, PathBuilder, compose, transform, translation
+from ...geometry import PathBuilder, compose, translation
+from ...geometry.build import Built
 from ...model.errors import TooMuch
 from ...model.notices import DAMAGED, EXTERNAL, LIVE_TEXT, NOT_UNDERSTOOD, TAKEN_PLAINLY, Notice
 from ..format import ReadOptions
@@ -33,6 +34,17 @@ NOT_DRAWN |= {
 }
 #: Moving or programmed parts: the drawing is taken as it stands.
 LIVELY = {"animate", "animateTransform", "animateMotion", "animateColor", "set", "script", "discard"}
+_MARKERS = "Arrow heads or markers on lines are left out"
+#: Properties that change the picture in ways that are not followed.
+UNFOLLOWED = (
+    ("clip-path", NOT_UNDERSTOOD, "A clipping is not followed: lines outside it are still there"),
+    ("mask", NOT_UNDERSTOOD, "A mask is not followed: lines behind it are still there"),
+    ("filter", TAKEN_PLAINLY, "A filter effect is left out"),
+    ("marker", NOT_UNDERSTOOD, _MARKERS),
+    ("marker-start", NOT_UNDERSTOOD, _MARKERS),
+    ("marker-mid", NOT_UNDERSTOOD, _MARKERS),
+    ("marker-end", NOT_UNDERSTOOD, _MARKERS),
+)
 CONTAINERS = {"g", "a", "svg", "switch"}
 
 
@@ -52,10 +64,12 @@ class State:
 
 @dataclass(frozen=True)
 class Drawn:
-    """A shape: its outlines in mm, its looks, and where it stands."""
+    """A shape: its outlines in its own units, the matrix that takes them to mm, its looks, and where it stands."""
 
     anchor: str
-    path: Path
+    built: Built
+    matrix: np.ndarray
+    line: int
     looks: Looks
     name: str
     hidden: bool
@@ -91,25 +105,26 @@ class Walk:
 
     # -- the walk ----------------------------------------------------------------------------------------------------
     def root(self, node: Node, matrix: np.ndarray, viewport: Viewport) -> None:
-        style = resolve("svg", node.attributes, dict(INHERITED), self.sheet)
         self._root_scale = _scale(matrix)
-        state = State(matrix, style, viewport, hidden=style.get("display") == "none")
-        self._children(node, self._dressed(node, state))
+        # A transform on the outermost element is the page's, which is laid out without it.
+        attributes = {name: value for name, value in node.attributes.items() if name != "transform"}
+        root = replace(node, attributes=attributes)
+        self._children(node, self._styled(root, State(matrix, dict(INHERITED), viewport), ""))
 
     def _children(self, node: Node, state: State) -> None:
         seen: Counter[str] = Counter()
         for child in node.children:
             seen[child.tag] += 1
-            self._element(child, replace(state, anchor=f"{state.anchor}/{child.tag}[{seen[child.tag]}]"))
+            self._element(child, state, f"{state.anchor}/{child.tag}[{seen[child.tag]}]")
 
-    def _element(self, node: Node, state: State) -> None:
+    def _element(self, node: Node, state: State, anchor: str) -> None:
         tag = node.tag
         if tag in NOT_DRAWN or ":" in tag:
             return
         if tag in LIVELY:
             what = "A script is left out" if tag == "script" else "A moving part is taken as it stands"
             return self.say(TAKEN_PLAINLY, what, node.line)
-        state = self._styled(node, state)
+        state = self._styled(node, state, anchor)
         if tag in SHAPES:
             self._shape(node, state)
         elif tag in CONTAINERS:
@@ -124,34 +139,32 @@ class Walk:
         else:
             self.say(NOT_UNDERSTOOD, f"<{tag[:30]}> is not known here", node.line)
 
-    def _styled(self, node: Node, state: State) -> State:
+    def _styled(self, node: Node, state: State, anchor: str) -> State:
+        """What is handed down to an element and its children; what is not followed is said."""
         inherited = {name: state.style[name] for name in INHERITED}
         style = resolve(node.tag, node.attributes, inherited, self.sheet)
-        matrix = state.matrix
-        if "transform" in style and style["transform"] != "none":
-            part = parse_transform(style["transform"])
-            if part is None:
-                self.say(DAMAGED, f'A transform cannot be read: "{style["transform"][:40]}"', node.line)
-            else:
-                matrix = compose(matrix, part)
+        matrix, opacity = state.matrix, state.opacity
+        if len(style) > len(INHERITED):
+            matrix = self._moved(style, matrix, node)
+            opacity *= min(max(user_units(style.get("opacity"), 1.0, 1.0), 0.0), 1.0)
+            self._say_unfollowed(style, node)
         hidden = state.hidden or style.get("display") == "none"
-        return self._dressed(node, replace(state, matrix=matrix, style=style, hidden=hidden))
+        return State(matrix, style, state.viewport, opacity, hidden, anchor, state.groups, state.uses)
 
-    def _dressed(self, node: Node, state: State) -> State:
-        """Opacity handed down, and what is not followed said."""
-        style = state.style
-        for name, notice, what in (
-            ("clip-path", NOT_UNDERSTOOD, "A clipping is not followed: lines outside it are still there"),
-            ("mask", NOT_UNDERSTOOD, "A mask is not followed: lines behind it are still there"),
-            ("filter", TAKEN_PLAINLY, "A filter effect is left out"),
-        ):
+    def _moved(self, style: dict[str, str], matrix: np.ndarray, node: Node) -> np.ndarray:
+        text = style.get("transform", "none")
+        if text == "none":
+            return matrix
+        part = parse_transform(text)
+        if part is None:
+            self.say(DAMAGED, f'A transform cannot be read: "{text[:40]}"', node.line)
+            return matrix
+        return compose(matrix, part)
+
+    def _say_unfollowed(self, style: dict[str, str], node: Node) -> None:
+        for name, notice, what in UNFOLLOWED:
             if style.get(name, "none") != "none":
                 self.say(notice, what, node.line)
-        if any(style.get(name, "none") != "none" for name in ("marker", "marker-start", "marker-mid", "marker-end")):
-            self.say(NOT_UNDERSTOOD, "Arrow heads or markers on lines are left out", node.line)
-        value = style.get("opacity", "1")
-        share = user_units(value, 1.0, 1.0)
-        return replace(state, opacity=state.opacity * min(max(share, 0.0), 1.0))
 
     def _container(self, node: Node, state: State) -> None:
         if node.tag == "svg":
@@ -166,7 +179,7 @@ class Walk:
                 c for c in node.children if c.tag not in NOT_DRAWN and not any(k in c.attributes for k in conditions)
             ]
             if plain:
-                self._element(plain[0], replace(state, anchor=f"{state.anchor}/{plain[0].tag}[1]"))
+                self._element(plain[0], state, f"{state.anchor}/{plain[0].tag}[1]")
             return
         self._children(node, state)
 
@@ -200,14 +213,14 @@ class Walk:
         y = user_units(node.attributes.get("y"), state.viewport.height)
         matrix = compose(state.matrix, translation(x, y))
         anchor = f"{state.anchor}/{target.tag}[1]"
-        state = replace(state, matrix=matrix, uses=(*state.uses, id(target)), anchor=anchor)
+        state = replace(state, matrix=matrix, uses=(*state.uses, id(target)))
         if target.tag == "symbol":
             size = {k: v for k, v in node.attributes.items() if k in ("width", "height")}
-            state = self._styled(target, state)
+            state = self._styled(target, state, anchor)
             attributes = {"width": "100%", "height": "100%", **target.attributes, **size}
             self._children(target, self._nested(replace(target, attributes=attributes), state))
         else:
-            self._element(target, state)
+            self._element(target, state, anchor)
 
     def _image(self, node: Node) -> None:
         reference = node.attributes.get("href", "")
@@ -221,31 +234,27 @@ class Walk:
         wrong = draw(node, builder, state.viewport)
         if wrong:
             self.say(DAMAGED, f"A {node.tag} is drawn only up to its fault: {wrong}", node.line)
-        path = builder.path()
-        if not len(path):
+        built = builder.built()
+        if not built.rows:
             return
-        if (
-            not np.isfinite(path.ctrl).all()
-            or np.abs(path.ctrl @ state.matrix[:, :2].T + state.matrix[:, 2]).max() > 1e7
-        ):
-            return self.say(DAMAGED, f"A {node.tag} lies farther out than ten kilometres", node.line)
-        self._segments += path.segment_count
+        self._segments += len(built.rows)
         if self._segments > self.options.budget.segments:
-            raise TooMuch(
-                f"It holds more than {self.options.budget.segments:,} curves, the most that are read; split it."
-            )
+            most = self.options.budget.segments
+            raise TooMuch(f"It holds more than {most:,} curves, the most that are read; split it.")
         looks, said = looks_of(state.style, state.opacity, _scale(state.matrix), self._root_scale, self.by_id)
         for what in said:
             self.say(TAKEN_PLAINLY, what, node.line)
         hidden = state.hidden or state.style["visibility"] != "visible"
         title = next((child.text.strip() for child in node.children if child.tag == "title"), "")
         name = title or node.attributes.get("id", "")
-        self.drawn.append(Drawn(state.anchor, transform(path, state.matrix), looks, name, hidden, state.groups))
+        drawn = Drawn(state.anchor, built, state.matrix, node.line, looks, name, hidden, state.groups)
+        self.drawn.append(drawn)
 
 
 def _scale(matrix: np.ndarray) -> float:
     """The mean scale of a matrix: what it does to stroke widths."""
-    return float(abs(np.linalg.det(matrix[:, :2])) ** 0.5) or 1e-12
+    (a, c, _), (b, d, _) = matrix.tolist()
+    return abs(a * d - b * c) ** 0.5 or 1e-12
 
 
 def _all_text(node: Node) -> str:

@@ -1,0 +1,103 @@
+"""HP-GL against its published reference (HP-GL/2 and HP RTL reference guide): 40 units a millimetre, y up."""
+
+import unittest
+
+import numpy as np
+
+from hakobu import formats
+from hakobu.formats import ReadOptions, WriteOptions, hpgl
+from hakobu.geometry import ARC, bounds, lengths
+from hakobu.model import Treatment
+
+from ..shapes import blob, circle, document, square
+
+
+def read(text: str, height: float = 100.0):
+    return hpgl.FORMAT.read(text.encode("latin-1"), ReadOptions(page_height_mm=height))
+
+
+def write(made) -> str:
+    return hpgl.FORMAT.write(made, WriteOptions()).data.decode("ascii")
+
+
+class Written(unittest.TestCase):
+    def test_a_square_to_the_letter(self):
+        text = write(document(square(10, 20, 5)))
+        self.assertEqual(
+            text.split(), ["IN;PA;", "SP1;", "PU400,3200;PD600,3200,600,3000,400,3000,400,3200;", "PU;SP0;IN;"]
+        )
+
+    def test_every_point_on_the_grid_lies_within_half_a_step(self):
+        back = read(write(document(blob().outline(0))))
+        self.assertLessEqual(
+            np.abs(np.array(bounds(back.document.pieces[0].path)) - bounds(blob().outline(0))).max(), 0.0125 + 0.007
+        )
+
+    def test_drawn_and_scored_before_cut_each_with_its_pen(self):
+        made = document(square()).with_layers({})
+        layers = tuple(
+            type(made.layers[0])(t.value, t.value, "#000000", t)
+            for t in (Treatment.CUT, Treatment.PRINT, Treatment.DRAW, Treatment.LEAVE_OUT, Treatment.SCORE)
+        )
+        piece = made.pieces[0]
+        pieces = tuple(type(piece)(x.id, piece.path, x.id) for x in layers)
+        written = hpgl.FORMAT.write(type(made)(made.page, layers, pieces), WriteOptions())
+        self.assertEqual(written.notes, ("pen 1: draw, draw", "pen 2: score, score", "pen 3: cut, cut"))
+        self.assertEqual(written.data.count(b"SP"), 4)
+
+    def test_long_lines_are_broken_into_instructions(self):
+        text = write(document(circle(50, 50, 45)))
+        longest = max(part.count(",") for part in text.split(";"))
+        self.assertLess(longest, 240)
+        self.assertEqual(len(read(text).document.pieces), 1)
+
+
+class Read(unittest.TestCase):
+    def lines(self, text: str) -> list:
+        return [np.round(p.path.ctrl[:, [0, 3]].reshape(-1, 2), 4).tolist() for p in read(text).document.pieces]
+
+    def test_up_down_absolute_relative(self):
+        self.assertEqual(self.lines("IN;PU400,400;PD800,400;PU;"), [[[10, 90], [20, 90]]])
+        self.assertEqual(self.lines("PU400,400;PR;PD400,0;PU"), [[[10, 90], [20, 90]]])
+        self.assertEqual(self.lines("pu 400 400 pd 800 400 pu"), [[[10, 90], [20, 90]]])
+        self.assertEqual(self.lines("PA400,400;PD;PA800,400;PU;PD;PU;")[0], [[10, 90], [20, 90]])
+
+    def test_a_stroke_back_to_its_start_is_closed(self):
+        made = read("PU0,0;PD400,0,400,400,0,0;PU;").document
+        self.assertEqual(made.pieces[0].path.closed.tolist(), [True])
+
+    def test_pens_are_layers(self):
+        made = read("SP2;PU0,0;PD40,0;SP1;PU0,40;PD40,40;PU;").document
+        self.assertEqual([x.name for x in made.layers], ["Pen 1", "Pen 2"])
+        self.assertEqual([p.layer for p in made.pieces], ["pen-2", "pen-1"])
+
+    def test_circles_and_arcs_stay_arcs(self):
+        made = read("PU2000,2000;CI400;PU1000,0;PD;AA1000,1000,180;PU;").document
+        self.assertEqual([set(p.path.kind.tolist()) for p in made.pieces], [{ARC}, {ARC}])
+        np.testing.assert_allclose([lengths(p.path)[0] for p in made.pieces], [2 * np.pi * 10, np.pi * 25])
+        np.testing.assert_allclose(bounds(made.pieces[1].path), (25, 50, 50, 100), atol=1e-9)
+
+    def test_without_a_page_the_topmost_line_is_the_top(self):
+        made = hpgl.FORMAT.read(b"IN;PU0,0;PD0,4000;PU;", ReadOptions()).document
+        np.testing.assert_allclose(made.box, (0, 0, 0, 100))
+
+    def test_what_is_not_followed_is_said(self):
+        for text, rule, words in (
+            ("LBHello\x03", "live-text", "Hello"),
+            ("SC0,100,0,100;", "not-understood", "SC"),
+            ("PE;", "not-understood", "PE"),
+            ("LT2;", "taken-plainly", "LT"),
+            ("QQ5;", "not-understood", "QQ"),
+            ("PD5,?;", "damaged", "PD5,?"),
+            ("PD5;", "damaged", "1 coordinates"),
+            ("CI;", "damaged", "CI"),
+            ("VS20;FS3;PW0.3;\x1b.(", None, ""),
+        ):
+            with self.subTest(text):
+                found = read(f"IN;{text}PU0,0;PD40,0;PU;").findings
+                self.assertEqual([f.rule for f in found], [rule] if rule else [])
+                self.assertTrue(not rule or words in found[0].message, found)
+
+    def test_it_is_recognised_by_what_is_in_it(self):
+        self.assertEqual(formats.recognise("x", b"IN;PU0,0;PD40,0;").id, "hpgl")
+        self.assertEqual(formats.recognise("x.plt", b"\x1b.(;IN;SP1;").id, "hpgl")
