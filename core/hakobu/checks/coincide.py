@@ -11,6 +11,8 @@ from ..geometry.measure import lengths, outline_bounds
 
 #: Outlines are compared on chords this fine; the distance found is stated to a hundredth of a millimetre.
 COMPARE_MM = 0.002
+#: Outlines are followed in steps no longer than this: a gap between two of them is missed by half of it at most.
+COMPARE_STEP_MM = 0.1
 #: Small shapes: copies count as the same line only within this share of their size, or a dot would equal its ring.
 SHARE_OF_SIZE = 0.05
 #: Lengths of two copies differ by less than this share, and by what the distance itself explains (2 pi d).
@@ -119,7 +121,7 @@ class _Comparison:
 
     def _prepared(self, k: int) -> tuple[np.ndarray, SegmentIndex]:
         if k not in self._chords:
-            step = max(float(self.size[k]) / 200, 0.02)
+            step = min(max(float(self.size[k]) / 400, 0.02), COMPARE_STEP_MM)
             chords = flatten(self.path.outline(k), COMPARE_MM, longest_mm=step)
             self._chords[k] = (chords.points, SegmentIndex(chords, step))
         return self._chords[k]

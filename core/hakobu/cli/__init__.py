@@ -7,8 +7,6 @@ import os
 import sys
 from importlib import import_module
 
-from ..model.errors import HakobuError
-
 #: name, what it does; the module of that name adds its options and runs it. Modules are loaded only when asked for.
 COMMANDS: tuple[tuple[str, str], ...] = (
     ("convert", "read a file, write it as another"),
@@ -37,6 +35,9 @@ def main(arguments: list[str] | None = None) -> int:
 
 def _guarded(options: argparse.Namespace) -> int:
     """Runs a command; every error leaves as one sentence."""
+    # Loaded only here, so that help comes at once.
+    from ..model.errors import HakobuError
+
     try:
         code = options.run(options)
         sys.stdout.flush()

@@ -8,11 +8,10 @@ from .flatten import Polylines
 
 
 class SegmentIndex:
-    """The nearest chord to any point.
+    """The nearest chord to any point, exactly.
 
-    Chords are marked every spacing_mm in a KD-tree; the nearest marks name the candidate chords, and the distance to
-    those is exact. The distance found is never smaller than the true one, and equals it unless more than a handful
-    of chords lie closer together than the spacing.
+    Chords are marked every spacing_mm in a KD-tree. The nearest chord has a mark no farther off than the distance to
+    the chord and half a spacing; as long as more marks could lie within that, more are asked for.
     """
 
     def __init__(self, chords: Polylines, spacing_mm: float) -> None:
@@ -20,24 +19,32 @@ class SegmentIndex:
 
         first, last, owner = chords.edges()
         self.first, self.last, self.owner = first, last, owner
-        count = np.maximum(np.ceil(np.hypot(*(last - first).T) / spacing_mm), 1).astype(np.int64)
+        long = np.hypot(*(last - first).T)
+        count = np.maximum(np.ceil(long / spacing_mm), 1).astype(np.int64)
         self._edge = np.repeat(np.arange(len(first)), count)
         offset = np.arange(len(self._edge)) - np.repeat(np.cumsum(count) - count, count)
         share = ((offset + 0.5) / count[self._edge])[:, None]
         self._tree = cKDTree(first[self._edge] * (1 - share) + last[self._edge] * share)
-        self._marks = len(self._edge)
+        self._half = float((long / count).max(initial=0)) / 2
 
-    def nearest(self, points: np.ndarray, candidates: int = 6) -> tuple[np.ndarray, np.ndarray]:
+    def nearest(self, points: np.ndarray) -> tuple[np.ndarray, np.ndarray]:
         """Distance (N,) to the nearest chord and its number (N,); infinity and -1 where there are no chords."""
-        if not self._marks:
-            return np.full(len(points), np.inf), np.full(len(points), -1)
-        k = min(candidates, self._marks)
-        _, near = self._tree.query(points, k=k)
-        edge = self._edge[near.reshape(len(points), k)]
-        distance = distance_to_chords(points[:, None], self.first[edge], self.last[edge])
-        best = distance.argmin(axis=1)
-        rows = np.arange(len(points))
-        return distance[rows, best], edge[rows, best]
+        marks = len(self._edge)
+        distance, number = np.full(len(points), np.inf), np.full(len(points), -1)
+        open_, k = np.arange(len(points)), 6
+        while len(open_) and marks:
+            k = min(k, marks)
+            here = points[open_]
+            away, near = self._tree.query(here, k=k)
+            edge = self._edge[near.reshape(len(here), k)]
+            all_ = distance_to_chords(here[:, None], self.first[edge], self.last[edge])
+            best = all_.argmin(axis=1)
+            rows = np.arange(len(here))
+            distance[open_], number[open_] = all_[rows, best], edge[rows, best]
+            farthest = away.reshape(len(here), k)[:, -1]
+            open_ = open_[farthest < distance[open_] + self._half] if k < marks else open_[:0]
+            k *= 4
+        return distance, number
 
 
 def distance_to_chords(points: np.ndarray, first: np.ndarray, last: np.ndarray) -> np.ndarray:

@@ -17,7 +17,7 @@ from ..model import Document
 #: Lines are followed in steps of this: a machine's chord is met near its middle, where it is farthest off.
 STEP_MM = 0.1
 #: The marks by which the nearest chord is found.
-SPACING_MM = 0.2
+SPACING_MM = 0.1
 #: A line farther than this from every line of the other side anywhere is missing there, not imprecise.
 MISSING_MM = 0.05
 #: Lines are counted within this of each place, by marks this far apart.

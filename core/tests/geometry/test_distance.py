@@ -2,7 +2,7 @@ import unittest
 
 import numpy as np
 
-from hakobu.geometry import SegmentIndex, flatten
+from hakobu.geometry import Path, SegmentIndex, flatten
 from hakobu.geometry.distance import distance_to_chords
 
 from ..shapes import blob, circle
@@ -20,6 +20,13 @@ class Nearest(unittest.TestCase):
         points = np.random.default_rng(7).uniform(-20, 90, (400, 2))
         truth = distance_to_chords(points[:, None], first, last).min(axis=1)
         np.testing.assert_allclose(SegmentIndex(chords, 0.2).nearest(points)[0], truth, atol=1e-9)
+
+    def test_many_lines_in_one_place_do_not_hide_the_nearest(self):
+        # Forty copies a little to the left, and one line just at the point.
+        paths = [Path.from_points([[-0.03, -5.0], [-0.03, 5.0]], False)] * 40
+        chords = flatten(Path.concatenate([*paths, Path.from_points([[0.001, -9.0], [0.001, 9.0]], False)]), 0.01)
+        distance, _ = SegmentIndex(chords, 0.2).nearest(np.array([[0.0, 0.0], [0.0, 3.333]]))
+        np.testing.assert_allclose(distance, 0.001, atol=1e-12)
 
     def test_the_nearest_of_nothing_is_infinitely_far(self):
         chords = flatten(blob().take([]), 0.01)

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from collections import Counter
 from dataclasses import dataclass, replace
 
@@ -45,6 +46,8 @@ UNFOLLOWED = (
     ("marker-mid", NOT_UNDERSTOOD, _MARKERS),
     ("marker-end", NOT_UNDERSTOOD, _MARKERS),
 )
+#: A pen stretched by less than this looks round.
+EVEN_STRETCH = 1.01
 CONTAINERS = {"g", "a", "svg", "switch"}
 
 
@@ -242,6 +245,8 @@ class Walk:
             most = self.options.budget.segments
             raise TooMuch(f"It holds more than {most:,} curves, the most that are read; split it.")
         looks, said = looks_of(state.style, state.opacity, _scale(state.matrix), self._root_scale, self.by_id)
+        if looks.stroke and _stretch(state.matrix) > EVEN_STRETCH:
+            said.append("A line is broader one way than the other; it is taken as evenly broad")
         for what in said:
             self.say(TAKEN_PLAINLY, what, node.line)
         hidden = state.hidden or state.style["visibility"] != "visible"
@@ -255,6 +260,13 @@ def _scale(matrix: np.ndarray) -> float:
     """The mean scale of a matrix: what it does to stroke widths."""
     (a, c, _), (b, d, _) = matrix.tolist()
     return abs(a * d - b * c) ** 0.5 or 1e-12
+
+
+def _stretch(matrix: np.ndarray) -> float:
+    """How much more a matrix enlarges in one direction than in another, as a ratio."""
+    (a, c, _), (b, d, _) = matrix.tolist()
+    size, turn = math.hypot(a + d, b - c), math.hypot(a - d, b + c)
+    return (size + turn) / max(abs(size - turn), 1e-12)
 
 
 def _all_text(node: Node) -> str:

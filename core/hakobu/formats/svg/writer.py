@@ -2,13 +2,14 @@
 
 from __future__ import annotations
 
+import math
 from itertools import groupby
 from xml.sax.saxutils import escape
 
 import numpy as np
 
-from ...geometry import ARC, LINE, Path
-from ...geometry.arcs import centre_and_radius
+from ...geometry import ARC, CUBIC, Path
+from ...geometry.arcs import points_on_arcs
 from ...geometry.tolerances import STRAIGHT_BULGE
 from ...model import Document, Layer, Piece, Treatment
 from ..format import WriteOptions, Written
@@ -17,6 +18,8 @@ from ..format import WriteOptions, Written
 DECIMALS = 5
 #: The line that shows a followed outline without any paint of its own.
 HAIRLINE_MM = 0.1
+#: The bulge of an arc of 140 degrees: up to there rounding moves an arc's middle by a few of its own units only.
+NEARLY_HALF = 0.7
 
 
 def write(document: Document, options: WriteOptions) -> Written:
@@ -118,7 +121,6 @@ def _stroke(stroke) -> list[str]:
 def path_data(path: Path) -> str:
     """SVG path data of all outlines; arcs stay arcs."""
     points = np.round(path.ctrl, DECIMALS).reshape(-1, 8).tolist()
-    radius = _radii(path)
     parts: list[str] = []
     for k in range(len(path)):
         first, end = int(path.start[k]), int(path.start[k + 1])
@@ -126,27 +128,32 @@ def path_data(path: Path) -> str:
         parts.append(f"M{_n(points[first][0])} {_n(points[first][1])}")
         for i in range(first, end):
             row = points[i]
-            if path.kind[i] == LINE:
-                # The line back to the start is what Z draws, unless it is all there is.
-                if not (closed and i == end - 1 and i > first):
-                    parts.append(f"L{_n(row[6])} {_n(row[7])}")
-            elif path.kind[i] == ARC and radius[i] > 0:
-                sweep = 1 if path.bulge[i] > 0 else 0
-                parts.append(f"A{_n(radius[i])} {_n(radius[i])} 0 0 {sweep} {_n(row[6])} {_n(row[7])}")
-            elif path.kind[i] == ARC:
-                parts.append(f"L{_n(row[6])} {_n(row[7])}")
-            else:
+            if path.kind[i] == CUBIC:
                 parts.append("C" + " ".join(map(_n, row[2:])))
+            elif path.kind[i] == ARC and abs(path.bulge[i]) >= STRAIGHT_BULGE:
+                parts.append(_arc(path.ctrl[i, 0], path.ctrl[i, 3], float(path.bulge[i])))
+            elif not (closed and i == end - 1 and i > first):
+                # The line back to the start is what Z draws, unless it is all there is.
+                parts.append(f"L{_n(row[6])} {_n(row[7])}")
         if closed:
             parts.append("Z")
     return "".join(parts)
 
 
-def _radii(path: Path) -> np.ndarray:
-    radius = np.zeros(path.segment_count)
-    arc = (path.kind == ARC) & (np.abs(path.bulge) >= STRAIGHT_BULGE)
-    _, radius[arc] = centre_and_radius(path.ctrl[arc, 0], path.ctrl[arc, 3], path.bulge[arc])
-    return radius
+def _arc(first: np.ndarray, last: np.ndarray, bulge: float) -> str:
+    """One arc command, or two. The nearer an arc is to half a circle, the more a rounded radius or end moves its
+    middle. Exactly half a circle gets a radius a hair too small, which every reader must enlarge until it just reaches
+    (SVG 2, appendix B.2.5); what is nearly half is written in two."""
+    radius = float(np.hypot(*(last - first))) * (1 + bulge**2) / (4 * abs(bulge))
+    if abs(bulge) == 1:
+        radius = math.floor(radius * 10**DECIMALS - 1) / 10**DECIMALS
+    elif abs(bulge) > NEARLY_HALF:
+        half = math.tan(math.atan(bulge) / 2)
+        middle = points_on_arcs(first[None], last[None], np.array([bulge]), np.array([0.5]))[0]
+        return _arc(first, middle, half) + _arc(middle, last, half)
+    x, y = np.round(last, DECIMALS)
+    size = _n(max(radius, 10.0**-DECIMALS))
+    return f"A{size} {size} 0 0 {1 if bulge > 0 else 0} {_n(x)} {_n(y)}"
 
 
 def _n(value: float) -> str:

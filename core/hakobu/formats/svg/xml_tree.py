@@ -59,6 +59,8 @@ def parse(data: bytes, budget: Budget) -> Tree:
 
 def _refusal(error: expat.ExpatError) -> Exception:
     codes = expat.errors.codes
+    if error.code == codes[expat.errors.XML_ERROR_NO_MEMORY]:
+        return MemoryError()
     reason = expat.ErrorString(error.code)
     if reason and "amplification" in reason:
         return TooMuch("Its entities would grow beyond measure: such a file is not read.")

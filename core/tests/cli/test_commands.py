@@ -1,0 +1,141 @@
+"""The command line as its contract says: words, exit codes, one sentence for every error."""
+
+import json
+import os
+import subprocess
+import sys
+import tempfile
+import unittest
+from pathlib import Path
+
+ROOT = Path(__file__).parents[3]
+TITLE, MOON, FRAME = (ROOT / "demo" / "files" / f"{n}.svg" for n in ("van-title", "stencil-moon", "lantern-frame"))
+
+
+def hakobu(*words, stdin: bytes = b"") -> subprocess.CompletedProcess:
+    command = [sys.executable, "-m", "hakobu", *map(str, words)]
+    environment = {**os.environ, "PYTHONPATH": str(ROOT / "core")}
+    return subprocess.run(command, input=stdin, capture_output=True, timeout=120, check=False, env=environment)
+
+
+class Case(unittest.TestCase):
+    def setUp(self):
+        folder = tempfile.TemporaryDirectory()
+        self.addCleanup(folder.cleanup)
+        self.folder = Path(folder.name)
+
+    def done(self, *words, code: int = 0, **kw) -> str:
+        result = hakobu(*words, **kw)
+        self.assertEqual(result.returncode, code, result.stderr.decode())
+        return result.stdout.decode()
+
+    def found(self, *words, code: int) -> list[dict]:
+        return json.loads(self.done("check", *words, "--json", code=code))["findings"]
+
+
+class Check(Case):
+    def test_json_has_the_contracts_words(self):
+        data = json.loads(self.done("check", TITLE, "--json", code=1))
+        self.assertEqual(set(data), {"file", "size_mm", "page_mm", "findings"})
+        self.assertEqual((data["size_mm"], data["page_mm"]), ([396.8, 128.0], [420.0, 150.0]))
+        words = {"id", "key", "level", "pieces", "place", "measure", "mendable", "safe", "message"}
+        for finding in data["findings"]:
+            self.assertEqual(set(finding), words)
+            self.assertIn(finding["level"], ("stops", "spoils", "note"))
+
+    def test_the_level_decides_the_exit_code(self):
+        self.done("check", TITLE, code=1)
+        self.done("check", TITLE, "--fail-on", "stops", code=0)
+        self.done("check", TITLE, "--fail-on", "note", code=1)
+
+    def test_what_cannot_be_read_is_two(self):
+        self.done("check", self.folder / "none.svg", code=2)
+
+
+class Mend(Case):
+    def test_the_title_loses_every_doubled_line_and_nothing_else(self):
+        out, again = self.folder / "out.svg", self.folder / "again.svg"
+        self.done("mend", TITLE, out)
+        before, after = (json.loads(self.done("info", f, "--json")) for f in (TITLE, out))
+        self.assertEqual([f["id"] for f in self.found(out, code=0)], ["hidden-thing"])
+        self.assertEqual((before["pieces"] - after["pieces"], before["outlines"] - after["outlines"]), (3, 4))
+        self.assertEqual(after["size_mm"], before["size_mm"])
+        self.assertEqual(after["layers"][0]["pieces"], 21)
+        # Every letter is still there, and none of the copies.
+        text = out.read_text()
+        for name in ("H-first-2", "E-first-2", "O-first-1", "L-second-1", "speck", "feather"):
+            self.assertIn(f"<title>{name}</title>", text)
+        self.assertNotIn("-copy", text)
+        self.done("mend", out, again)
+        self.assertEqual(again.read_bytes(), out.read_bytes())
+
+    def test_its_machine_file_is_proven(self):
+        mended, machine = self.folder / "m.svg", self.folder / "m.hpgl"
+        self.done("mend", TITLE, mended)
+        self.done("convert", mended, machine)
+        proof = json.loads(self.done("proof", machine, "--against", mended, "--json"))
+        self.assertEqual((proof["missing"], proof["extra"]), (0, 0))
+        self.assertLessEqual(proof["max_deviation_mm"], 0.025)
+        rows = machine.read_bytes().splitlines(keepends=True)
+        machine.write_bytes(b"".join(rows[:8] + rows[9:]))
+        proof = json.loads(self.done("proof", machine, "--against", mended, "--json", code=1))
+        self.assertEqual((proof["missing"], proof["extra"], proof["holds"]), (1, 0, False))
+        self.assertGreater(proof["max_deviation_mm"], 1)
+
+    def test_the_tolerance_is_typed_with_its_unit(self):
+        out = self.folder / "out.svg"
+        self.done("mend", TITLE, out, "--tolerance", "0.002in")
+        self.assertEqual(len(self.found(out, code=1)), 2)
+        self.done("mend", TITLE, out, "--only", "duplicate-line", "--tolerance", "0.1mm")
+        self.assertEqual(len(self.found(out, code=0)), 1)
+
+    def test_the_frame_keeps_its_score_lines(self):
+        out = self.folder / "out.svg"
+        self.done("mend", FRAME, out)
+        layers = json.loads(self.done("info", out, "--json"))["layers"]
+        self.assertEqual([(x["treatment"], x["pieces"]) for x in layers], [("cut", 13), ("score", 4)])
+
+
+class Convert(Case):
+    def test_what_a_number_means(self):
+        for unit, width in (("px", 120.65), ("mm", 456.0), ("in", 11582.4)):
+            out = self.folder / f"{unit}.svg"
+            self.done("convert", MOON, out, "--unit", unit)
+            self.assertAlmostEqual(json.loads(self.done("info", out, "--json"))["size_mm"][0], width, 3)
+
+    def test_through_standard_input_and_output(self):
+        text = self.done("convert", "-", "-", "--to", "hpgl", stdin=TITLE.read_bytes())
+        self.assertTrue(text.startswith("IN;PA;"))
+
+
+class Errors(Case):
+    """One sentence on standard error that says what, where and what to do; never a traceback."""
+
+    def test_table(self):
+        (self.folder / "empty.svg").write_bytes(b"")
+        (self.folder / "cut.svg").write_bytes(TITLE.read_bytes()[:900])
+        (self.folder / "pic.svg").write_bytes(b"\x89PNG\r\n\x1a\n1234")
+        for words, said in (
+            (("check", self.folder / "empty.svg"), "empty.svg is empty"),
+            (("check", self.folder / "cut.svg"), "ends in the middle"),
+            (("info", self.folder / "pic.svg"), "something else"),
+            (("convert", TITLE, self.folder / "x.xyz"), "which format to write"),
+            (("convert", TITLE, "-"), "which format to write"),
+            (("convert", TITLE, "/nowhere/x.svg"), "cannot be written"),
+            (("convert", TITLE, self.folder / "x.svg", "--to", "nonsense"), "svg, hpgl"),
+            (("mend", TITLE, self.folder / "x.svg", "--only", "nonsense"), "duplicate-line"),
+            (("mend", TITLE, self.folder / "x.svg", "--tolerance", "wide"), "is not a length"),
+            (("proof", TITLE, "--against", self.folder / "none.svg"), "cannot be opened"),
+        ):
+            with self.subTest(words):
+                result = hakobu(*words)
+                error = result.stderr.decode().strip()
+                self.assertEqual(result.returncode, 2)
+                self.assertIn(said, error)
+                self.assertEqual((error.count("\n"), "Traceback" in error, result.stdout), (0, False, b""))
+        self.assertFalse((self.folder / "x.svg").exists())
+
+    def test_help_names_every_command(self):
+        text = self.done("--help")
+        for command in ("convert", "info", "check", "mend", "proof", "figures"):
+            self.assertIn(command, text)

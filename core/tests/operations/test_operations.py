@@ -1,0 +1,134 @@
+"""Tables over OPERATIONS: parameters are checked, documents stay whole, and reports tell what changed."""
+
+import unittest
+from dataclasses import fields, is_dataclass
+from pathlib import Path
+
+from hakobu.formats import ReadResult
+from hakobu.model import Document, Step, Stroke
+from hakobu.model.errors import BadRequest
+from hakobu.model.ids import fingerprint
+from hakobu.operations import OPERATIONS, Context, operation_of, parameters_from, schema_of
+from hakobu.pipeline import result_key, run_step, run_steps
+
+from ..shapes import circle, document, square
+
+DASHED = Stroke("#000000", 1.0, dashes=(2.0, 1.0))
+DOUBLED = document(square(0, 0, 40), square(0, 0, 40))
+
+
+def run(operation: str, made: Document = DOUBLED, **parameters):
+    found = operation_of(operation)
+    return found.run(made, parameters_from(found, parameters), Context("k", (), lambda *_: ReadResult(DOUBLED)))
+
+
+class Registry(unittest.TestCase):
+    def test_every_file_is_listed(self):
+        files = {p.stem for p in (Path(__file__).parents[2] / "hakobu" / "operations").glob("*.py")}
+        self.assertEqual(files - {"__init__", "operation"}, {o.id.replace("-", "_") for o in OPERATIONS})
+        self.assertEqual(len({o.id for o in OPERATIONS}), len(OPERATIONS))
+
+    def test_every_field_says_what_it_is_for(self):
+        for operation in OPERATIONS:
+            self.assertTrue(is_dataclass(operation.parameters))
+            self.assertEqual(len(schema_of(operation)), len(fields(operation.parameters)))
+            self.assertTrue(all(field["help"] for field in schema_of(operation)))
+
+    def test_parameters_that_do_not_fit_are_named(self):
+        for operation, values, words in (
+            ("resize", {"breadth": 5}, "breadth"),
+            ("resize", {"width_mm": "wide"}, "number"),
+            ("resize", {"width_mm": 1e9}, "between"),
+            ("resize", {"factor": True}, "number"),
+            ("resize", {}, "a width, a height or a factor"),
+            ("resize", {"width_mm": 5, "factor": 2}, "one of them"),
+            ("mend", {"keys": "abc"}, "list of words"),
+            ("mend", {"rules": ["nonsense"]}, "nonsense"),
+            ("mend", {"tolerance_mm": -1}, "between"),
+            ("bring-in", {}, "source"),
+            ("bring-in", {"source": 5}, "word"),
+        ):
+            with self.subTest(values), self.assertRaisesRegex(BadRequest, words):
+                run(operation, **values)
+        with self.assertRaisesRegex(BadRequest, "bring-in, resize, mend"):
+            operation_of("nonsense")
+
+
+class Resize(unittest.TestCase):
+    def test_in_proportion_by_any_of_the_three(self):
+        for values in ({"width_mm": 80}, {"height_mm": 80}, {"factor": 2}):
+            out = run("resize", document(square(0, 0, 40), stroke=DASHED), **values).document
+            self.assertEqual((out.size_mm, out.page.width_mm, out.page.height_mm), ((80, 80), 400, 200))
+            stroke = out.pieces[0].stroke
+            self.assertEqual((stroke.width_mm, stroke.dashes), (2.0, (4.0, 2.0)))
+            self.assertEqual([p.id for p in out.pieces], ["t:/0"])
+
+    def test_nothing_cannot_be_sized(self):
+        step = Step("k", "resize", 1, {"width_mm": 5.0})
+        self.assertIn("no extent", run_step(Document(), step).stopped)
+
+
+class Mend(unittest.TestCase):
+    def test_all_that_is_safe(self):
+        out = run("mend")
+        self.assertEqual(
+            (len(out.document.pieces), out.figures["mended"], out.title), (1, 1, "Mended: A line is cut twice")
+        )
+
+    def test_by_rule_by_key_and_with_some_left(self):
+        from hakobu.checks import check
+
+        key = check(DOUBLED)[0].key
+        self.assertEqual(len(run("mend", keys=[key]).document.pieces), 1)
+        self.assertEqual(len(run("mend", rules=["duplicate-line"]).document.pieces), 1)
+        self.assertEqual(len(run("mend", leave=[key]).document.pieces), 2)
+
+    def test_a_key_that_is_gone_stops_the_step(self):
+        result = run_step(DOUBLED, Step("k", "mend", 1, {"keys": ["gone"]}))
+        self.assertIs(result.document, DOUBLED)
+        self.assertIn("no longer there", result.stopped)
+
+
+class BringIn(unittest.TestCase):
+    def test_the_first_brings_its_page_the_next_lies_beside_it(self):
+        first = run("bring-in", Document(), source="a", name="a.svg")
+        self.assertEqual((first.document, first.title), (DOUBLED, "a.svg brought in"))
+        out = run("bring-in", first.document, source="a").document
+        self.assertEqual((len(out.pieces), out.page.width_mm), (4, 410))
+        self.assertEqual(out.box, (0, 0, 250, 40))
+
+
+class Steps(unittest.TestCase):
+    SIZE = Step("s", "resize", 1, {"factor": 2.0})
+
+    def source(self, *_):
+        return ReadResult(DOUBLED)
+
+    def test_in_order_with_one_switched_off(self):
+        steps = [Step("b", "bring-in", 1, {"source": "x"}), Step("m", "mend", 1), self.SIZE]
+        self.assertEqual(run_steps(steps, self.source)[-1].document.size_mm, (80, 80))
+        off = [steps[0], Step("m", "mend", 1, enabled=False), self.SIZE]
+        self.assertEqual(len(run_steps(off, self.source)[-1].document.pieces), 2)
+
+    def test_a_step_whose_pieces_changed_stops_with_its_mark(self):
+        selection = {"t:/0": fingerprint(DOUBLED.pieces[0])}
+        step = Step("s", "resize", 1, {"factor": 2.0}, selection)
+        self.assertEqual(run_step(DOUBLED, step).stopped, "")
+        for other, words in (
+            (document(circle(50, 50, 9), circle()), "no longer what it was"),
+            (Document(), "no longer there"),
+        ):
+            result = run_step(other, step)
+            self.assertIn(words, result.stopped)
+            self.assertIs(result.document, other)
+
+    def test_results_are_named_by_all_that_they_depend_on(self):
+        keys = {
+            result_key(self.SIZE, "a"),
+            result_key(self.SIZE, "b"),
+            result_key(Step("s", "resize", 2, {"factor": 2.0}), "a"),
+            result_key(Step("s", "resize", 1, {"factor": 3.0}), "a"),
+            result_key(Step("t", "resize", 1, {"factor": 2.0}), "a"),
+        }
+        self.assertEqual(len(keys), 5)
+        self.assertEqual(result_key(Step.from_json(self.SIZE.as_json()), "a"), result_key(self.SIZE, "a"))
