@@ -11,6 +11,7 @@ export default defineConfig({
   build: { manifest: 'manifest.json', rollupOptions: { input: 'src/main.ts' } },
   test: {
     environment: 'happy-dom',
+    environmentOptions: { happyDOM: { url: 'http://localhost/' } },
     include: ['tests/**/*.test.ts'],
     server: { deps: { inline: ['vuetify'] } },
   },

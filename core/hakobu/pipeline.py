@@ -11,6 +11,7 @@ from . import formats
 from .formats import ReadOptions, ReadResult, WriteOptions, Written
 from .machines import proof
 from .model import Document, HakobuError, Step
+from .model.errors import CannotDo, UnknownFormat
 from .model.ids import fingerprint, same_thing
 from .operations import Context, Outcome, operation_of, parameters_from
 
@@ -19,12 +20,17 @@ SourceReader = Callable[[str, str | None, str], ReadResult]
 
 @dataclass(frozen=True)
 class StepResult:
-    """What became of a step: its outcome, or in a sentence why it stopped; the document is then as it was before."""
+    """What became of a step: its outcome, or the error that stopped it; the document is then as it was before."""
 
     step: Step
     document: Document
     outcome: Outcome | None
-    stopped: str = ""
+    error: HakobuError | None = None
+
+    @property
+    def stopped(self) -> str:
+        """Why it stopped, in a sentence; nothing where it did not."""
+        return self.error.sentence if self.error else ""
 
 
 def read(name: str, data: bytes, unit: str | None = None, key: str = "file") -> ReadResult:
@@ -34,15 +40,13 @@ def read(name: str, data: bytes, unit: str | None = None, key: str = "file") -> 
 
 def run_step(document: Document, step: Step, source: SourceReader | None = None) -> StepResult:
     """One step. One that cannot be done, or whose pieces are no longer what they were, stops and changes nothing."""
-    changed = _changed_selection(document, step)
-    if changed:
-        return StepResult(step, document, None, changed)
     try:
+        _check_selection(document, step)
         operation = operation_of(step.operation)
         parameters = parameters_from(operation, step.parameters)
         outcome = operation.run(document, parameters, Context(step.key, tuple(step.selection), source))
     except HakobuError as error:
-        return StepResult(step, document, None, error.sentence)
+        return StepResult(step, document, None, error)
     return StepResult(step, outcome.document, outcome)
 
 
@@ -56,14 +60,13 @@ def run_steps(steps: Iterable[Step], source: SourceReader | None = None) -> list
     return results
 
 
-def _changed_selection(document: Document, step: Step) -> str:
+def _check_selection(document: Document, step: Step) -> None:
     for identity, before in step.selection.items():
         piece = document.by_id.get(identity)
         if piece is None:
-            return "A piece that this step was for is no longer there."
+            raise CannotDo("A piece that this step was for is no longer there.")
         if not same_thing(before, fingerprint(piece)):
-            return "A piece that this step was for is no longer what it was."
-    return ""
+            raise CannotDo("A piece that this step was for is no longer what it was.")
 
 
 def result_key(step: Step, document_key: str) -> str:
@@ -76,8 +79,6 @@ def write(document: Document, format_id: str, title: str = "") -> Written:
     """The design as a file. Raises UnknownFormat where the format is only read."""
     format_ = formats.by_id(format_id)
     if format_.write is None:
-        from .model.errors import UnknownFormat
-
         raise UnknownFormat(f"{format_.name} can be read here, but not written.")
     return format_.write(document, WriteOptions(title=title))
 

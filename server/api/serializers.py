@@ -83,7 +83,7 @@ class JobIn(s.Serializer):
 
 
 class SourceIn(s.Serializer):
-    file = s.FileField()
+    file = s.FileField(allow_empty_file=True)
     based_on = s.IntegerField(required=False)
     unit = s.ChoiceField(choices=["mm", "in", "px"], required=False)
 
@@ -217,7 +217,7 @@ class ProofOut(s.Serializer):
 
 
 class ProofIn(s.Serializer):
-    file = s.FileField()
+    file = s.FileField(allow_empty_file=True)
 
 
 class MaterialOut(s.Serializer):

@@ -116,5 +116,10 @@ LOGGING = {
     "disable_existing_loggers": False,
     "handlers": {"console": {"class": "logging.StreamHandler"}},
     "root": {"handlers": ["console"], "level": "WARNING"},
+    # A refused request is its sender's matter; what goes wrong inside is logged with its traceback.
+    "loggers": {
+        "django.request": {"level": "ERROR"},
+        "django.security.DisallowedHost": {"level": "CRITICAL"},
+    },
 }
 TEST_RUNNER = "config.test_runner.CountingRunner"

@@ -45,8 +45,8 @@ def bring_in(job: Job, based_on: int, name: str, data: bytes, unit: str | None =
 def add_revision(
     job: Job, based_on: int, steps: list[Step], settings: Mapping[str, Any], new_source: Source | None = None
 ) -> Revision:
-    """A new head. Raises Changed where the head is no longer what it was based on, CannotDo where the newest step
-    cannot be done: then nothing is kept. A later step that stops is kept with its mark."""
+    """A new head. Raises Changed where the head is no longer what it was based on, and the error of a
+    new or changed step that cannot be done: then nothing is kept. A later step that stops is kept with its mark."""
     base = _base(job, based_on)
     before = {row.step.key: row.step for row in base.steps.select_related("step")}
     names = dict(job.sources.values_list("blob_id", "name"))
@@ -54,8 +54,8 @@ def add_revision(
         names[new_source.blob_id] = new_source.name
     chain = run_chain(steps, names)
     for placed in chain:
-        if placed.stopped and not _unchanged(placed.step, before):
-            raise CannotDo(placed.stopped)
+        if placed.error and not _unchanged(placed.step, before):
+            raise placed.error
     final = load_document(chain[-1].document if chain else keep_document(EMPTY)).with_layers(settings.get("layers", {}))
     with transaction.atomic():
         locked = Job.objects.select_for_update().get(pk=job.pk)
@@ -79,7 +79,7 @@ def add_revision(
 def move_head(job: Job, based_on: int, to: str) -> Revision:
     """Undo moves to the parent, redo one revision towards the tip. Raises CannotDo at either end."""
     with transaction.atomic():
-        locked = Job.objects.select_for_update().select_related("head", "tip").get(pk=job.pk)
+        locked = Job.objects.select_for_update(of=["self"]).select_related("head", "tip").get(pk=job.pk)
         if locked.head_id != based_on:
             raise Changed("This job was changed in another window meanwhile; look at what is there now.")
         target = locked.head.parent if to == "undo" else next_towards_tip(locked)
@@ -170,9 +170,8 @@ def _place_steps(revision: Revision, chain: list[Placed], before: Mapping[str, S
     for position, placed in enumerate(chain):
         step = placed.step
         row = before[step.key] if _unchanged(step, before) else StepVersion.objects.create(**step.as_json())
-        rows.append(
-            RevisionStep(revision=revision, position=position, step=row, result=placed.result, stopped=placed.stopped)
-        )
+        stopped = placed.error.sentence if placed.error else ""
+        rows.append(RevisionStep(revision=revision, position=position, step=row, result=placed.result, stopped=stopped))
     RevisionStep.objects.bulk_create(rows)
 
 
@@ -180,7 +179,7 @@ def _what(chain: list[Placed], base: Revision, before: Mapping[str, StepVersion]
     """What a revision did, in a few words."""
     fresh = [placed for placed in chain if placed.step.key not in before]
     if fresh:
-        return fresh[-1].result.title if fresh[-1].result else fresh[-1].stopped
+        return fresh[-1].result.title if fresh[-1].result else operation_of(fresh[-1].step.operation).title
     changed = [placed for placed in chain if not _unchanged(placed.step, before)]
     if changed:
         step = changed[-1].step

@@ -8,7 +8,7 @@ from dataclasses import dataclass
 from hakobu import pipeline
 from hakobu.checks import RULES, Tolerance, check
 from hakobu.formats import ReadResult
-from hakobu.model import Finding, Step
+from hakobu.model import Finding, HakobuError, Step
 from hakobu.model.errors import NotThere
 
 from .models import Blob, Result
@@ -21,15 +21,15 @@ class Placed:
 
     step: Step
     result: Result | None
-    stopped: str
     document: str
+    error: HakobuError | None = None
 
 
 def run_chain(steps: list[Step], names: dict[str, str]) -> list[Placed]:
     """All steps in order. names: what the sources are called, by their hashes."""
     digest, chain = keep_document(EMPTY), []
     for step in steps:
-        placed = _place(step, digest, names) if step.enabled else Placed(step, None, "", digest)
+        placed = _place(step, digest, names) if step.enabled else Placed(step, None, digest)
         chain.append(placed)
         digest = placed.document
     return chain
@@ -39,10 +39,10 @@ def _place(step: Step, digest: str, names: dict[str, str]) -> Placed:
     key = pipeline.result_key(step, digest)
     known = Result.objects.filter(key=key).first()
     if known:
-        return Placed(step, known, "", known.document_id)
+        return Placed(step, known, known.document_id)
     made = pipeline.run_step(load_document(digest), step, _reader(names))
     if made.outcome is None:
-        return Placed(step, None, made.stopped, digest)
+        return Placed(step, None, digest, made.error)
     outcome = made.outcome
     values = {
         "document_id": keep_document(outcome.document),
@@ -52,7 +52,7 @@ def _place(step: Step, digest: str, names: dict[str, str]) -> Placed:
         "findings": [finding.to_json() for finding in outcome.findings],
     }
     result, _ = Result.objects.get_or_create(key=key, defaults=values)
-    return Placed(step, result, "", result.document_id)
+    return Placed(step, result, result.document_id)
 
 
 def _reader(names: dict[str, str]):

@@ -3,7 +3,6 @@ from __future__ import annotations
 import argparse
 
 from ..model import Step
-from ..model.errors import CannotDo
 from ..model.units import parse_length
 from ..operations import operation_of
 from ..pipeline import run_step
@@ -27,8 +26,8 @@ def run(options: argparse.Namespace) -> int:
     operation = operation_of("mend")
     step = Step("mend", operation.id, operation.version, {"rules": rules, "tolerance_mm": tolerance})
     mended = run_step(result.document, step)
-    if mended.outcome is None:
-        raise CannotDo(mended.stopped)
+    if mended.error:
+        raise mended.error
     files.write_design(mended.document, options.output, None)
     files.say(f"{mended.outcome.title}; {mended.outcome.note}.")
     return 0

@@ -19,7 +19,7 @@ function token(): string {
   return document.cookie.match(/csrftoken=([^;]+)/)?.[1] ?? ''
 }
 
-export const client = createClient<paths>({ baseUrl: '/' })
+export const client = createClient<paths>({ baseUrl: '/', fetch: (request) => globalThis.fetch(request) })
 client.use({
   onRequest({ request }) {
     if (request.method !== 'GET') request.headers.set('X-CSRFToken', token())

@@ -57,6 +57,9 @@ const marks = computed(() => {
   cursor: pointer;
   outline: none;
 }
+circle {
+  pointer-events: all;
+}
 line,
 circle {
   stroke: #c2361f;

@@ -1,0 +1,43 @@
+"""The demo's files are what its code draws, byte for byte, with the faults that were put in."""
+
+import subprocess
+import sys
+import tempfile
+import unittest
+from pathlib import Path
+
+from hakobu.checks import check
+from hakobu.formats import ReadOptions, by_id
+
+DEMO = Path(__file__).parents[1]
+
+
+def found(name: str) -> tuple[list[str], list[str]]:
+    """The pieces whose lines are doubled, and the rules of what was said on reading."""
+    made = by_id("svg").read((DEMO / "files" / name).read_bytes(), ReadOptions())
+    doubled = [made.document.by_id[f.pieces[0]].name for f in check(made.document)]
+    return sorted(doubled), sorted(f.rule for f in made.findings)
+
+
+class Files(unittest.TestCase):
+    def test_drawn_again_they_are_the_same(self):
+        with tempfile.TemporaryDirectory() as folder:
+            subprocess.run([sys.executable, str(DEMO), folder], check=True)
+            kept = {p.name: p.read_bytes() for p in (DEMO / "files").iterdir()}
+            drawn = {p.name: p.read_bytes() for p in Path(folder).iterdir()}
+        self.assertEqual(drawn, kept)
+
+    def test_each_has_its_faults(self):
+        copies = ["E-first-2-copy", "H-first-2-copy", "O-first-1-copy"]
+        self.assertEqual(found("van-title.svg"), (copies, ["hidden-thing"]))
+        self.assertEqual(found("stencil-moon.svg"), (["eye-copy"], ["no-unit"]))
+        self.assertEqual(found("lantern-frame.svg"), (["", "", "edge-again"], []))
+
+    def test_the_title_is_open_by_a_hair_and_has_a_lone_node(self):
+        made = by_id("svg").read((DEMO / "files" / "van-title.svg").read_bytes(), ReadOptions()).document
+        named = {piece.name: piece.path for piece in made.pieces}
+        letter = named["L-second-1"]
+        gap = letter.ctrl[0, 0] - letter.ctrl[-1, 3]
+        self.assertFalse(letter.closed[0])
+        self.assertAlmostEqual(float((gap**2).sum() ** 0.5), 0.2, 3)
+        self.assertEqual((named["speck"].segment_count, named["speck"].closed[0]), (1, False))

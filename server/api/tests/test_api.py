@@ -1,0 +1,218 @@
+"""The API as the browser uses it: what it answers, what it refuses, and that it refuses in sentences."""
+
+import base64
+import json
+
+import numpy as np
+from django.core.files.uploadedfile import SimpleUploadedFile
+from django.test import Client, TestCase, override_settings
+
+from jobs.models import Job
+
+TWICE = b"""<svg xmlns="http://www.w3.org/2000/svg" width="100mm" height="100mm" viewBox="0 0 100 100">
+<path id="a" d="M10 10H40V40H10Z"/><path id="b" d="M10 10H40V40H10Z"/><circle cx="70" cy="70" r="9"/><text>Hi</text></svg>"""
+
+
+class Case(TestCase):
+    def upload(self, data: bytes = TWICE, name: str = "twice-title.svg", address: str = "/api/jobs", **more):
+        return self.client.post(address, {"file": SimpleUploadedFile(name, data), **more})
+
+    def begin(self) -> dict:
+        response = self.upload()
+        self.assertEqual(response.status_code, 201, response.content)
+        return response.json()
+
+    def send(self, address: str, body: dict):
+        return self.client.post(address, json.dumps(body), content_type="application/json")
+
+    def revise(self, job: dict, *steps: dict, **more):
+        kept = [{"key": step["key"]} for step in job["head"]["steps"]]
+        body = {"based_on": job["head"]["id"], "steps": [*kept, *steps], **more}
+        return self.send(f"/api/jobs/{job['id']}/revisions", body)
+
+    def findings(self, job: dict) -> list[dict]:
+        return self.client.get(f"/api/revisions/{job['head']['id']}/findings").json()
+
+    def refused(self, response, status: int, code: str, words: str = "") -> None:
+        self.assertEqual(response.status_code, status, response.content)
+        data = response.json()
+        self.assertEqual((set(data), data["code"]), ({"code", "sentence"}, code))
+        self.assertIn(words, data["sentence"])
+
+
+class Road(Case):
+    """The whole road: bring in, see, mend, go back, come forward, hand over."""
+
+    def test_there_and_back(self):
+        job = self.begin()
+        self.assertEqual(job["name"], "Twice title")
+        self.assertEqual((job["head"]["figures"]["pieces"], job["head"]["figures"]["width_mm"]), (3, 69))
+        found = self.findings(job)
+        self.assertEqual(
+            [(f["number"], f["id"], f["level"]) for f in found],
+            [(1, "live-text", "stops"), (2, "duplicate-line", "spoils")],
+        )
+        mended = self.revise(job, {"operation": "mend", "parameters": {"keys": [found[1]["key"]]}}).json()
+        self.assertEqual((mended["head"]["figures"]["pieces"], mended["undo_what"]), (2, "Mended: b is cut twice"))
+        self.assertEqual([f["id"] for f in self.findings(mended)], ["live-text"])
+        head = f"/api/jobs/{job['id']}/head"
+        back = self.send(head, {"based_on": mended["head"]["id"], "to": "undo"}).json()
+        self.assertEqual(
+            (back["head"]["id"], back["can_redo"], back["redo_what"]), (job["head"]["id"], True, mended["undo_what"])
+        )
+        again = self.send(head, {"based_on": back["head"]["id"], "to": "redo"}).json()
+        self.assertEqual(again["head"]["id"], mended["head"]["id"])
+        listed = self.client.get("/api/jobs").json()
+        self.assertEqual([(j["pieces"], j["waiting"]) for j in listed], [(2, 1)])
+
+    def test_the_other_writer_is_told(self):
+        job = self.begin()
+        self.assertEqual(self.revise(job, {"operation": "mend"}).status_code, 201)
+        self.refused(self.revise(job, {"operation": "mend"}), 409, "changed-meanwhile", "another window")
+
+    def test_set_aside_and_renamed(self):
+        job = self.begin()
+        key = self.findings(job)[0]["key"]
+        job = self.revise(job, settings={"set_aside": [key], "machine": "desk-cutter"}).json()
+        self.assertEqual([f["set_aside"] for f in self.findings(job)], [True, False])
+        self.assertEqual(job["head"]["settings"]["machine"], "desk-cutter")
+        named = self.client.patch(
+            f"/api/jobs/{job['id']}", json.dumps({"name": " New "}), content_type="application/json"
+        ).json()
+        self.assertEqual(named["name"], "New")
+
+    def test_a_second_file_comes_in_beside_the_first(self):
+        job = self.begin()
+        more = self.upload(address=f"/api/jobs/{job['id']}/sources", based_on=job["head"]["id"]).json()
+        self.assertEqual((more["head"]["figures"]["pieces"], len(more["head"]["steps"])), (6, 2))
+
+
+class Drawn(Case):
+    def test_polylines_nodes_and_only_what_is_new(self):
+        job = self.begin()
+        drawing = self.client.get(f"/api/documents/{job['head']['document']}/drawing").json()
+        square = drawing["paths"][drawing["pieces"][0]["path"]]
+        points = np.frombuffer(base64.b64decode(square["points"]), "<f4").reshape(-1, 2)
+        self.assertEqual(points.tolist(), [[10, 10], [40, 10], [40, 40], [10, 40], [10, 10]])
+        self.assertEqual(base64.b64decode(square["corners"]), b"\x01" * 4)
+        self.assertEqual((len(drawing["pieces"]), len(drawing["paths"])), (3, 2))
+        bigger = self.revise(job, {"operation": "mend"}).json()["head"]["document"]
+        again = self.client.get(f"/api/documents/{bigger}/drawing", {"since": job["head"]["document"]}).json()
+        self.assertEqual((len(again["pieces"]), again["paths"]), (2, {}))
+
+    def test_documents_never_change_under_their_address(self):
+        job = self.begin()
+        for address in (
+            f"/api/documents/{job['head']['document']}/drawing",
+            f"/api/documents/{job['head']['document']}/sketch",
+        ):
+            self.assertIn("immutable", self.client.get(address)["Cache-Control"])
+
+    def test_a_mend_before_it_is_taken(self):
+        job = self.begin()
+        found = self.findings(job)
+        base = f"/api/revisions/{job['head']['id']}/findings"
+        preview = self.client.get(f"{base}/{found[1]['key']}/mend").json()
+        counts = [len(preview[name]["closed"]) for name in ("now", "goes", "mended")]
+        self.assertEqual((counts, preview["nodes_before"], preview["nodes_after"]), ([2, 1, 1], 9, 5))
+        self.refused(self.client.get(f"{base}/{found[0]['key']}/mend"), 422, "cannot-do", "no mend")
+        self.refused(self.client.get(f"{base}/gone/mend"), 404, "not-there")
+
+
+class HandedOver(Case):
+    def test_files_are_downloads_never_pages(self):
+        job = self.begin()
+        for format_, kind, start in (("svg", "image/svg+xml", b"<?xml"), ("hpgl", "application/vnd.hp-hpgl", b"IN;")):
+            response = self.client.get(f"/api/revisions/{job['head']['id']}/files/{format_}")
+            self.assertTrue(response.content.startswith(start))
+            self.assertEqual(response["Content-Type"], kind)
+            self.assertEqual(response["Content-Disposition"], f'attachment; filename="twice-title.{format_}"')
+            self.assertEqual(
+                (response["X-Content-Type-Options"], response["Content-Security-Policy"]), ("nosniff", "sandbox")
+            )
+
+    def test_the_proof_is_made_from_the_files_bytes(self):
+        job = self.begin()
+        base = f"/api/revisions/{job['head']['id']}"
+        proof = self.client.get(f"{base}/proof/hpgl").json()
+        self.assertTrue(proof["holds"])
+        self.assertLessEqual(proof["max_deviation_mm"], 0.025)
+        self.assertEqual(len(proof["strokes"]["closed"]), 3)
+        rows = self.client.get(f"{base}/files/hpgl").content.splitlines(keepends=True)
+        less = b"".join(row for row in rows if not row.startswith(b"PU") or b"PU400,3600" not in row)
+        response = self.upload(less, "mine.plt", f"{base}/proof").json()
+        self.assertEqual((response["missing"], response["holds"], len(response["strokes"]["closed"])), (2, False, 1))
+        self.assertEqual(len(response["missing_lines"]["closed"]), 2)
+
+    def test_nothing_is_not_handed_over(self):
+        job = self.begin()
+        empty = self.send(f"/api/jobs/{job['id']}/head", {"based_on": job["head"]["id"], "to": "undo"}).json()
+        for what in ("files", "proof"):
+            self.refused(
+                self.client.get(f"/api/revisions/{empty['head']['id']}/{what}/hpgl"), 422, "cannot-do", "nothing to cut"
+            )
+        self.refused(self.client.get(f"/api/revisions/{job['head']['id']}/files/nonsense"), 415, "unknown-format")
+
+
+class Refused(Case):
+    def test_files_in_a_sentence_and_without_a_trace(self):
+        for data, name, status, code, words in (
+            (b" ", "a.svg", 422, "unreadable-file", "a.svg is empty"),
+            (TWICE[:-9], "a.svg", 422, "unreadable-file", "ends in the middle"),
+            (b"\x89PNG\r\n", "a.svg", 422, "unreadable-file", "something else"),
+            (b"hello", "a.doc", 415, "unknown-format", "these can: SVG, HP-GL"),
+        ):
+            with self.subTest(name):
+                self.refused(self.upload(data, name), status, code, words)
+        self.assertEqual(Job.objects.count(), 0)
+
+    @override_settings(MOST_UPLOADED=2000)
+    def test_what_is_too_large_before_it_is_read(self):
+        self.refused(self.upload(TWICE + b" " * 3000), 413, "too-much", "larger than")
+
+    def test_the_job_and_its_other_sources_stay(self):
+        job = self.begin()
+        self.refused(self.upload(b" ", address=f"/api/jobs/{job['id']}/sources"), 422, "unreadable-file")
+        self.assertEqual(self.client.get(f"/api/jobs/{job['id']}").json(), job)
+
+    def test_what_is_not_there_and_what_does_not_fit(self):
+        job = self.begin()
+        for response, status, code in (
+            (self.client.get("/api/jobs/00000000-0000-4000-8000-000000000000"), 404, "not-there"),
+            (self.client.get("/api/revisions/999999/findings"), 404, "not-there"),
+            (self.client.get("/api/documents/none/drawing"), 404, "not-there"),
+            (self.revise(job, {"operation": "nonsense"}), 400, "bad-request"),
+            (self.revise(job, {"operation": "resize", "parameters": {"factor": "x"}}), 400, "bad-request"),
+            (self.revise(job, {"key": "nobody"}), 404, "not-there"),
+            (self.revise(job, settings={"layers": {"x": {"color": "red"}}}), 400, "bad-request"),
+            (self.send(f"/api/jobs/{job['id']}/head", {"to": "sideways"}), 400, "bad-request"),
+            (self.client.post("/api/jobs", {}), 400, "bad-request"),
+            (self.client.put("/api/jobs"), 405, "bad-request"),
+        ):
+            self.refused(response, status, code)
+
+
+class Guarded(Case):
+    def test_other_pages_cannot_act_through_a_browser(self):
+        strict = Client(enforce_csrf_checks=True)
+        response = strict.post("/api/jobs", {"file": SimpleUploadedFile("a.svg", TWICE)})
+        self.assertEqual((response.status_code, Job.objects.count()), (403, 0))
+        self.assertIn("load it again", response.json()["sentence"])
+
+    def test_only_this_machine_is_a_host(self):
+        self.assertEqual(self.client.get("/api/library", headers={"host": "evil.example"}).status_code, 400)
+
+    def test_the_page_runs_its_own_code_only(self):
+        response = self.client.get("/")
+        policy = response["Content-Security-Policy"]
+        self.assertNotIn("unsafe", policy)
+        self.assertRegex(policy, r"style-src 'self' 'nonce-[^']+'")
+        self.assertIn("default-src 'self'", policy)
+        self.assertEqual(response["X-Frame-Options"], "DENY")
+
+    def test_names_with_markup_stay_text(self):
+        job = self.upload(TWICE, '<img src=x onerror="alert(1)">.svg').json()
+        self.assertNotIn("/", job["name"])
+        response = self.client.get(f"/api/revisions/{job['head']['id']}/files/svg")
+        self.assertNotIn(b"<img", response.content)
+        self.assertNotIn('"<', response["Content-Disposition"])

@@ -1,0 +1,77 @@
+"""A real browser on a real server, for tests that drive the interface as a person would."""
+
+from __future__ import annotations
+
+import os
+import shutil
+from pathlib import Path
+
+from django.contrib.staticfiles.testing import StaticLiveServerTestCase
+from playwright.sync_api import Page, expect, sync_playwright
+
+DEMO = Path(__file__).parents[2] / "demo" / "files"
+ARGUMENTS = ["--headless", "--no-sandbox", "--disable-gpu", "--disable-quic", "--no-first-run"]
+ARGUMENTS += ["--disable-background-networking", "--disable-component-update", "--disable-sync"]
+
+#: Puts a file onto an element as a drag from the desktop would.
+DROP = """([selector, name, text]) => {
+  const transfer = new DataTransfer()
+  transfer.items.add(new File([text], name))
+  const target = document.querySelector(selector)
+  for (const kind of ['dragenter', 'dragover', 'drop'])
+    target.dispatchEvent(new DragEvent(kind, { dataTransfer: transfer, bubbles: true, cancelable: true }))
+}"""
+
+
+class BrowserCase(StaticLiveServerTestCase):
+    @classmethod
+    def setUpClass(cls):
+        # The driver runs an event loop in this thread, which Django takes for asynchronous code.
+        os.environ["DJANGO_ALLOW_ASYNC_UNSAFE"] = "true"
+        super().setUpClass()
+        cls.driver = sync_playwright().start()
+        program = shutil.which("chromium") or "/usr/bin/chromium"
+        cls.browser = cls.driver.chromium.launch(executable_path=program, args=ARGUMENTS)
+
+    @classmethod
+    def tearDownClass(cls):
+        cls.browser.close()
+        cls.driver.stop()
+        super().tearDownClass()
+        os.environ.pop("DJANGO_ALLOW_ASYNC_UNSAFE", None)
+
+    def setUp(self):
+        self.complaints: list[str] = []
+        self.page = self.new_page()
+
+    def tearDown(self):
+        self.assertEqual(self.complaints, [])
+
+    def new_page(self, **options) -> Page:
+        """A window of a browser that was never here before."""
+        context = self.browser.new_context(viewport={"width": 1280, "height": 800}, accept_downloads=True, **options)
+        self.addCleanup(context.close)
+        return self.watched(context.new_page())
+
+    def watched(self, page: Page) -> Page:
+        page.set_default_timeout(15000)
+        page.on("pageerror", lambda error: self.complaints.append(str(error)))
+        page.on("console", lambda m: self.complaints.append(m.text) if self.is_complaint(m) else None)
+        return page
+
+    def is_complaint(self, message) -> bool:
+        # A refused request is part of some tests; the browser notes each on its own.
+        return message.type == "error" and "Failed to load resource" not in message.text
+
+    def drop(self, selector: str, name: str, text: str, page: Page | None = None) -> None:
+        (page or self.page).evaluate(DROP, [selector, name, text])
+
+    def begin(self, name: str = "van-title.svg") -> None:
+        """From the list of jobs to the bench, by dropping a file."""
+        self.page.goto(self.live_server_url)
+        self.page.get_by_role("button", name="Drop a design here").wait_for()
+        self.drop(".jobs", name, (DEMO / name).read_text())
+        expect(self.page.locator(".work path").first).to_be_visible()
+
+    def go(self, station: str, page: Page | None = None) -> None:
+        (page or self.page).get_by_role("navigation").get_by_role("link", name=station).click()

@@ -1,0 +1,113 @@
+import { createPinia, setActivePinia } from 'pinia'
+import { beforeEach, expect, it, vi } from 'vitest'
+
+import type { Job } from '@/api/types'
+import { useDrawing } from '@/stores/drawing'
+import { useJob } from '@/stores/job'
+
+/** A server that answers from a list, in order; each entry a status and a body. */
+function serve(...answers: [number, unknown][]) {
+  const asked: { method: string; url: string; body: string }[] = []
+  vi.stubGlobal('fetch', async (request: Request) => {
+    asked.push({ method: request.method, url: request.url, body: await request.clone().text() })
+    const next = answers.shift()
+    if (!next) throw new TypeError('nobody answers')
+    return new Response(JSON.stringify(next[1]), { status: next[0], headers: { 'Content-Type': 'application/json' } })
+  })
+  return asked
+}
+
+function job(head: number, aside: string[] = []): Job {
+  const figures = { pieces: 1, outlines: 1, nodes: 4, line_mm: 40, width_mm: 10, height_mm: 10 }
+  return {
+    id: 'j',
+    name: 'Job',
+    changed: '2026-01-01T00:00:00Z',
+    can_undo: true,
+    can_redo: false,
+    undo_what: '',
+    redo_what: '',
+    head: {
+      id: head,
+      parent: null,
+      what: '',
+      created: '2026-01-01T00:00:00Z',
+      settings: { set_aside: aside },
+      document: `d${head}`,
+      figures,
+      size_in_words: '',
+      steps: [],
+    },
+  }
+}
+const changed = { code: 'changed-meanwhile', sentence: 'changed' }
+
+beforeEach(() => setActivePinia(createPinia()))
+
+it('shows a new head with its findings at once', async () => {
+  const jobs = useJob()
+  serve([200, job(1)], [200, [{ key: 'a', level: 'spoils', set_aside: false }]])
+  await jobs.load('j')
+  expect([jobs.head?.id, jobs.open.length, jobs.busy]).toEqual([1, 1, ''])
+})
+
+it('keeps what is shown when a step is refused, and says why', async () => {
+  const jobs = useJob()
+  serve([200, job(1)], [200, []], [422, { code: 'cannot-do', sentence: 'It cannot be done.' }])
+  await jobs.load('j')
+  expect(await jobs.addStep('Sizing', 'resize', { factor: 2 })).toBe(false)
+  expect([jobs.problem, jobs.head?.id]).toEqual(['It cannot be done.', 1])
+})
+
+it('says so when nobody answers', async () => {
+  const jobs = useJob()
+  serve()
+  await jobs.load('j')
+  expect(jobs.problem).toContain('does not answer')
+})
+
+it('makes an overtaken change again on top of what is there now', async () => {
+  const jobs = useJob()
+  const asked = serve([200, job(1)], [200, []], [409, changed], [200, job(2, ['x'])], [200, []], [201, job(3)], [200, []])
+  await jobs.load('j')
+  await jobs.setAside('k', true)
+  expect(jobs.overtaken).not.toBeNull()
+  await jobs.overtaken!()
+  expect([jobs.head?.id, jobs.overtaken]).toEqual([3, null])
+  const again = JSON.parse(asked[5].body)
+  // The other window's change is not undone by ours.
+  expect([again.based_on, again.settings.set_aside]).toEqual([2, ['x', 'k']])
+})
+
+it('takes one change at a time', async () => {
+  const jobs = useJob()
+  const asked = serve([200, job(1)], [200, []], [201, job(2)], [200, []])
+  await jobs.load('j')
+  const [first, second] = await Promise.all([jobs.move('undo'), jobs.move('undo')])
+  expect([first, second, asked.length]).toEqual([true, false, 4])
+})
+
+it('paints only the newest document that was asked for, and fetches only what is new', async () => {
+  const drawing = useDrawing()
+  const slow: ((r: Response) => void)[] = []
+  const urls: string[] = []
+  vi.stubGlobal('fetch', (request: Request) => {
+    urls.push(request.url)
+    return new Promise<Response>((done) => slow.push(done))
+  })
+  const answer = (name: string) =>
+    new Response(JSON.stringify({ page: [1, 1], frame: [1, 1], box: null, layers: [], pieces: [], paths: {}, name }), {
+      headers: { 'Content-Type': 'application/json' },
+    })
+  const first = drawing.load('a')
+  const second = drawing.load('b')
+  await vi.waitFor(() => expect(slow.length).toBe(2))
+  slow[1](answer('b'))
+  await second
+  slow[0](answer('a'))
+  await first
+  expect(drawing.shown).toBe('b')
+  void drawing.load('c')
+  await vi.waitFor(() => expect(urls.length).toBe(3))
+  expect(urls[2]).toContain('since=b')
+})
