@@ -22,7 +22,7 @@ from jobs.models import Blob, Job
 
 SERVER = Path(__file__).parents[1]
 TWICE = b"""<svg xmlns="http://www.w3.org/2000/svg" width="100mm" height="100mm"><path d="M10 10H40V40H10Z"/></svg>"""
-#: Seconds between asking for steps and the kill; each meets another place in the work.
+#: Seconds between a round's first accepted step and the kill; each meets another place in the work.
 MOMENTS = (0.02, 0.11, 0.31)
 
 
@@ -74,16 +74,16 @@ class Killed(TransactionTestCase):
         history.bring_in(job, job.head_id, "twice.svg", TWICE)
         accepted: list[int] = []
         for moment in MOMENTS:
-            server = Server()
-            asking = threading.Thread(target=self.go_on, args=(server, str(job.pk), accepted))
+            server, begun = Server(), threading.Event()
+            asking = threading.Thread(target=self.go_on, args=(server, str(job.pk), accepted, begun))
             asking.start()
+            self.assertTrue(begun.wait(30), "no step was accepted")
             asking.join(moment)
             server.kill()
             asking.join()
             self.whole(Job.objects.get(pk=job.pk), accepted)
-        self.assertTrue(accepted, "no step was accepted in any round: the moments are too early to mean anything")
 
-    def go_on(self, server: Server, job: str, accepted: list[int]) -> None:
+    def go_on(self, server: Server, job: str, accepted: list[int], begun: threading.Event) -> None:
         """Step after step, until the server is gone."""
         try:
             state = server.ask("GET", f"/api/jobs/{job}")
@@ -93,6 +93,7 @@ class Killed(TransactionTestCase):
                 body = {"based_on": state["head"]["id"], "steps": steps}
                 state = server.ask("POST", f"/api/jobs/{job}/revisions", body)
                 accepted.append(state["head"]["id"])
+                begun.set()
         except (OSError, http.client.HTTPException):
             return
 

@@ -1,0 +1,57 @@
+"""Measures what Hakobu does beside the plain library that does the nearest raw thing, in one run: hakobu figures."""
+
+from __future__ import annotations
+
+import os
+import platform
+import sys
+import time
+from pathlib import Path
+from statistics import median
+
+HERE = Path(__file__).resolve().parent
+sys.path[:0] = [str(HERE), str(HERE.parent / "core")]
+
+import road  # noqa: E402  (the folder has just been put on the path)
+
+#: name -> what is measured: a function that yields (what, ours, theirs or None, beside what).
+FIGURES = {"read": road.read, "check": road.check, "write": road.write, "proof": road.proof}
+RUNS = 7
+
+
+def timed(work) -> float:
+    """The median of seven runs, in seconds, after one that is not counted."""
+    work()
+    spent = []
+    for _ in range(RUNS):
+        begin = time.perf_counter()
+        work()
+        spent.append(time.perf_counter() - begin)
+    return median(spent)
+
+
+def machine() -> str:
+    model = next((x.split(":")[1].strip() for x in Path("/proc/cpuinfo").open() if x.startswith("model name")), "")
+    return f"{os.cpu_count()} processors ({model}), Python {platform.python_version()}"
+
+
+def main(names: list[str]) -> int:
+    unknown = [name for name in names if name not in FIGURES]
+    if unknown:
+        print(
+            f"hakobu: {unknown[0]} is not a figure that is known here; these are: {', '.join(FIGURES)}.",
+            file=sys.stderr,
+        )
+        return 2
+    print(f"{time.strftime('%Y-%m-%d')}, {machine()}; medians of {RUNS}, warm, in milliseconds\n")
+    print(f"| {'work':<58} | {'Hakobu':>8} | {'library':>8} | {'beside':<34} |")
+    print(f"| {'-' * 58} | {'-' * 7}: | {'-' * 7}: | {'-' * 34} |")
+    for name in names or FIGURES:
+        for what, ours, theirs, beside in FIGURES[name]():
+            other = f"{1000 * timed(theirs):8.1f}" if theirs else " " * 8
+            print(f"| {what:<58} | {1000 * timed(ours):8.1f} | {other} | {beside:<34} |", flush=True)
+    return 0
+
+
+if __name__ == "__main__":
+    raise SystemExit(main(sys.argv[1:]))
