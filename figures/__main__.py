@@ -31,7 +31,8 @@ def timed(work) -> float:
 
 
 def machine() -> str:
-    model = next((x.split(":")[1].strip() for x in Path("/proc/cpuinfo").open() if x.startswith("model name")), "")
+    lines = Path("/proc/cpuinfo").read_text().splitlines()
+    model = next((line.split(":")[1].strip() for line in lines if line.startswith("model name")), "")
     return f"{os.cpu_count()} processors ({model}), Python {platform.python_version()}"
 
 

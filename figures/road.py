@@ -32,9 +32,9 @@ def large() -> Document:
     layer = Layer("l", "L", "#000000")
     angle = np.linspace(0, 2 * np.pi, 5, endpoint=False)
     star = 4 * np.stack([np.cos(angle), np.sin(angle)], axis=1)
-    places = [(10 * (i % 50), 10 * (i // 50)) for i in range(1800)]
+    places = [np.array([10.0 * (i % 50), 10.0 * (i // 50)]) for i in range(1820)]
     shapes = [star * random.uniform(0.6, 1) + place for place in places]
-    shapes += [shapes[10 * i][::-1] for i in range(180)] + [star + (10 * i, 400.0) for i in range(20)]
+    shapes += [shapes[10 * i][::-1] for i in range(180)]
     pieces = tuple(
         Piece(f"f:/{i}", Outlines.from_points(points, True), "l", fill=Fill("#000000"))
         for i, points in enumerate(shapes)

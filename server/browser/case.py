@@ -10,6 +10,9 @@ from django.contrib.staticfiles.testing import StaticLiveServerTestCase
 from playwright.sync_api import Page, expect, sync_playwright
 
 DEMO = Path(__file__).parents[2] / "demo" / "files"
+#: How long a page may take to show something; a loaded machine is no fault of ours.
+PATIENCE_MS = 20_000
+expect.set_options(timeout=PATIENCE_MS)
 ARGUMENTS = ["--headless", "--no-sandbox", "--disable-gpu", "--disable-quic", "--no-first-run"]
 ARGUMENTS += ["--disable-background-networking", "--disable-component-update", "--disable-sync"]
 
@@ -54,7 +57,7 @@ class BrowserCase(StaticLiveServerTestCase):
         return self.watched(context.new_page())
 
     def watched(self, page: Page) -> Page:
-        page.set_default_timeout(15000)
+        page.set_default_timeout(PATIENCE_MS)
         page.on("pageerror", lambda error: self.complaints.append(str(error)))
         page.on("console", lambda m: self.complaints.append(m.text) if self.is_complaint(m) else None)
         return page

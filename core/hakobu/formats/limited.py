@@ -65,23 +65,24 @@ def _unpack(answer: bytes, label: str) -> ReadResult:
 
 
 class _Children:
-    """One child that waits, for each process that asks."""
+    """One child that waits, in each process that asks for it once with keep_ready."""
 
     def __init__(self) -> None:
         self._lock = threading.Lock()
         self._spare: subprocess.Popen | None = None
+        #: The process whose spare it is; after a fork it is somebody else's.
         self._owner = 0
 
     def take(self) -> subprocess.Popen:
-        """A waiting child if there is one; call keep_ready to have one next time, too."""
+        """A child to be asked: the waiting one where there is one, whose place is taken by the next."""
         with self._lock:
-            spare, self._spare = self._spare, None
-            if self._owner != os.getpid() or (spare and spare.poll() is not None):
-                spare = None
-        return spare or self._start()
+            ours = self._owner == os.getpid()
+            spare = self._spare if ours else None
+            self._spare = self._start() if ours else None
+        return spare if spare and spare.poll() is None else self._start()
 
     def keep_ready(self) -> None:
-        """Starts a child ahead of the next file, unless one waits already."""
+        """Starts a child ahead of the next file, and another whenever one is taken."""
         with self._lock:
             if self._spare is None or self._owner != os.getpid():
                 self._spare, self._owner = self._start(), os.getpid()

@@ -4,12 +4,16 @@ import { computed } from 'vue'
 import type { Finding } from '@/api/types'
 import type { Viewport } from '@/composables/viewport'
 
-/** Findings as numbers on a leader, in screen pixels; plates make way for each other. */
+/** Findings as numbers on a leader, in screen pixels. Plates make way for each other; where a crowd leaves no room near
+ * the place, the ring stands alone until somebody zooms in or picks it. */
 const props = defineProps<{ findings: Finding[]; picked: string | null; viewport: Viewport }>()
 const emit = defineEmits<{ pick: [key: string] }>()
 
 const WIDE = 24
 const HIGH = 22
+
+/** How often a plate steps aside before its ring stands alone. */
+const STEPS_ASIDE = 3
 
 const marks = computed(() => {
   const { size } = props.viewport
@@ -19,12 +23,14 @@ const marks = computed(() => {
     .map((finding) => {
       const [x, y] = props.viewport.toScreen(finding.place![0], finding.place![1])
       const left = x + 30 + WIDE > size.width
-      let px = x + (left ? -18 - WIDE : 20)
+      const px = x + (left ? -18 - WIDE : 20)
       let py = Math.max(y - 32, 6)
-      while (taken.some(([tx, ty]) => Math.abs(tx - px) < WIDE + 4 && Math.abs(ty - py) < HIGH + 4)) py += HIGH + 5
-      taken.push([px, py])
+      const crowded = () => taken.some(([tx, ty]) => Math.abs(tx - px) < WIDE + 4 && Math.abs(ty - py) < HIGH + 4)
+      for (let i = 0; i < STEPS_ASIDE && crowded(); i++) py += HIGH + 5
+      const plate = finding.key === props.picked || !crowded()
+      if (plate) taken.push([px, py])
       const visible = x > -20 && y > -20 && x < size.width + 20 && y < size.height + 20
-      return { finding, x, y, px, py, visible, jx: left ? px + WIDE : px, jy: py + HIGH / 2 }
+      return { finding, plate, x, y, px, py, visible, jx: left ? px + WIDE : px, jy: py + HIGH / 2 }
     })
     .filter((mark) => mark.visible)
 })
@@ -33,7 +39,7 @@ const marks = computed(() => {
 <template>
   <g class="findings">
     <g
-      v-for="{ finding, x, y, px, py, jx, jy } in marks"
+      v-for="{ finding, plate, x, y, px, py, jx, jy } in marks"
       :key="finding.key"
       class="mark"
       :class="[finding.level, { picked: finding.key === picked }]"
@@ -44,10 +50,12 @@ const marks = computed(() => {
       @keydown.enter.stop="emit('pick', finding.key)"
       @pointerdown.stop
     >
-      <line :x1="x" :y1="y" :x2="jx" :y2="jy" />
       <circle :cx="x" :cy="y" :r="finding.key === picked ? 9 : 6" />
-      <rect :x="px" :y="py" :width="WIDE" :height="HIGH" rx="4" />
-      <text :x="px + WIDE / 2" :y="py + HIGH / 2 + 4.5">{{ finding.number }}</text>
+      <template v-if="plate">
+        <line :x1="x" :y1="y" :x2="jx" :y2="jy" />
+        <rect :x="px" :y="py" :width="WIDE" :height="HIGH" rx="4" />
+        <text :x="px + WIDE / 2" :y="py + HIGH / 2 + 4.5">{{ finding.number }}</text>
+      </template>
     </g>
   </g>
 </template>
@@ -90,7 +98,8 @@ text {
 .picked rect {
   stroke-width: 2.4;
 }
-.mark:focus-visible rect {
+.mark:focus-visible rect,
+.mark:focus-visible circle {
   stroke: #2f5fd0;
   stroke-width: 3;
 }

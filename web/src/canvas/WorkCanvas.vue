@@ -23,6 +23,8 @@ const props = defineProps<{
   preview: MendPreview | null
   proof: Proof | null
   reach: [number, number] | null
+  lineMm: number
+  nodes: number
 }>()
 const emit = defineEmits<{ pick: [key: string] }>()
 
@@ -111,7 +113,13 @@ defineExpose({ showAll, zoom: viewport.zoom, percent: viewport.percent })
         <LinesLayer v-else :pieces="pieces" />
       </template>
     </g>
-    <NodesLayer v-if="look === 'lines' && !proof" :pieces="pieces" :viewport="viewport" />
+    <NodesLayer
+      v-if="look === 'lines' && !proof"
+      :pieces="pieces"
+      :viewport="viewport"
+      :line-mm="lineMm"
+      :nodes="nodes"
+    />
     <FindingsLayer :findings="findings" :picked="picked" :viewport="viewport" @pick="emit('pick', $event)" />
   </svg>
 </template>

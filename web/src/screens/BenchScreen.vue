@@ -115,6 +115,8 @@ const { over, handlers } = useDrop((files) => void jobs.bringIn(files[0]))
           :preview="bench.preview"
           :proof="station === 'handover' ? bench.proof : null"
           :reach="reach"
+          :line-mm="jobs.head!.figures.line_mm"
+          :nodes="jobs.head!.figures.nodes"
           @pick="bench.picked = $event"
         />
         <p v-else class="nothing quiet">The bench is empty. Drop a design here.</p>

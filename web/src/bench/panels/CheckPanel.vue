@@ -72,7 +72,10 @@ useKeys({
   <PanelFrame title="Check and mend">
     <template #head>
       <p v-if="empty" class="quiet">There is nothing to check yet: bring in a design first.</p>
-      <p v-else-if="!jobs.open.length" class="clean">Nothing was found that would spoil the cut.</p>
+      <p v-else-if="!stops && !spoils" class="clean">
+        Nothing was found that would spoil the cut.
+        <span v-if="notes" class="quiet also">{{ notes }} worth knowing.</span>
+      </p>
       <p v-else class="pills">
         <span v-if="stops" class="pill stops">{{ stops }} {{ stops === 1 ? 'stops' : 'stop' }} the cut</span>
         <span v-if="spoils" class="pill spoils">{{ spoils }} {{ spoils === 1 ? 'spoils' : 'spoil' }} it</span>
@@ -106,12 +109,24 @@ useKeys({
     </details>
 
     <template v-if="!empty" #foot>
-      <v-btn color="primary" size="large" block :disabled="!safe.length || !!jobs.busy" @click="mendAll">
-        {{ safe.length ? `Mend all that is safe (${safe.length})` : 'Nothing that is safe is left to mend' }}
+      <template v-if="safe.length">
+        <v-btn color="primary" size="large" block :disabled="!!jobs.busy" @click="mendAll">
+          Mend all that is safe ({{ safe.length }})
+        </v-btn>
+        <p class="small quiet foot">
+          lines move by 0.25 mm at most · {{ count(jobs.head!.figures.pieces, 'piece') }} now · can be taken back
+        </p>
+      </template>
+      <v-btn
+        v-else
+        :color="stops || spoils ? undefined : 'primary'"
+        :variant="stops || spoils ? 'outlined' : 'flat'"
+        size="large"
+        block
+        :to="{ name: 'bench', params: { job: jobs.job!.id, station: 'handover' } }"
+      >
+        {{ stops || spoils ? 'On to Handover as it is' : 'On to Handover' }}
       </v-btn>
-      <p v-if="safe.length" class="small quiet foot">
-        lines move by 0.25 mm at most · {{ count(jobs.head!.figures.pieces, 'piece') }} now · can be taken back
-      </p>
     </template>
   </PanelFrame>
 </template>
@@ -140,6 +155,9 @@ useKeys({
 .clean {
   color: var(--good);
   font-weight: 600;
+}
+.also {
+  font-weight: 400;
 }
 .list {
   list-style: none;

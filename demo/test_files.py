@@ -9,7 +9,7 @@ from pathlib import Path
 from hakobu.checks import check
 from hakobu.formats import ReadOptions, by_id
 
-DEMO = Path(__file__).parents[1]
+DEMO = Path(__file__).parent
 
 
 def found(name: str) -> tuple[list[str], list[str]]:
