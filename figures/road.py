@@ -101,4 +101,4 @@ def proof() -> Iterator[Figure]:
 
 def _lines(made: Document):
     chords = flatten(followed_path(made), 1e-3)
-    return shapely.multilinestrings([chords.outline(k) for k in range(len(chords))])
+    return shapely.MultiLineString([chords.outline(k) for k in range(len(chords))])
