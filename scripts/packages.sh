@@ -29,7 +29,7 @@ python_packages() { # run or dev
   local lock="$ROOT/requirements/$1.txt"
   fresh "python-$1" "$lock" && return
   say "Installing Python packages ($1) ..."
-  "$VENV/bin/uv" pip install -q --python "$PYTHON" -r "$lock" >"$RUN/pip.log" 2>&1 9>&- ||
+  "$VENV/bin/uv" pip install -q --compile-bytecode --python "$PYTHON" -r "$lock" >"$RUN/pip.log" 2>&1 9>&- ||
     fail "Python packages could not be installed; the reason stands at the end of .run/pip.log."
   # The core lies in the checkout; this line makes it a package of the environment.
   echo "$ROOT/core" > "$("$PYTHON" -c 'import sysconfig; print(sysconfig.get_path("purelib"))')/hakobu.pth"

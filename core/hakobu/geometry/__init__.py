@@ -3,6 +3,7 @@
 from .affine import IDENTITY, compose, rotation, scaling, transform, translation
 from .build import PathBuilder
 from .distance import SegmentIndex
+from .fit import Fitted, fit
 from .flatten import Polylines, flatten
 from .measure import area, bounds, length, lengths, signed_areas
 from .path import ARC, CUBIC, LINE, Path
@@ -14,6 +15,7 @@ __all__ = [
     "CUBIC",
     "DRAWING_MM",
     "EXACT_MM",
+    "Fitted",
     "IDENTITY",
     "LINE",
     "Path",
@@ -23,6 +25,7 @@ __all__ = [
     "area",
     "bounds",
     "compose",
+    "fit",
     "flatten",
     "length",
     "lengths",

@@ -1,0 +1,98 @@
+"""dark: everything darker than a threshold is ink, and its edge is the line."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import numpy as np
+
+from ..geometry import Path, fit
+from ..model.errors import CannotDo
+from .grey import levels
+from .otsu import otsu_threshold
+from .outlines import find_outlines
+
+#: Pixels: how far the line may leave the edge where nothing else is asked. A scan's edge is known to a twentieth of a
+#: pixel; the stairs of a picture without grey are half a pixel deep.
+SMOOTH_PX, SMOOTH_STAIRS_PX = 0.3, 0.75
+#: A picture is without grey where fewer than this share of its pixels are neither nearly black nor nearly white.
+FEW_GREY = 0.0005
+#: Pixels: the smallest bit kept where nothing else is asked.
+SMALLEST_PX2 = 12.0
+
+
+@dataclass(frozen=True)
+class Proposal:
+    """What a picture suggests: threshold from 0 to 1, smoothness in mm, smallest bit in mm2."""
+
+    threshold: float
+    smoothness_mm: float
+    smallest_mm2: float
+
+
+@dataclass(frozen=True)
+class Region:
+    """A dark region: its outline with its holes, and the pixel it grows from."""
+
+    path: Path
+    seed: tuple[int, int]
+
+
+@dataclass(frozen=True)
+class Traced:
+    """Regions, the largest first; how many bits were too small; and how far the lines lie from the picture's edge, on
+    average and at most."""
+
+    regions: tuple[Region, ...]
+    specks: int
+    mean_mm: float
+    max_mm: float
+
+
+def propose(grey: np.ndarray, pixel_mm: float) -> Proposal:
+    """Raises CannotDo for a picture of one colour only."""
+    counts = levels(grey)
+    try:
+        threshold = otsu_threshold(counts)
+    except ValueError as error:
+        raise CannotDo(
+            "This picture is one even colour: there is no line in it to find. Bring in another one."
+        ) from error
+    stairs = counts[16:240].sum() < FEW_GREY * counts.sum()
+    smooth = SMOOTH_STAIRS_PX if stairs else SMOOTH_PX
+    return Proposal(threshold, smooth * pixel_mm, SMALLEST_PX2 * pixel_mm**2)
+
+
+def trace(
+    grey: np.ndarray, matrix: tuple[float, ...], threshold: float, smoothness_mm: float, smallest_mm2: float
+) -> Traced:
+    """The regions of a picture (H, W) float32 whose pixels a matrix takes to millimetres.
+
+    smoothness_mm: how far a line may leave the edge to be smooth; corners stay. Raises CannotDo where nothing is found,
+    or far too much.
+    """
+    a, b, c, d, e, f = matrix
+    pixel_mm2 = abs(a * d - b * c)
+    found = find_outlines(np.ascontiguousarray(grey), threshold, smallest_mm2 / pixel_mm2)
+    if not len(found.region):
+        raise CannotDo(_nothing(grey, threshold, found.specks))
+    points = found.points @ np.array([[a, b], [c, d]]) + (e, f)
+    closed = np.ones(len(found.region), bool)
+    fitted = fit(points, found.start, closed, found.corner, smoothness_mm)
+    return Traced(_regions(fitted.path, found), found.specks, fitted.mean_mm, fitted.max_mm)
+
+
+def _regions(path: Path, found) -> tuple[Region, ...]:
+    """Each region's outer outline before its holes, the largest region first."""
+    order = np.lexsort((found.hole, found.region))
+    parts = path.take(order).split(np.bincount(found.region).tolist())
+    regions = [Region(part, (int(x), int(y))) for part, (x, y) in zip(parts, found.seed, strict=True)]
+    size = np.array([np.ptp(part.ctrl[:, 0], axis=0).prod() for part in parts])
+    return tuple(regions[i] for i in np.argsort(-size, kind="stable"))
+
+
+def _nothing(grey: np.ndarray, threshold: float, specks: int) -> str:
+    if specks:
+        return f"Only specks are darker than {threshold:.0%} here, all {specks:,} too small: keep smaller bits."
+    darkest = float(grey.min())
+    return f"Nothing in this picture is darker than {threshold:.0%}; its darkest place is at {darkest:.0%}."

@@ -1,0 +1,35 @@
+"""How dark a picture's pixels are, as they look on white paper."""
+
+from __future__ import annotations
+
+import numpy as np
+
+#: Luma of gamma-coded sRGB: the weights of ITU-R BT.709, whose primaries sRGB shares (IEC 61966-2-1).
+LUMA = np.array([0.2126, 0.7152, 0.0722], np.float32)
+
+
+def luma_over_white(picture: np.ndarray) -> np.ndarray:
+    """picture (H, W, 4) uint8, straight alpha -> (H, W) float32 from 0 (black) to 1 (white)."""
+    grey = picture[..., 0] * (LUMA[0] / 255)
+    grey += picture[..., 1] * (LUMA[1] / 255)
+    grey += picture[..., 2] * (LUMA[2] / 255)
+    alpha = picture[..., 3]
+    if alpha.min(initial=255) < 255:
+        share = alpha * np.float32(1 / 255)
+        grey *= share
+        grey += 1 - share
+    return grey
+
+
+def levels(grey: np.ndarray) -> np.ndarray:
+    """How many pixels lie on each of 256 levels, (256,)."""
+    return np.bincount((grey * 255 + 0.5).astype(np.uint8).ravel(), minlength=256)
+
+
+def halved(grey: np.ndarray, times: int = 1) -> np.ndarray:
+    """The picture at half its size, so many times over: each pixel the mean of four. Odd edges are left out."""
+    for _ in range(times):
+        height, width = grey.shape[0] // 2 * 2, grey.shape[1] // 2 * 2
+        even = grey[:height, :width]
+        grey = (even[::2, ::2] + even[1::2, ::2] + even[::2, 1::2] + even[1::2, 1::2]) * np.float32(0.25)
+    return np.ascontiguousarray(grey)
