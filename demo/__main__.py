@@ -9,6 +9,8 @@ HERE = Path(__file__).resolve().parent
 sys.path[:0] = [str(HERE), str(HERE.parent / "core")]
 
 import frame  # noqa: E402
+import heron  # noqa: E402
+import kettle  # noqa: E402
 import moon  # noqa: E402
 import title  # noqa: E402
 
@@ -16,13 +18,16 @@ FILES = {
     "van-title.svg": title.draw,
     "stencil-moon.svg": moon.draw,
     "lantern-frame.svg": frame.draw,
+    "heron-scan.jpg": heron.draw,
+    "kettle.png": kettle.draw,
 }
 
 
 def main(folder: Path = HERE / "files") -> None:
     folder.mkdir(exist_ok=True)
     for name, draw in FILES.items():
-        (folder / name).write_text(draw(), encoding="utf-8")
+        made = draw()
+        (folder / name).write_bytes(made if isinstance(made, bytes) else made.encode())
 
 
 if __name__ == "__main__":

@@ -6,6 +6,8 @@ VENV="$ROOT/.venv"
 PYTHON="$VENV/bin/python"
 # Compiled modules are kept: without them every start of Python takes seconds longer.
 unset PYTHONDONTWRITEBYTECODE
+# The compiled kernels lie with the checkout.
+export HAKOBU_CACHE="$RUN/cache"
 mkdir -p "$RUN" || { echo "hakobu: $RUN cannot be made; is this folder yours to write in?" >&2; exit 1; }
 
 say() { printf '%s\n' "$*" >&2; }

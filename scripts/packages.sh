@@ -60,3 +60,14 @@ web_bundle() {
   rm -f "$RUN/static.done"
   finished web-bundle "${files[@]}"
 }
+
+# Compiling takes about a minute, loading a second; whoever comes later should find it done.
+kernels() {
+  local files
+  mapfile -t files < <(find "$ROOT/core/hakobu" -path '*/kernels/*.py' -o -name compiled.py | LC_ALL=C sort)
+  fresh kernels "${files[@]}" "$RUN"/python-*.done && [ -d "$HAKOBU_CACHE" ] && return
+  say "Compiling the kernels, about a minute ..."
+  "$PYTHON" -m hakobu.geometry.compiled >"$RUN/kernels.log" 2>&1 9>&- ||
+    fail "the kernels could not be compiled; the reason stands at the end of .run/kernels.log."
+  finished kernels "${files[@]}" "$RUN"/python-*.done
+}

@@ -5,10 +5,13 @@ from __future__ import annotations
 import hashlib
 import json
 from collections.abc import Callable, Iterable
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
+
+import numpy as np
 
 from . import formats
 from .formats import ReadOptions, ReadResult, WriteOptions, Written
+from .formats.limited import decode_picture
 from .machines import proof
 from .model import Document, HakobuError, Step
 from .model.errors import CannotDo, UnknownFormat
@@ -16,6 +19,8 @@ from .model.ids import fingerprint, same_thing
 from .operations import Context, Outcome, operation_of, parameters_from
 
 SourceReader = Callable[[str, str | None, str], ReadResult]
+#: Decodes a picture by its hash: (H, W, 4) uint8.
+PictureReader = Callable[[str], np.ndarray]
 
 
 @dataclass(frozen=True)
@@ -38,26 +43,58 @@ def read(name: str, data: bytes, unit: str | None = None, key: str = "file") -> 
     return formats.read(name, data, ReadOptions(key=key, unit=unit))
 
 
-def run_step(document: Document, step: Step, source: SourceReader | None = None) -> StepResult:
+def picture(name: str, data: bytes) -> np.ndarray:
+    """The pixels of a picture from untrusted bytes, (H, W, 4) uint8, sRGB with straight alpha, upright."""
+    return decode_picture(name, data)
+
+
+def run_step(
+    document: Document, step: Step, source: SourceReader | None = None, picture: PictureReader | None = None
+) -> StepResult:
     """One step. One that cannot be done, or whose pieces are no longer what they were, stops and changes nothing."""
     try:
         _check_selection(document, step)
         operation = operation_of(step.operation)
         parameters = parameters_from(operation, step.parameters)
-        outcome = operation.run(document, parameters, Context(step.key, tuple(step.selection), source))
+        outcome = operation.run(document, parameters, Context(step.key, tuple(step.selection), source, picture))
     except HakobuError as error:
         return StepResult(step, document, None, error)
     return StepResult(step, outcome.document, outcome)
 
 
-def run_steps(steps: Iterable[Step], source: SourceReader | None = None) -> list[StepResult]:
+def run_steps(
+    steps: Iterable[Step], source: SourceReader | None = None, picture: PictureReader | None = None
+) -> list[StepResult]:
     """All steps from an empty document on; switched-off ones are passed over."""
     document, results = Document(), []
     for step in steps:
-        result = run_step(document, step, source) if step.enabled else StepResult(step, document, None)
+        result = run_step(document, step, source, picture) if step.enabled else StepResult(step, document, None)
         results.append(result)
         document = result.document
     return results
+
+
+def with_selection(document: Document, step: Step) -> Step:
+    """The step with the pieces that its parameters are about, as they are now in the document it is to run on."""
+    operation = operation_of(step.operation)
+    if operation.select is None:
+        return step
+    pieces = operation.select(document, parameters_from(operation, step.parameters))
+    return replace(step, selection={p: fingerprint(document.by_id[p]) for p in pieces if p in document.by_id})
+
+
+def repaired(document: Document, step: Step) -> Step:
+    """The step for what is still there of its pieces, as they are now. Raises CannotDo where nothing is."""
+    operation = operation_of(step.operation)
+    there = tuple(p for p in step.selection if p in document.by_id)
+    if step.selection and not there:
+        raise CannotDo("Nothing that this step was for is there any more: take the step out.")
+    parameters = parameters_from(operation, step.parameters)
+    if operation.repair is not None:
+        parameters = operation.repair(document, parameters, there)
+    given = {name: getattr(parameters, name) for name in step.parameters}
+    plain = {name: list(value) if isinstance(value, tuple) else value for name, value in given.items()}
+    return replace(step, parameters=plain, selection={p: fingerprint(document.by_id[p]) for p in there})
 
 
 def _check_selection(document: Document, step: Step) -> None:

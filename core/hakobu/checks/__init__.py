@@ -4,10 +4,22 @@ from __future__ import annotations
 
 from ..model import Document, Finding
 from ..model.errors import BadRequest
+from .background_rectangle import RULE as BACKGROUND_RECTANGLE
 from .duplicate_line import RULE as DUPLICATE_LINE
+from .open_path import RULE as OPEN_PATH
+from .overlapping_shape import RULE as OVERLAPPING_SHAPE
 from .rule import Rule, Tolerance
+from .self_crossing import RULE as SELF_CROSSING
+from .stray_node import RULE as STRAY_NODE
 
-RULES: tuple[Rule, ...] = (DUPLICATE_LINE,)
+RULES: tuple[Rule, ...] = (
+    DUPLICATE_LINE,
+    STRAY_NODE,
+    OPEN_PATH,
+    SELF_CROSSING,
+    OVERLAPPING_SHAPE,
+    BACKGROUND_RECTANGLE,
+)
 
 
 def rule_of(identity: str) -> Rule:

@@ -9,29 +9,25 @@ from __future__ import annotations
 from collections import Counter, defaultdict
 from collections.abc import Iterator
 
-import numpy as np
-
-from ..geometry import Path, bounds
-from ..geometry.measure import lengths, outline_bounds
+from ..geometry import bounds
+from ..geometry.measure import lengths
 from ..geometry.painted import painted_area
 from ..model import Document, Edit, Finding, Level, Piece
 from ..model.finding import finding_key
 from ..model.units import as_mm
-from .coincide import coinciding
+from .outline_table import OutlineTable, Ref, outline_table
 from .rule import Rule, Tolerance
 
 #: Below this two lines are one for every machine, and the message says "exactly".
 EXACTLY_MM = 0.005
 
-Ref = tuple[str, int]
-
 
 def find(document: Document, tolerance: Tolerance) -> Iterator[Finding]:
     """One finding for each outline, or each whole piece, that doubles another of its layer."""
-    table = _Table(document)
+    table = outline_table(document)
     if len(table.refs) < 2:
         return
-    matches = coinciding(table.path, table.group, table.rank(), tolerance.mm)
+    matches = table.doubled(tolerance.mm)
     by_piece: dict[str, list] = defaultdict(list)
     for match in matches:
         by_piece[table.refs[match.doubled][0]].append(match)
@@ -58,30 +54,9 @@ def _refs(numbers: str, piece: str) -> list[Ref]:
     return [(piece, int(number) - 1) for number in numbers.split(",")]
 
 
-class _Table:
-    """All outlines that a tool follows, in one path, with where each comes from."""
-
-    def __init__(self, document: Document) -> None:
-        pieces = document.pieces_followed()
-        self.path = Path.concatenate(piece.path for piece in pieces)
-        self.refs: list[Ref] = [(piece.id, k) for piece in pieces for k in range(len(piece.path))]
-        self.pieces: list[Piece] = [piece for piece in pieces for _ in range(len(piece.path))]
-        layers = {layer.id: i for i, layer in enumerate(document.layers)}
-        self.group = np.array([layers[piece.layer] for piece in self.pieces], np.float64)
-
-    def rank(self) -> np.ndarray:
-        """The place of each outline in the order in which equals stay, (K,)."""
-        boxes, size = np.round(outline_bounds(self.path), 4), np.round(lengths(self.path), 4)
-        filled = np.array([piece.fill is not None for piece in self.pieces])
-        outlines = np.array([len(piece.path) for piece in self.pieces])
-        keys = (*boxes.T, -size, self.path.node_counts, -outlines, ~filled, ~self.path.closed)
-        order = np.lexsort(keys)
-        rank = np.empty(len(order), np.int64)
-        rank[order] = np.arange(len(order))
-        return rank
-
-
-def _finding(document: Document, table: _Table, matches: list, tolerance: Tolerance, seen: Counter[str]) -> Finding:
+def _finding(
+    document: Document, table: OutlineTable, matches: list, tolerance: Tolerance, seen: Counter[str]
+) -> Finding:
     doubled = [table.refs[m.doubled] for m in matches]
     kept = [table.refs[m.kept] for m in matches]
     piece = document.by_id[doubled[0][0]]

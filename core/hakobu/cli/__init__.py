@@ -13,6 +13,7 @@ COMMANDS: tuple[tuple[str, str], ...] = (
     ("info", "size, layers, pieces, nodes, and what was not understood"),
     ("check", "find what would spoil the cut"),
     ("mend", "take the mends"),
+    ("trace", "find the lines of a picture"),
     ("proof", "read a machine file back and compare it with its design"),
     ("figures", "measure, each figure beside the plain library"),
 )

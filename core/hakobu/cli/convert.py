@@ -2,6 +2,7 @@ from __future__ import annotations
 
 import argparse
 
+from ..model.errors import CannotDo
 from . import files
 
 
@@ -15,6 +16,8 @@ def add_options(parser: argparse.ArgumentParser) -> None:
 def run(options: argparse.Namespace) -> int:
     files.format_for(options.output, options.to)
     result = files.read_design(options.input, options.unit)
+    if result.document.pictures and not result.document.pieces:
+        raise CannotDo(f"{files.label(options.input)} is a picture and has no lines yet: use trace.")
     notes = files.write_design(result.document, options.output, options.to)
     for finding in result.findings:
         files.say(f"{finding.level.value}: {finding.message}")

@@ -5,6 +5,7 @@ import json
 from dataclasses import asdict
 
 from ..checks import in_order
+from ..model.document import px_per_inch
 from ..model.figures import figures_of
 from ..model.units import in_words
 from . import files
@@ -18,7 +19,7 @@ def add_options(parser: argparse.ArgumentParser) -> None:
 def run(options: argparse.Namespace) -> int:
     result = files.read_design(options.input)
     document, figures = result.document, figures_of(result.document)
-    width, height = document.size_mm
+    width, height = document.extent_mm
     page = document.page
     layers = [
         {
@@ -33,11 +34,12 @@ def run(options: argparse.Namespace) -> int:
     if options.json:
         data = {
             "file": options.input,
-            "size_mm": [round(width, 4), round(height, 4)],
+            "size_mm": [round(v, 4) for v in document.size_mm],
             "page_mm": [round(page.width_mm, 4), round(page.height_mm, 4)] if page else None,
             "in_words": in_words(width, height),
             **asdict(figures),
             "layers": layers,
+            "pictures": [{"size_px": list(p.size_px), "px_per_inch": px_per_inch(p)} for p in document.pictures],
             "not_understood": [finding.as_json() for finding in findings],
         }
         print(json.dumps(data, indent=2))
@@ -48,6 +50,9 @@ def run(options: argparse.Namespace) -> int:
     print(
         f"{figures.pieces} pieces, {figures.outlines} outlines, {figures.nodes} nodes, {figures.line_mm:.1f} mm of line"
     )
+    for picture in document.pictures:
+        across, down = picture.size_px
+        print(f"picture {across} x {down} pixels, {px_per_inch(picture):g} an inch")
     for layer in layers:
         print(f"layer {layer['name']}: {layer['treatment']}, {layer['pieces']} pieces, {layer['color']}")
     for finding in findings:

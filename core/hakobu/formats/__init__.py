@@ -5,12 +5,15 @@ from __future__ import annotations
 from pathlib import PurePath
 
 from ..model.errors import UnknownFormat, UnreadableFile
-from . import hpgl, svg
+from . import dxf, hpgl, image, svg
 from .format import Format, ReadOptions, ReadResult, WriteOptions, Written
 
 FORMATS: tuple[Format, ...] = (
     svg.FORMAT,
+    dxf.FORMAT,
     hpgl.FORMAT,
+    image.PNG,
+    image.JPEG,
 )
 
 
@@ -54,7 +57,10 @@ def read(name: str, data: bytes, options: ReadOptions | None = None) -> ReadResu
 
     options = options or ReadOptions()
     options.budget.check_size(len(data))
-    return read_limited(name, recognise(name, data), data, options)
+    format_ = recognise(name, data)
+    if format_.read is None:
+        raise UnknownFormat(f"{PurePath(name).name or 'The file'} is {format_.name}, which can be written, not read.")
+    return read_limited(name, format_, data, options)
 
 
 __all__ = [

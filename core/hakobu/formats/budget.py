@@ -12,7 +12,8 @@ MIB = 1024 * 1024
 @dataclass(frozen=True)
 class Budget:
     """file_bytes: of the file and of what it unpacks to. memory_bytes, cpu_seconds, wall_seconds: of the child process
-    that reads. elements, depth, copies: of an XML tree and of what its references repeat. segments: of all outlines."""
+    that reads. elements, depth, copies: of an XML tree and of what its references repeat. segments: of
+    all outlines. pixels: of a picture, as it declares them."""
 
     file_bytes: int = 64 * MIB
     memory_bytes: int = 3 * 1024 * MIB
@@ -22,12 +23,13 @@ class Budget:
     depth: int = 256
     copies: int = 50_000
     segments: int = 4_000_000
+    pixels: int = 100_000_000
 
     def check_size(self, count: int) -> None:
         if count > self.file_bytes:
             raise TooMuch(
                 f"This file is larger than {self.file_bytes // MIB} MB, the most that is read; "
-                "save it without embedded pictures, or in parts."
+                "save it without embedded pictures, coarser, or in parts."
             )
 
 

@@ -11,7 +11,7 @@ import sys
 from ..model import HakobuError, codec
 from . import by_id
 from .budget import Budget
-from .format import ReadOptions, ReadResult
+from .format import ReadOptions
 
 
 def main() -> None:
@@ -26,11 +26,13 @@ def main() -> None:
     options = ReadOptions(**{**head["options"], "budget": Budget(**head["options"]["budget"])})
     _limit(options.budget)
     try:
-        answer = _pack(by_id(head["format"]).read(data, options))
+        answer = WORK[head["work"]](data, options, head)
     except HakobuError as error:
-        answer = _pack_error(error.code, error.sentence)
+        answer = _packed({"error": error.code, "sentence": error.sentence})
     except (MemoryError, RecursionError):
-        answer = _pack_error("too-much", "It needs more memory or nests deeper than reading a file may; split it.")
+        answer = _packed(
+            {"error": "too-much", "sentence": "It needs more memory or nests deeper than reading a file may; split it."}
+        )
     answers.write(answer)
     answers.close()
 
@@ -42,23 +44,40 @@ def _limit(budget: Budget) -> None:
     resource.setrlimit(resource.RLIMIT_CORE, (0, 0))
 
 
-def _pack(result: ReadResult) -> bytes:
-    """A JSON head, then each path's bytes in the order the head names them."""
+def _read(data: bytes, options: ReadOptions, question: dict) -> bytes:
+    """The document: each path's bytes in the order the head names them."""
+    result = by_id(question["format"]).read(data, options)
     manifest, paths = codec.to_manifest(result.document)
     blobs = [codec.path_to_bytes(path) for path in paths.values()]
-    head = json.dumps(
-        {
-            "manifest": manifest,
-            "paths": [[digest, len(blob)] for digest, blob in zip(paths, blobs, strict=True)],
-            "findings": [finding.to_json() for finding in result.findings],
-        }
-    ).encode()
-    return struct.pack("<I", len(head)) + head + b"".join(blobs)
+    head = {
+        "manifest": manifest,
+        "paths": [[digest, len(blob)] for digest, blob in zip(paths, blobs, strict=True)],
+        "findings": [finding.to_json() for finding in result.findings],
+    }
+    return _packed(head, b"".join(blobs))
 
 
-def _pack_error(code: str, sentence: str) -> bytes:
-    head = json.dumps({"error": code, "sentence": sentence}).encode()
-    return struct.pack("<I", len(head)) + head
+def _pixels(data: bytes, options: ReadOptions, question: dict) -> bytes:
+    from .image.decode import decode
+
+    array = decode(data, options.budget)
+    return _packed({"shape": array.shape}, array.tobytes())
+
+
+def _shown(data: bytes, options: ReadOptions, question: dict) -> bytes:
+    from .image.decode import shown
+
+    picture, media_type = shown(data, options.budget, question["most_px"])
+    return _packed({"media_type": media_type}, picture)
+
+
+#: What a child can be asked to do with the bytes of a file.
+WORK = {"read": _read, "pixels": _pixels, "shown": _shown}
+
+
+def _packed(head: dict, rest: bytes = b"") -> bytes:
+    text = json.dumps(head).encode()
+    return struct.pack("<I", len(text)) + text + rest
 
 
 if __name__ == "__main__":

@@ -17,7 +17,10 @@ from dataclasses import asdict
 from pathlib import Path as FilePath
 from pathlib import PurePath
 
+import numpy as np
+
 from ..model import Finding, codec, errors
+from .budget import READING, Budget
 from .format import Format, ReadOptions, ReadResult
 
 _CORE = str(FilePath(__file__).resolve().parents[2])
@@ -25,17 +28,40 @@ _KEPT = ("PATH", "LANG", "OPENBLAS_CORETYPE", "OPENBLAS_L2_SIZE")
 
 
 def read_limited(name: str, format_: Format, data: bytes, options: ReadOptions) -> ReadResult:
-    """The result of format_.read, or its error.
+    """The result of format_.read, or its error; see ask."""
+    head, rest = ask(name, {"work": "read", "format": format_.id, "options": asdict(options)}, data)
+    paths, at = {}, 0
+    for digest, count in head["paths"]:
+        paths[digest] = codec.path_from_bytes(rest[at : at + count])
+        at += count
+    document = codec.from_manifest(head["manifest"], paths.__getitem__)
+    return ReadResult(document, tuple(Finding.from_json(f) for f in head["findings"]))
+
+
+def decode_picture(name: str, data: bytes, budget: Budget = READING) -> np.ndarray:
+    """The pixels of a picture, (H, W, 4) uint8, sRGB with straight alpha, upright; see ask."""
+    head, rest = ask(name, {"work": "pixels", "options": asdict(ReadOptions(budget=budget))}, data)
+    return np.frombuffer(rest, np.uint8).reshape(head["shape"])
+
+
+def shown_picture(name: str, data: bytes, most_px: int, budget: Budget = READING) -> tuple[bytes, str]:
+    """A picture written anew for a browser, its longer side at most so long, and its media type; see ask."""
+    question = {"work": "shown", "most_px": most_px, "options": asdict(ReadOptions(budget=budget))}
+    head, rest = ask(name, question, data)
+    return bytes(rest), head["media_type"]
+
+
+def ask(name: str, question: dict, data: bytes) -> tuple[dict, memoryview]:
+    """What a child answers to a question about bytes: a head, and what follows it.
 
     Raises what the reader raised, TooMuch where a limit ended it, UnreadableFile where it broke.
     """
     label = PurePath(name).name or "The file"
-    head = json.dumps({"format": format_.id, "options": asdict(options)}).encode()
-    question = struct.pack("<I", len(head)) + head + data
-    seconds = options.budget.wall_seconds
+    head = json.dumps(question).encode()
+    seconds = question["options"]["budget"]["wall_seconds"]
     with _CHILDREN.take() as child:
         try:
-            answer, complaint = child.communicate(question, timeout=seconds)
+            answer, complaint = child.communicate(struct.pack("<I", len(head)) + head + data, timeout=seconds)
         except subprocess.TimeoutExpired as error:
             raise errors.TooMuch(
                 f"{label} was not read within {seconds:g} seconds: it is too large or too nested; split it."
@@ -47,21 +73,12 @@ def read_limited(name: str, format_: Format, data: bytes, options: ReadOptions) 
     if child.returncode > 0 or len(answer) < 4:
         reason = complaint.decode("utf-8", "replace").strip().splitlines()[-1:] or ["no answer"]
         raise errors.UnreadableFile(f"{label} could not be read: the reader broke ({reason[0][:200]}).")
-    return _unpack(answer, label)
-
-
-def _unpack(answer: bytes, label: str) -> ReadResult:
     (size,) = struct.unpack_from("<I", answer)
-    head = json.loads(answer[4 : 4 + size])
-    if "error" in head:
+    found = json.loads(answer[4 : 4 + size])
+    if "error" in found:
         kinds = {kind.code: kind for kind in errors.HakobuError.__subclasses__()}
-        raise kinds.get(head["error"], errors.UnreadableFile)(f"{label}: {head['sentence']}")
-    paths, at = {}, 4 + size
-    for digest, count in head["paths"]:
-        paths[digest] = codec.path_from_bytes(answer[at : at + count])
-        at += count
-    document = codec.from_manifest(head["manifest"], paths.__getitem__)
-    return ReadResult(document, tuple(Finding.from_json(f) for f in head["findings"]))
+        raise kinds.get(found["error"], errors.UnreadableFile)(f"{label}: {found['sentence']}")
+    return found, memoryview(answer)[4 + size :]
 
 
 class _Children:

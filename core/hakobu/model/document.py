@@ -9,6 +9,7 @@ from functools import cached_property
 
 from ..geometry import Path, bounds
 from .paint import Fill, Stroke
+from .units import MM_PER_INCH
 
 
 class Treatment(StrEnum):
@@ -71,6 +72,12 @@ class Picture:
     layer: str
 
 
+def px_per_inch(picture: Picture) -> float:
+    """The resolution at which a picture lies in the document, across."""
+    a, b, *_ = picture.matrix
+    return round(MM_PER_INCH / (a * a + b * b) ** 0.5, 4)
+
+
 @dataclass(frozen=True, slots=True)
 class Page:
     width_mm: float
@@ -109,6 +116,11 @@ class Document:
             return 0.0, 0.0
         left, top, right, bottom = self.box
         return right - left, bottom - top
+
+    @cached_property
+    def extent_mm(self) -> tuple[float, float]:
+        """What is sized: the box of all outlines, or of the page where there is nothing but a picture yet."""
+        return self.size_mm if self.box is not None or not self.pictures else self.frame
 
     @cached_property
     def frame(self) -> tuple[float, float]:

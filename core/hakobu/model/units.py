@@ -18,6 +18,9 @@ MM_PER_UNIT = {
     "px": 25.4 / 96,
     "q": 0.25,
 }
+MM_PER_INCH = 25.4
+#: What a pixel is where a picture does not say: CSS Values 3, section 6.2.
+PX_PER_INCH = 96.0
 _NAMES = {'"': "in", "\u2033": "in", "inch": "in", "inches": "in", "millimetre": "mm", "millimetres": "mm"}
 _NUMBER = r"[+-]?(?:\d+\.?\d*|\.\d+)(?:[eE][+-]?\d+)?"
 _TYPED = re.compile(rf"^\s*(?:(\d+)[\s-]+)?(?:(\d+)\s*/\s*(\d+)|({_NUMBER}))\s*([A-Za-z\"\u2033]*)\s*$")

@@ -7,8 +7,9 @@ from .bring_in import OPERATION as BRING_IN
 from .mend import OPERATION as MEND
 from .operation import Context, Operation, Outcome, parameters_from, schema_of
 from .resize import OPERATION as RESIZE
+from .trace import OPERATION as TRACE
 
-OPERATIONS: tuple[Operation, ...] = (BRING_IN, RESIZE, MEND)
+OPERATIONS: tuple[Operation, ...] = (BRING_IN, RESIZE, TRACE, MEND)
 
 
 def operation_of(identity: str) -> Operation:

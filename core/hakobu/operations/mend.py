@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections import Counter
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from ..checks import Tolerance, check, rule_of
 from ..checks.applier import apply_edit, edit_for, mend_where
@@ -29,7 +29,7 @@ def run(document: Document, parameters: Mend, context: Context) -> Outcome:
     for rule in parameters.rules:
         rule_of(rule)
     if parameters.keys:
-        mended, taken = _take_keys(document, parameters.keys, tolerance)
+        mended, taken = _take_keys(document, parameters.keys, tolerance, context.selection)
     else:
         result = mend_where(document, lambda f: _wanted(f, parameters), tolerance)
         mended, taken = result.document, result.taken
@@ -46,11 +46,11 @@ def _wanted(finding, parameters: Mend) -> bool:
     return finding.rule in parameters.rules if parameters.rules else finding.safe
 
 
-def _take_keys(document: Document, keys: tuple[str, ...], tolerance: Tolerance):
+def _take_keys(document: Document, keys: tuple[str, ...], tolerance: Tolerance, pieces: tuple[str, ...]):
     """The named findings, each against the document as the ones before it left it."""
     taken = []
     for key in keys:
-        finding = next((f for f in check(document, tolerance) if f.key == key), None)
+        finding = _finding(check(document, tolerance), key, pieces)
         edit = finding and edit_for(document, finding, tolerance)
         if edit:
             document = apply_edit(document, edit)
@@ -58,6 +58,30 @@ def _take_keys(document: Document, keys: tuple[str, ...], tolerance: Tolerance):
     if not taken:
         raise CannotDo("What was to be mended is no longer there; look at the list again.")
     return document, tuple(taken)
+
+
+def _finding(findings, key: str, pieces: tuple[str, ...]):
+    """The finding of that key; or the only one of its rule on the step's pieces, for where an earlier step moved it."""
+    for finding in findings:
+        if finding.key == key:
+            return finding
+    alike = [f for f in findings if key.startswith(f"{f.rule}-") and f.pieces and set(f.pieces) <= set(pieces)]
+    return alike[0] if len(alike) == 1 else None
+
+
+def select(document: Document, parameters: Mend) -> tuple[str, ...]:
+    """The pieces that the named findings are about."""
+    found = check(document, Tolerance(parameters.tolerance_mm)) if parameters.keys else ()
+    return tuple(dict.fromkeys(piece for f in found if f.key in parameters.keys for piece in f.pieces))
+
+
+def repair(document: Document, parameters: Mend, pieces: tuple[str, ...]) -> Mend:
+    """Only the findings that are still there. Raises CannotDo where none is."""
+    found = check(document, Tolerance(parameters.tolerance_mm))
+    keys = dict.fromkeys(f.key for key in parameters.keys if (f := _finding(found, key, pieces)))
+    if parameters.keys and not keys:
+        raise CannotDo("Nothing that this step mended is there any more: take the step out.")
+    return replace(parameters, keys=tuple(keys))
 
 
 def _title(taken) -> str:
@@ -68,4 +92,4 @@ def _title(taken) -> str:
     return f"{len(taken)} faults mended"
 
 
-OPERATION = Operation("mend", 1, "check", "Mend", Mend, run)
+OPERATION = Operation("mend", 1, "check", "Mend", Mend, run, select, repair)

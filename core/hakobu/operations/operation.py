@@ -6,6 +6,8 @@ from collections.abc import Callable, Mapping
 from dataclasses import MISSING, dataclass, field, fields
 from typing import Any
 
+import numpy as np
+
 from ..formats import ReadResult
 from ..model import Document, Finding
 from ..model.errors import BadRequest
@@ -13,12 +15,13 @@ from ..model.errors import BadRequest
 
 @dataclass(frozen=True)
 class Context:
-    """What a step is handed beside the document: its key, the pieces it is for (none: all of them), and the reader of
-    sources: (sha256, unit, key) -> what was read."""
+    """What a step is handed beside the document: its key, the pieces it is for (none: all of them), the reader of
+    sources: (sha256, unit, key) -> what was read, and the decoder of pictures: sha256 -> (H, W, 4) uint8."""
 
     key: str
     selection: tuple[str, ...] = ()
     source: Callable[[str, str | None, str], ReadResult] | None = None
+    picture: Callable[[str], np.ndarray] | None = None
 
 
 @dataclass(frozen=True)
@@ -35,7 +38,10 @@ class Outcome:
 @dataclass(frozen=True)
 class Operation:
     """id and version are permanent: a new version is a new result. station: where in the route the step hangs.
-    parameters: a frozen dataclass whose fields carry their unit, range and help."""
+    parameters: a frozen dataclass whose fields carry their unit, range and help.
+
+    select(document, parameters) names the pieces that a step is for, where its parameters say so; a step whose pieces
+    are gone or changed stops. repair(document, parameters, ids) gives the parameters for what is still there."""
 
     id: str
     version: int
@@ -43,6 +49,8 @@ class Operation:
     title: str
     parameters: type
     run: Callable[[Document, Any, Context], Outcome]
+    select: Callable[[Document, Any], tuple[str, ...]] | None = None
+    repair: Callable[[Document, Any, tuple[str, ...]], Any] | None = None
 
 
 def parameter(

@@ -23,7 +23,7 @@ class Resize:
 
 def run(document: Document, parameters: Resize, context: Context) -> Outcome:
     """Scales about the page's top left, in proportion."""
-    width, height = document.size_mm
+    width, height = document.extent_mm
     factor = _factor(parameters, width, height)
     matrix = scaling(factor)
     pieces = tuple(

@@ -17,8 +17,9 @@ from .outlines import find_outlines
 SMOOTH_PX, SMOOTH_STAIRS_PX = 0.3, 0.75
 #: A picture is without grey where fewer than this share of its pixels are neither nearly black nor nearly white.
 FEW_GREY = 0.0005
-#: Pixels: the smallest bit kept where nothing else is asked.
-SMALLEST_PX2 = 12.0
+#: The smallest bit kept where nothing else is asked: what a scan cannot show truly, and what nobody can weed (common
+#: practice).
+SMALLEST_PX2, SMALLEST_MM2 = 12.0, 0.3
 
 
 @dataclass(frozen=True)
@@ -60,7 +61,7 @@ def propose(grey: np.ndarray, pixel_mm: float) -> Proposal:
         ) from error
     stairs = counts[16:240].sum() < FEW_GREY * counts.sum()
     smooth = SMOOTH_STAIRS_PX if stairs else SMOOTH_PX
-    return Proposal(threshold, smooth * pixel_mm, SMALLEST_PX2 * pixel_mm**2)
+    return Proposal(threshold, smooth * pixel_mm, max(SMALLEST_PX2 * pixel_mm**2, SMALLEST_MM2))
 
 
 def trace(

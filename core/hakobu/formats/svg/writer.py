@@ -40,7 +40,8 @@ def write(document: Document, options: WriteOptions) -> Written:
         _write_run(out, list(run), parent, names, layer)
         out.append("</g>")
     out.append("</svg>")
-    notes = ("pictures are not written yet",) if document.pictures else ()
+    lost = [p for p in document.pictures if document.layer_by_id[p.layer].treatment is not Treatment.LEAVE_OUT]
+    notes = ("pictures are not written yet",) if lost else ()
     return Written(("\n".join(out) + "\n").encode(), notes)
 
 

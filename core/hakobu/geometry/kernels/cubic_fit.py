@@ -130,9 +130,7 @@ def nearer(p, i0, i1, u, c):
         dot, slope = 0.0, 0.0
         for k in range(2):
             q = s * s * s * c[0, k] + 3 * s * s * t * c[1, k] + 3 * s * t * t * c[2, k] + t * t * t * c[3, k] - p[i, k]
-            d1 = 3 * (
-                s * s * (c[1, k] - c[0, k]) + 2 * s * t * (c[2, k] - c[1, k]) + t * t * (c[3, k] - c[2, k])
-            )
+            d1 = 3 * (s * s * (c[1, k] - c[0, k]) + 2 * s * t * (c[2, k] - c[1, k]) + t * t * (c[3, k] - c[2, k]))
             d2 = 6 * (s * (c[2, k] - 2 * c[1, k] + c[0, k]) + t * (c[3, k] - 2 * c[2, k] + c[1, k]))
             dot += q * d1
             slope += d1 * d1 + q * d2

@@ -156,6 +156,7 @@ def with_corners(points, start):
             gaps[a] += run[n] if gaps[a] <= 0 else 0.0
         for a in range(found):
             place[a, 0], place[a, 1], rounded[a] = meeting_point(own, run, at[a], gaps[a - 1] * 0.6, gaps[a] * 0.6)
+        before = m
         for a in range(found):
             i, following, gap = at[a], at[(a + 1) % found], gaps[a]
             out[m] = place[a]
@@ -170,5 +171,10 @@ def with_corners(points, start):
                 if near < along < far:
                     out[m] = own[j]
                     m += 1
+        if m - before < 3:
+            # So slim that only its tips are left: as it was found.
+            mark[before:m] = False
+            out[before : before + n] = own
+            m = before + n
         begin[k + 1] = m
     return out[:m].copy(), begin, mark[:m].copy()

@@ -1,0 +1,65 @@
+"""stray-node: a single point, or a line of no length."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+
+import numpy as np
+
+from ..geometry.measure import outline_bounds
+from ..model import Document, Edit, Finding, Level
+from ..model.finding import finding_key
+from .outline_table import outline_table
+from .rule import Rule, Tolerance
+
+#: A line shorter than this is a prick of the blade, not a cut (common practice: below any machine's step).
+STRAY_MM = 0.01
+
+
+def find(document: Document, tolerance: Tolerance) -> Iterator[Finding]:
+    """One finding for each outline that goes nowhere."""
+    table = outline_table(document)
+    if not table.refs:
+        return
+    boxes = outline_bounds(table.path)
+    for k in np.flatnonzero(np.ptp(boxes.reshape(-1, 2, 2), axis=1).max(axis=1) < STRAY_MM).tolist():
+        (identity, outline), piece = table.refs[k], table.pieces[k]
+        place = tuple(np.round(boxes[k, :2], 4).tolist())
+        yield Finding(
+            RULE.id,
+            finding_key(RULE.id, [identity], place, str(outline)),
+            RULE.level,
+            f"A single point stands {_where(piece.name)}at {place[0]:.2f}, {place[1]:.2f} mm.",
+            (identity,),
+            place,
+            {"outline": outline + 1},
+            mendable=True,
+            # A round or square end would show it as a dot.
+            safe=piece.stroke is None or piece.stroke.cap == "butt",
+            title=RULE.title,
+            effect=RULE.effect,
+            extent=tuple(boxes[k].tolist()),
+        )
+
+
+def _where(name: str) -> str:
+    return f'in "{name}" ' if name else ""
+
+
+def mend(document: Document, finding: Finding, tolerance: Tolerance) -> Edit | None:
+    """Takes the point away."""
+    outline = int(finding.measure["outline"]) - 1
+    piece = document.by_id.get(finding.pieces[0])
+    if piece is None or outline >= len(piece.path):
+        return None
+    return Edit(finding.key, {(piece.id, outline): None})
+
+
+RULE = Rule(
+    id="stray-node",
+    level=Level.SPOILS,
+    title="A single point",
+    effect="The blade goes there, pricks the material and lifts again.",
+    find=find,
+    mend=mend,
+)
