@@ -49,14 +49,20 @@ def picture(name: str, data: bytes) -> np.ndarray:
 
 
 def run_step(
-    document: Document, step: Step, source: SourceReader | None = None, picture: PictureReader | None = None
+    document: Document,
+    step: Step,
+    source: SourceReader | None = None,
+    picture: PictureReader | None = None,
+    progress: Callable[[float, str], None] | None = None,
 ) -> StepResult:
     """One step. One that cannot be done, or whose pieces are no longer what they were, stops and changes nothing."""
     try:
         _check_selection(document, step)
         operation = operation_of(step.operation)
         parameters = parameters_from(operation, step.parameters)
-        outcome = operation.run(document, parameters, Context(step.key, tuple(step.selection), source, picture))
+        outcome = operation.run(
+            document, parameters, Context(step.key, tuple(step.selection), source, picture, progress or _silent)
+        )
     except HakobuError as error:
         return StepResult(step, document, None, error)
     return StepResult(step, outcome.document, outcome)
@@ -95,6 +101,10 @@ def repaired(document: Document, step: Step) -> Step:
     given = {name: getattr(parameters, name) for name in step.parameters}
     plain = {name: list(value) if isinstance(value, tuple) else value for name, value in given.items()}
     return replace(step, parameters=plain, selection={p: fingerprint(document.by_id[p]) for p in there})
+
+
+def _silent(share: float, stage: str) -> None:
+    """Progress that nobody follows."""
 
 
 def _check_selection(document: Document, step: Step) -> None:

@@ -10,6 +10,7 @@ import numpy as np
 from hakobu.geometry import DRAWING_MM, Path, flatten
 from hakobu.geometry.nodes import nodes_of
 from hakobu.model import Document
+from hakobu.model.document import px_per_inch
 
 
 def packed(array: np.ndarray, kind: str) -> str:
@@ -55,6 +56,7 @@ def drawing_of(document: Document, known: set[str]) -> dict:
             }
             for piece in document.pieces
         ],
+        "pictures": [asdict(picture) | {"px_per_inch": px_per_inch(picture)} for picture in document.pictures],
         "paths": {digest: path_of(path) for digest, path in paths.items() if digest not in known},
     }
 

@@ -21,5 +21,5 @@ def check_size(request) -> None:
     if int(request.META.get("CONTENT_LENGTH") or 0) > settings.MOST_UPLOADED:
         raise TooMuch(
             f"This file is larger than {settings.MOST_UPLOADED // 2**20} MB, the most that is read; "
-            "save it without embedded pictures, or in parts."
+            "save it without embedded pictures, coarser, or in parts."
         )

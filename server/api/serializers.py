@@ -24,6 +24,7 @@ class StepOut(s.Serializer):
     title = s.CharField()
     note = s.CharField()
     parameters = s.JSONField()
+    figures = s.JSONField(help_text="what it did, in figures")
     enabled = s.BooleanField()
     stopped = s.CharField()
     created = s.DateTimeField(allow_null=True)
@@ -63,8 +64,20 @@ class JobListed(s.Serializer):
     pieces = s.IntegerField()
     width_mm = s.FloatField()
     height_mm = s.FloatField()
-    waiting = s.IntegerField(help_text="findings that stop or spoil the cut and were not set aside")
+    waiting = s.IntegerField(
+        allow_null=True, help_text="findings that stop or spoil the cut and were not set aside; null: not looked yet"
+    )
     material = s.CharField(allow_null=True)
+
+
+class RunOut(s.Serializer):
+    id = s.UUIDField()
+    job = s.UUIDField(allow_null=True)
+    kind = s.CharField()
+    state = s.ChoiceField(choices=["waiting", "running", "done", "failed", "cancelled"])
+    progress = s.FloatField(help_text="from 0 to 1")
+    stage = s.CharField(help_text="what is being done, in a few words")
+    error = ErrorOut(allow_null=True)
 
 
 class JobOut(s.Serializer):
@@ -76,6 +89,7 @@ class JobOut(s.Serializer):
     can_redo = s.BooleanField()
     undo_what = s.CharField()
     redo_what = s.CharField()
+    run = RunOut(allow_null=True, help_text="work on this job that is not over yet")
 
 
 class JobIn(s.Serializer):
@@ -93,6 +107,7 @@ class StepIn(s.Serializer):
     operation = s.CharField(required=False)
     parameters = s.JSONField(required=False)
     enabled = s.BooleanField(required=False)
+    repair = s.BooleanField(required=False, help_text="for what is still there of its pieces")
 
 
 class RevisionIn(s.Serializer):
@@ -165,12 +180,45 @@ class PieceOut(s.Serializer):
     opacity = s.FloatField()
 
 
+class PictureOut(s.Serializer):
+    id = s.CharField()
+    sha256 = s.CharField()
+    size_px = s.ListField(child=s.IntegerField())
+    matrix = s.ListField(child=s.FloatField(), help_text="a to f as in SVG, from pixels to mm")
+    layer = s.CharField()
+    px_per_inch = s.FloatField()
+
+
+class TraceValues(s.Serializer):
+    threshold = s.FloatField()
+    smoothness_mm = s.FloatField()
+    smallest_mm2 = s.FloatField()
+
+
+class ProposalIn(s.Serializer):
+    document = s.CharField()
+    picture = s.CharField(allow_blank=True, help_text="the picture's id; empty where there is only one")
+
+
+class ProposalOut(TraceValues):
+    levels = s.ListField(
+        child=s.FloatField(), help_text="how many pixels lie on each of 64 levels, dark first, 0..1"
+    )
+
+
+class TracePreviewIn(ProposalIn, TraceValues):
+    coarse = s.BooleanField(help_text="on fewer pixels where there are many, while something is dragged")
+    tab = s.CharField(max_length=40)
+    number = s.IntegerField(help_text="counts up in a tab; an older one than the newest is not finished")
+
+
 class DrawingOut(s.Serializer):
     page = s.ListField(child=s.FloatField(), allow_null=True)
     frame = s.ListField(child=s.FloatField())
     box = s.ListField(child=s.FloatField(), allow_null=True)
     layers = LayerOut(many=True)
     pieces = PieceOut(many=True)
+    pictures = PictureOut(many=True)
     paths = s.DictField(child=PathOut())
 
 

@@ -9,8 +9,9 @@ from hakobu.model import Finding, Level
 from hakobu.model.figures import figures_of
 from hakobu.model.units import in_words
 from hakobu.operations import operation_of
+from jobs.effort import LONG, of_check
 from jobs.history import next_towards_tip
-from jobs.models import Job, Revision
+from jobs.models import Job, Revision, Run
 from jobs.results import findings_of
 from jobs.store import load_document
 
@@ -27,13 +28,23 @@ def job_out(job: Job) -> dict:
         "can_redo": redo is not None,
         "undo_what": head.what if head.parent_id else "",
         "redo_what": redo.what if redo else "",
+        "run": _open_run(job),
     }
+
+
+def run_out(run: Run) -> dict:
+    names = ("id", "kind", "state", "progress", "stage", "error")
+    return {name: getattr(run, name) for name in names} | {"job": run.job_id}
+
+
+def _open_run(job: Job) -> dict | None:
+    run = job.runs.filter(state__in=Run.OPEN).exclude(kind="check").order_by("created").first()
+    return run_out(run) if run else None
 
 
 def job_listed(job: Job) -> dict:
     document = load_document(job.head.document_id)
-    width, height = document.size_mm
-    waiting = [f for f in findings_out(job.head) if f["level"] != "note" and not f["set_aside"]]
+    width, height = document.extent_mm
     return {
         "id": job.id,
         "name": job.name,
@@ -42,9 +53,16 @@ def job_listed(job: Job) -> dict:
         "pieces": len(document.pieces_in_use()),
         "width_mm": width,
         "height_mm": height,
-        "waiting": len(waiting),
+        "waiting": _waiting(job.head),
         "material": job.head.settings.get("material"),
     }
+
+
+def _waiting(revision: Revision) -> int | None:
+    """How many findings wait for somebody; None where a large design has not been looked at yet."""
+    if of_check(revision.document_id) > LONG:
+        return None
+    return sum(f["level"] != "note" and not f["set_aside"] for f in findings_out(revision))
 
 
 def revision_out(revision: Revision) -> dict:
@@ -58,7 +76,7 @@ def revision_out(revision: Revision) -> dict:
         "settings": revision.settings,
         "document": revision.document_id,
         "figures": asdict(figures_of(document)),
-        "size_in_words": in_words(*document.size_mm) if document.pieces else "",
+        "size_in_words": in_words(*document.extent_mm) if document.pieces or document.pictures else "",
         "steps": [step_out(row) for row in rows],
     }
 
@@ -72,6 +90,7 @@ def step_out(row) -> dict:
         "title": row.result.title if row.result else operation.title,
         "note": row.result.note if row.result else "",
         "parameters": row.step.parameters,
+        "figures": row.result.figures if row.result else {},
         "enabled": row.step.enabled,
         "stopped": row.stopped,
         "created": row.result.created if row.result else None,

@@ -2,7 +2,7 @@ from django.urls import path
 
 from library.views import Library
 
-from . import views
+from . import previews, views
 
 urlpatterns = [
     path("library", Library.as_view()),
@@ -11,6 +11,11 @@ urlpatterns = [
     path("jobs/<uuid:job>/sources", views.Sources.as_view()),
     path("jobs/<uuid:job>/revisions", views.Revisions.as_view()),
     path("jobs/<uuid:job>/head", views.Head.as_view()),
+    path("jobs/<uuid:job>/pictures/<str:sha256>", views.PictureShown.as_view()),
+    path("runs/<uuid:run>", views.OneRun.as_view()),
+    path("runs/<uuid:run>/cancel", views.CancelRun.as_view()),
+    path("jobs/<uuid:job>/trace/proposal", previews.Proposal.as_view()),
+    path("jobs/<uuid:job>/trace/preview", previews.TracePreview.as_view()),
     path("revisions/<int:revision>/findings", views.Findings.as_view()),
     path("revisions/<int:revision>/findings/<str:key>/mend", views.MendPreview.as_view()),
     path("revisions/<int:revision>/files/<str:format_id>", views.File.as_view()),

@@ -13,10 +13,11 @@ from rest_framework.views import APIView
 
 from hakobu import formats
 from hakobu.formats import Written
+from hakobu.formats.limited import shown_picture
 from hakobu.model.errors import NotThere
-from jobs import history
-from jobs.models import Job, Revision, StoredDocument
-from jobs.store import load_document
+from jobs import effort, history, runs
+from jobs.models import Job, Revision, Run, Source, StoredDocument
+from jobs.store import keep_blob, load_document
 
 from . import handing, shapes
 from . import serializers as s
@@ -24,12 +25,20 @@ from .drawing import drawing_of, sketch_of
 from .guard import check_size
 from .mending import preview_of
 
+FOR_GOOD = {"Cache-Control": "private, max-age=31536000, immutable"}
+#: The longer side of a picture as the browser gets it: sharp on any screen, light on the way.
+MOST_SHOWN_PX = 2400
 ERRORS = {400: s.ErrorOut, 404: s.ErrorOut, 409: s.ErrorOut, 413: s.ErrorOut, 415: s.ErrorOut, 422: s.ErrorOut}
 
 
 def answers(serializer, status: int = 200, request=None, **more):
     """The OpenAPI description of a view."""
     return extend_schema(request=request, responses={status: serializer, **ERRORS}, **more)
+
+
+def may_take_long(**more):
+    """The description of a view that answers with a job, or with a run where that takes long."""
+    return extend_schema(responses={201: s.JobOut, 202: s.RunOut, **ERRORS}, **more)
 
 
 def valid(serializer, data) -> dict:
@@ -40,7 +49,7 @@ def valid(serializer, data) -> dict:
 
 def for_good(data) -> Response:
     """An answer that never changes under its address."""
-    return Response(data, headers={"Cache-Control": "private, max-age=31536000, immutable"})
+    return Response(data, headers=FOR_GOOD)
 
 
 class Jobs(APIView):
@@ -49,7 +58,7 @@ class Jobs(APIView):
         """All jobs, the newest change first."""
         return Response([shapes.job_listed(job) for job in Job.objects.select_related("head").order_by("-changed")])
 
-    @answers(s.JobOut, 201, request={"multipart/form-data": s.SourceIn}, operation_id="jobs_create")
+    @may_take_long(request={"multipart/form-data": s.SourceIn}, operation_id="jobs_create")
     def post(self, request):
         """A new job from a file. Where the file cannot be read, no job is made."""
         check_size(request)
@@ -57,11 +66,11 @@ class Jobs(APIView):
         file = data["file"]
         job = history.create_job(_title(file.name))
         try:
-            history.bring_in(job, job.head_id, file.name, file.read(), data.get("unit"))
+            run = _bring_in(job, job.head_id, data, new_job=True)
         except Exception:
             job.delete()
             raise
-        return Response(shapes.job_out(_job(job.pk)), status=201)
+        return _made(job.pk, run)
 
 
 class OneJob(APIView):
@@ -80,27 +89,27 @@ class OneJob(APIView):
 
 
 class Sources(APIView):
-    @answers(s.JobOut, 201, request={"multipart/form-data": s.SourceIn})
+    @may_take_long(request={"multipart/form-data": s.SourceIn})
     def post(self, request, job):
         """Brings one more file into a job."""
         check_size(request)
         data, found = valid(s.SourceIn, request.data), _job(job)
-        file = data["file"]
-        history.bring_in(found, data.get("based_on", found.head_id), file.name, file.read(), data.get("unit"))
-        return Response(shapes.job_out(_job(job)), status=201)
+        return _made(job, _bring_in(found, data.get("based_on", found.head_id), data))
 
 
 class Revisions(APIView):
-    @answers(s.JobOut, 201, request=s.RevisionIn)
+    @may_take_long(request=s.RevisionIn)
     def post(self, request, job):
         """A new head: steps kept by key, changed, or new. 409 where the head is no longer what it is based on."""
         data, found = valid(s.RevisionIn, request.data), _job(job)
         based_on = data["based_on"]
-        steps = history.steps_from_request(found, based_on, data["steps"])
+        steps, settling = history.steps_from_request(found, based_on, data["steps"])
         base = get_object_or_404(Revision, pk=based_on, job=found)
         settings = {**base.settings, **history.checked_settings(data.get("settings", {}))}
-        history.add_revision(found, based_on, steps, settings)
-        return Response(shapes.job_out(_job(job)), status=201)
+        if effort.of_steps(found, steps) > effort.LONG:
+            return _made(job, runs.ask_revision(found, based_on, steps, settings, settling))
+        history.add_revision(found, based_on, steps, settings, settling=settling)
+        return _made(job, None)
 
 
 class Head(APIView):
@@ -112,11 +121,29 @@ class Head(APIView):
         return Response(shapes.job_out(_job(job)))
 
 
+class OneRun(APIView):
+    @answers(s.RunOut)
+    def get(self, request, run):
+        """How far a piece of work is."""
+        return Response(shapes.run_out(get_object_or_404(Run, pk=run)))
+
+
+class CancelRun(APIView):
+    @answers(s.RunOut, request=None)
+    def post(self, request, run):
+        """Stops a piece of work; nothing of it is kept."""
+        runs.cancel(get_object_or_404(Run, pk=run))
+        return Response(shapes.run_out(get_object_or_404(Run, pk=run)))
+
+
 class Findings(APIView):
-    @answers(s.FindingOut(many=True))
+    @extend_schema(responses={200: s.FindingOut(many=True), 202: s.RunOut, **ERRORS})
     def get(self, request, revision):
-        """What was found in a revision, numbered."""
-        return for_good(shapes.findings_out(get_object_or_404(Revision, pk=revision)))
+        """What was found in a revision, numbered; of a large design after a run that looks for it."""
+        found = get_object_or_404(Revision.objects.select_related("job"), pk=revision)
+        if effort.of_check(found.document_id) > effort.LONG:
+            return Response(shapes.run_out(runs.ask_check(found.job, found.document_id)), status=202)
+        return for_good(shapes.findings_out(found))
 
 
 class MendPreview(APIView):
@@ -146,6 +173,15 @@ class Sketch(APIView):
     def get(self, request, document):
         """A document small and coarse, for lists."""
         return for_good(sketch_of(load_document(document)))
+
+
+class PictureShown(APIView):
+    @extend_schema(responses={(200, "image/*"): OpenApiTypes.BINARY, **ERRORS})
+    def get(self, request, job, sha256):
+        """A picture of a job, written anew from its pixels for the browser."""
+        source = get_object_or_404(Source.objects.select_related("blob"), job=job, blob=sha256)
+        data, media_type = shown_picture(source.name, bytes(source.blob.data), MOST_SHOWN_PX)
+        return HttpResponse(data, content_type=media_type, headers=FOR_GOOD)
 
 
 class File(APIView):
@@ -180,6 +216,26 @@ class ProofOfFile(APIView):
         data = file.read()
         format_ = formats.recognise(file.name, data)
         return Response(handing.proof_out(found, file.name, format_.id, Written(data)))
+
+
+def _bring_in(job: Job, based_on: int, data: dict, new_job: bool = False) -> Run | None:
+    """Brings a file in, or puts that in the queue where the file is large."""
+    file, unit = data["file"], data.get("unit")
+    content = file.read()
+    if effort.of_file(len(content)) <= effort.LONG:
+        history.bring_in(job, based_on, file.name, content, unit)
+        return None
+    # What is surely not readable need not wait for its turn to be told so.
+    formats.recognise(file.name, content)
+    request = {"based_on": based_on, "name": file.name, "unit": unit, "blob": keep_blob(content), "new_job": new_job}
+    return runs.ask(job, "bring-in", request)
+
+
+def _made(job, run: Run | None) -> Response:
+    """The job as it is now, or the run after which it will be so."""
+    if run:
+        return Response(shapes.run_out(run), status=202)
+    return Response(shapes.job_out(_job(job)), status=201)
 
 
 def _job(pk) -> Job:

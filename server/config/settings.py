@@ -21,8 +21,10 @@ INSTALLED_APPS = [
     "csp",
     "rest_framework",
     "drf_spectacular",
+    "procrastinate.contrib.django",
     "jobs",
     "library",
+    "previews",
     "api",
 ]
 MIDDLEWARE = [
@@ -122,4 +124,9 @@ LOGGING = {
         "django.security.DisallowedHost": {"level": "CRITICAL"},
     },
 }
+#: A worker says that it lives every other second; a job of one that has been silent for long is given to another.
+PROCRASTINATE_WORKER_DEFAULTS = {"update_heartbeat_interval": 2.0, "stalled_worker_timeout": 20.0}
+#: Where the process for previews listens, host:port; without it previews are worked out in the process asked.
+PREVIEWS = os.environ.get("HAKOBU_PREVIEWS", "")
+
 TEST_RUNNER = "config.test_runner.CountingRunner"

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Callable, Mapping
 from typing import Any
 
 from django.db import transaction
@@ -16,7 +16,7 @@ from hakobu.model.materials import MATERIALS
 from hakobu.operations import operation_of, parameters_from
 
 from .models import Job, Revision, RevisionStep, Source, StepVersion
-from .results import Placed, run_chain
+from .results import Placed, Progress, run_chain, silent
 from .store import EMPTY, keep_blob, keep_document, load_document
 
 
@@ -30,7 +30,15 @@ def create_job(name: str, origin: str = "") -> Job:
     return job
 
 
-def bring_in(job: Job, based_on: int, name: str, data: bytes, unit: str | None = None) -> Revision:
+def bring_in(
+    job: Job,
+    based_on: int,
+    name: str,
+    data: bytes,
+    unit: str | None = None,
+    progress: Progress = silent,
+    fence: Callable[[], None] | None = None,
+) -> Revision:
     """A new revision with a file brought in. Nothing is kept of one that cannot be read."""
     base = _base(job, based_on)
     format_ = recognise(name, data)
@@ -39,20 +47,30 @@ def bring_in(job: Job, based_on: int, name: str, data: bytes, unit: str | None =
     parameters = {"source": sha256, "name": name, **({"unit": unit} if unit else {})}
     step = Step(new_key(), operation.id, operation.version, parameters)
     source = Source(job=job, blob_id=sha256, name=name[:255], format=format_.id)
-    return add_revision(job, based_on, [*_steps_of(base), step], base.settings, new_source=source)
+    steps = [*_steps_of(base), step]
+    return add_revision(job, based_on, steps, base.settings, new_source=source, progress=progress, fence=fence)
 
 
 def add_revision(
-    job: Job, based_on: int, steps: list[Step], settings: Mapping[str, Any], new_source: Source | None = None
+    job: Job,
+    based_on: int,
+    steps: list[Step],
+    settings: Mapping[str, Any],
+    new_source: Source | None = None,
+    settling: Mapping[str, str] = {},
+    progress: Progress = silent,
+    fence: Callable[[], None] | None = None,
 ) -> Revision:
     """A new head. Raises Changed where the head is no longer what it was based on, and the error of a
-    new or changed step that cannot be done: then nothing is kept. A later step that stops is kept with its mark."""
+    new or changed step that cannot be done: then nothing is kept. A later step that stops is kept with its mark.
+
+    settling: see run_chain. fence is called in the transaction that keeps everything, and may refuse it by raising."""
     base = _base(job, based_on)
     before = {row.step.key: row.step for row in base.steps.select_related("step")}
     names = dict(job.sources.values_list("blob_id", "name"))
     if new_source:
         names[new_source.blob_id] = new_source.name
-    chain = run_chain(steps, names)
+    chain = run_chain(steps, names, settling, progress)
     for placed in chain:
         if placed.error and not _unchanged(placed.step, before):
             raise placed.error
@@ -61,6 +79,8 @@ def add_revision(
         locked = Job.objects.select_for_update().get(pk=job.pk)
         if locked.head_id != based_on:
             raise Changed("This job was changed in another window meanwhile; look at what is there now.")
+        if fence:
+            fence()
         if new_source:
             new_source.save()
         revision = Revision.objects.create(
@@ -101,11 +121,17 @@ def next_towards_tip(job: Job) -> Revision | None:
     return None
 
 
-def steps_from_request(job: Job, based_on: int, items: list[Mapping[str, Any]]) -> list[Step]:
+def steps_from_request(job: Job, based_on: int, items: list[Mapping[str, Any]]) -> tuple[list[Step], dict[str, str]]:
     """Steps as a client names them: {"key"} keeps a step of the base as it is; one with a key and more changes it; one
-    without a key is new."""
+    without a key is new. With them, which are to find their pieces anew: see run_chain."""
     known = {step.key: step for step in _steps_of(_base(job, based_on))}
-    return [_step_from(item, known) for item in items]
+    steps = [_step_from(item, known) for item in items]
+    settling = {
+        step.key: "repair" if item.get("repair") else "select"
+        for item, step in zip(items, steps, strict=True)
+        if item.get("repair") or "parameters" in item or step.key not in known
+    }
+    return steps, settling
 
 
 def _step_from(item: Mapping[str, Any], known: Mapping[str, Step]) -> Step:

@@ -77,6 +77,27 @@ class Revision(models.Model):
     created = models.DateTimeField(auto_now_add=True)
 
 
+class Run(models.Model):
+    """A piece of work that takes long, from being asked for to its end. It is done by a worker, in attempts: what an
+    attempt brings is kept only while it is the newest one. request: what was asked for, as plain data."""
+
+    WAITING, RUNNING, DONE, FAILED, CANCELLED = "waiting", "running", "done", "failed", "cancelled"
+    OPEN = (WAITING, RUNNING)
+
+    id = models.UUIDField(primary_key=True, default=uuid.uuid4, editable=False)
+    job = models.ForeignKey(Job, null=True, on_delete=models.SET_NULL, related_name="runs")
+    kind = models.CharField(max_length=20)
+    request = models.JSONField(default=dict)
+    state = models.CharField(max_length=10, default=WAITING, db_index=True)
+    attempt = models.PositiveIntegerField(default=0)
+    progress = models.FloatField(default=0.0)
+    stage = models.CharField(max_length=120, default="")
+    error = models.JSONField(null=True)
+    queue_id = models.BigIntegerField(null=True)
+    created = models.DateTimeField(auto_now_add=True)
+    ended = models.DateTimeField(null=True)
+
+
 class RevisionStep(models.Model):
     """A step's place in a revision, and what became of it there."""
 

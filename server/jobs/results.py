@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import hashlib
+from collections.abc import Callable, Mapping
 from dataclasses import dataclass
 
 from hakobu import pipeline
@@ -10,6 +11,7 @@ from hakobu.checks import RULES, Tolerance, check
 from hakobu.formats import ReadResult
 from hakobu.model import Finding, HakobuError, Step
 from hakobu.model.errors import NotThere
+from hakobu.operations import operation_of
 
 from .models import Blob, Result
 from .store import EMPTY, keep_document, load_document
@@ -25,22 +27,52 @@ class Placed:
     error: HakobuError | None = None
 
 
-def run_chain(steps: list[Step], names: dict[str, str]) -> list[Placed]:
-    """All steps in order. names: what the sources are called, by their hashes."""
+#: How a step's pieces are found anew before it runs: named by its parameters, or what is left of those it had.
+SETTLING = {"select": pipeline.with_selection, "repair": pipeline.repaired}
+Progress = Callable[[float, str], None]
+
+
+def silent(share: float, stage: str) -> None:
+    """Progress that nobody follows."""
+
+
+def run_chain(
+    steps: list[Step], names: dict[str, str], settling: Mapping[str, str] = {}, progress: Progress = silent
+) -> list[Placed]:
+    """All steps in order. names: what the sources are called, by their hashes. settling: key of a step -> SETTLING."""
     digest, chain = keep_document(EMPTY), []
-    for step in steps:
-        placed = _place(step, digest, names) if step.enabled else Placed(step, None, digest)
+    for number, step in enumerate(steps):
+
+        def part(share: float, stage: str, before: int = number) -> None:
+            progress((before + share) / len(steps), stage)
+
+        placed = Placed(step, None, digest)
+        if step.enabled:
+            placed = _settled(step, digest, names, settling.get(step.key, ""), part)
         chain.append(placed)
         digest = placed.document
     return chain
 
 
-def _place(step: Step, digest: str, names: dict[str, str]) -> Placed:
-    key = pipeline.result_key(step, digest)
-    known = Result.objects.filter(key=key).first()
+def _settled(step: Step, digest: str, names: dict[str, str], how: str, progress: Progress) -> Placed:
+    if how:
+        try:
+            step = SETTLING[how](load_document(digest), step)
+        except HakobuError as error:
+            return Placed(step, None, digest, error)
+    return _place(step, digest, names, progress)
+
+
+def known_result(step: Step, digest: str) -> Result | None:
+    return Result.objects.filter(key=pipeline.result_key(step, digest)).first()
+
+
+def _place(step: Step, digest: str, names: dict[str, str], progress: Progress) -> Placed:
+    known = known_result(step, digest)
     if known:
         return Placed(step, known, known.document_id)
-    made = pipeline.run_step(load_document(digest), step, _reader(names))
+    progress(0.0, operation_of(step.operation).title)
+    made = pipeline.run_step(load_document(digest), step, _reader(names), picture_of(names), progress)
     if made.outcome is None:
         return Placed(step, None, digest, made.error)
     outcome = made.outcome
@@ -51,6 +83,7 @@ def _place(step: Step, digest: str, names: dict[str, str]) -> Placed:
         "figures": dict(outcome.figures),
         "findings": [finding.to_json() for finding in outcome.findings],
     }
+    key = pipeline.result_key(step, digest)
     result, _ = Result.objects.get_or_create(key=key, defaults=values)
     return Placed(step, result, result.document_id)
 
@@ -65,12 +98,31 @@ def _reader(names: dict[str, str]):
     return source
 
 
+def picture_of(names: dict[str, str]):
+    def picture(sha256: str):
+        if sha256 not in names:
+            raise NotThere("The picture that this step is about does not belong to this job.")
+        return pipeline.picture(names[sha256], bytes(Blob.objects.get(pk=sha256).data))
+
+    return picture
+
+
+def known_findings(document: str, tolerance: Tolerance = Tolerance()) -> list[Finding] | None:
+    """The findings of a stored document where they are kept, with the versions of the rules that made them."""
+    known = Result.objects.filter(key=_check_key(document, tolerance)).first()
+    return None if known is None else [Finding.from_json(data) for data in known.findings]
+
+
 def findings_of(document: str, tolerance: Tolerance = Tolerance()) -> list[Finding]:
-    """The findings of a stored document; kept, with the versions of the rules that made them."""
-    rules = ",".join(f"{rule.id}@{rule.version}" for rule in RULES)
-    key = f"check {tolerance.mm:g} {hashlib.sha256(rules.encode()).hexdigest()[:12]} {document}"
-    known = Result.objects.filter(key=key).first()
+    """The findings of a stored document: kept ones, or found now and kept."""
+    known = known_findings(document, tolerance)
     if known is None:
-        found = [finding.to_json() for finding in check(load_document(document), tolerance)]
-        known, _ = Result.objects.get_or_create(key=key, defaults={"document_id": document, "findings": found})
-    return [Finding.from_json(data) for data in known.findings]
+        known = list(check(load_document(document), tolerance))
+        values = {"document_id": document, "findings": [finding.to_json() for finding in known]}
+        Result.objects.get_or_create(key=_check_key(document, tolerance), defaults=values)
+    return known
+
+
+def _check_key(document: str, tolerance: Tolerance) -> str:
+    rules = ",".join(f"{rule.id}@{rule.version}" for rule in RULES)
+    return f"check {tolerance.mm:g} {hashlib.sha256(rules.encode()).hexdigest()[:12]} {document}"

@@ -37,7 +37,9 @@ def run(document: Document, parameters: Trace, context: Context) -> Outcome:
 
     check_mode(parameters.mode)
     picture = picture_of(document, parameters.picture)
+    context.progress(0.05, "Reading the picture")
     grey = luma_over_white(context.picture(picture.sha256))
+    context.progress(0.5, "Finding lines")
     settled = settle(parameters, dark.propose(grey, pixel_mm(picture)))
     traced = dark.trace(grey, picture.matrix, settled.threshold, settled.smoothness_mm, settled.smallest_mm2)
     layer = Layer(piece_id(context.key, "dark"), "Traced", INK)

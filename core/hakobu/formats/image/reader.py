@@ -29,7 +29,7 @@ def read(data: bytes, options: ReadOptions) -> ReadResult:
         piece_id(options.key, "picture"),
         hashlib.sha256(data).hexdigest(),
         (width, height),
-        (size[0] / width, 0.0, 0.0, size[1] / height, 0.0, 0.0),
+        (MM_PER_INCH / across, 0.0, 0.0, MM_PER_INCH / down, 0.0, 0.0),
         layer.id,
     )
     findings = tuple(_said(image, data))

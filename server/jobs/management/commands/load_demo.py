@@ -12,6 +12,8 @@ FILES = Path(__file__).resolve().parents[4] / "demo" / "files"
 JOBS = (
     ("lantern-frame.svg", "Frame of the lantern", {"material": "black-card", "machine": "desk-cutter"}),
     ("stencil-moon.svg", "Stencil moon", {"material": "black-card", "machine": "desk-cutter"}),
+    ("kettle.png", "Kettle, act two", {"material": "black-card", "machine": "desk-cutter"}),
+    ("heron-scan.jpg", "Heron, act one", {"material": "black-card", "machine": "desk-cutter"}),
     ("van-title.svg", "The Heron and the Kettle", {"material": "adhesive-vinyl", "machine": "roll-cutter"}),
 )
 

@@ -1,0 +1,34 @@
+"""Previews: asked for in the application, worked out by their own process."""
+
+from __future__ import annotations
+
+from django.http import HttpResponse
+from drf_spectacular.types import OpenApiTypes
+from drf_spectacular.utils import extend_schema
+from previews.forward import ask
+from rest_framework.views import APIView
+
+from . import serializers as s
+from .views import ERRORS, answers, valid
+
+
+class Proposal(APIView):
+    @answers(s.ProposalOut, request=s.ProposalIn)
+    def post(self, request, job):
+        """What a picture suggests for its trace; the picture is then at hand for previews."""
+        return _answer("proposal", job, valid(s.ProposalIn, request.data))
+
+
+class TracePreview(APIView):
+    @extend_schema(
+        request=s.TracePreviewIn,
+        responses={(200, "application/octet-stream"): OpenApiTypes.BINARY, 204: None, **ERRORS},
+    )
+    def post(self, request, job):
+        """What a trace would give: a JSON head, then arrays. 204: a newer request of the same tab has come."""
+        return _answer("preview", job, valid(s.TracePreviewIn, request.data))
+
+
+def _answer(kind: str, job, values: dict) -> HttpResponse:
+    status, media_type, body = ask(kind, str(job), dict(values))
+    return HttpResponse(body, status=status, content_type=media_type, headers={"Cache-Control": "no-store"})

@@ -1,0 +1,86 @@
+"""Child processes that do a worker's work: they can be ended at any moment, and keep the worker's own loop free.
+
+A child serves run after run, since loading everything takes seconds; it ends when its worker does.
+"""
+
+from __future__ import annotations
+
+import json
+import select
+import subprocess
+import sys
+import threading
+from collections.abc import Iterator
+from contextlib import contextmanager
+from pathlib import Path
+
+MANAGE = Path(__file__).resolve().parents[1] / "manage.py"
+
+
+class ChildLost(Exception):
+    """A child ended before its work did."""
+
+
+class Child:
+    """One process; asked through its standard input, it answers with a line when a run is over."""
+
+    def __init__(self) -> None:
+        self.lost = False
+        self._process = subprocess.Popen(
+            [sys.executable, str(MANAGE), "work_child"], stdin=subprocess.PIPE, stdout=subprocess.PIPE
+        )
+
+    def ask(self, run: str, attempt: int) -> None:
+        try:
+            self._process.stdin.write(json.dumps([run, attempt]).encode() + b"\n")
+            self._process.stdin.flush()
+        except BrokenPipeError:
+            self.lost = True
+
+    def answered(self, seconds: float) -> bool:
+        """Whether the run is over, one way or the other, within so many seconds."""
+        if self.lost:
+            return True
+        if not select.select([self._process.stdout], [], [], seconds)[0]:
+            return False
+        self.lost = not self._process.stdout.readline()
+        return True
+
+    def kill(self) -> None:
+        self.lost = True
+        self._process.kill()
+        self._process.wait()
+
+    @property
+    def alive(self) -> bool:
+        return not self.lost and self._process.poll() is None
+
+
+class _Children:
+    def __init__(self) -> None:
+        self._idle: list[Child] = []
+        self._lock = threading.Lock()
+
+    @contextmanager
+    def borrowed(self) -> Iterator[Child]:
+        """A child for one run: one that waits, or a new one. It goes back when it is still alive."""
+        with self._lock:
+            child = self._idle.pop() if self._idle else None
+        child = child if child and child.alive else Child()
+        try:
+            yield child
+        except BaseException:
+            child.kill()
+            raise
+        if child.alive:
+            with self._lock:
+                self._idle.append(child)
+
+    def prepare(self) -> None:
+        """Starts a child ahead of the first run."""
+        with self._lock:
+            if not self._idle:
+                self._idle.append(Child())
+
+
+CHILDREN = _Children()

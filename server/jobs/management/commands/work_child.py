@@ -1,0 +1,34 @@
+"""A worker's child: carries out the runs that it is told of on standard input, a line each, until that ends."""
+
+import json
+import os
+import resource
+import sys
+
+from django.core.management.base import BaseCommand
+
+from jobs import runs
+
+#: Address space; more than any design within the readers' budget needs.
+MOST_BYTES = 8 * 2**30
+
+
+class Command(BaseCommand):
+    help = __doc__
+
+    def handle(self, **options) -> None:
+        resource.setrlimit(resource.RLIMIT_AS, (MOST_BYTES, MOST_BYTES))
+        answers = os.fdopen(os.dup(1), "w")
+        # What a library prints is no answer.
+        os.dup2(2, 1)
+        from hakobu.geometry.compiled import warm
+
+        warm()
+        for line in sys.stdin:
+            run, attempt = json.loads(line)
+            try:
+                runs.carry_out(run, attempt)
+            except MemoryError:
+                runs.fail(run, attempt, "too-much", "This needs more memory than a piece of work may take; split it.")
+            answers.write("over\n")
+            answers.flush()

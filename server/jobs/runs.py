@@ -1,0 +1,154 @@
+"""Work that takes long: asked for, begun, followed, ended. What an attempt brings counts while it is the newest one."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from django.db import transaction
+from django.utils import timezone
+
+from hakobu.model import HakobuError, Step
+
+from . import history, results
+from .models import Blob, Job, Run
+from .results import findings_of
+
+#: A piece of work whose worker was lost so many times is not begun again: it is likely what kills them.
+MOST_ATTEMPTS = 3
+LOST = "This was begun three times and its worker was lost each time; it may be too large for this machine."
+
+
+class Superseded(Exception):
+    """This attempt is no longer the one that counts."""
+
+
+def ask(job: Job, kind: str, request: dict[str, Any]) -> Run:
+    """Puts a piece of work in the queue, in one transaction with its row."""
+    from .tasks import work
+
+    with transaction.atomic():
+        run = Run.objects.create(job=job, kind=kind, request=request)
+        run.queue_id = work.defer(run=str(run.pk))
+        run.save(update_fields=["queue_id"])
+    return run
+
+
+def ask_revision(job: Job, based_on: int, steps: list[Step], settings: dict, settling: dict[str, str]) -> Run:
+    request = {
+        "based_on": based_on,
+        "steps": [step.as_json() for step in steps],
+        "settings": settings,
+        "settling": settling,
+    }
+    return ask(job, "revision", request)
+
+
+def ask_check(job: Job, document: str) -> Run:
+    """Looking for faults in a document: the run that does it already, or a new one."""
+    going = Run.objects.filter(kind="check", state__in=Run.OPEN, request__document=document).first()
+    return going or ask(job, "check", {"document": document})
+
+
+def cancel(run: Run) -> None:
+    """Ends a run at once for whoever waits; its worker hears of it and stops."""
+    from procrastinate.contrib.django import app
+
+    ended = Run.objects.filter(pk=run.pk, state__in=Run.OPEN).update(state=Run.CANCELLED, ended=timezone.now())
+    if ended:
+        app.job_manager.cancel_job_by_id(run.queue_id, abort=True)
+        _discard_new_job(run)
+
+
+def begin(pk: str) -> int | None:
+    """The number of the attempt that begins now; None where there is nothing (more) to do."""
+    with transaction.atomic():
+        run = Run.objects.select_for_update().filter(pk=pk, state__in=Run.OPEN).first()
+        if run is None:
+            return None
+        if run.attempt >= MOST_ATTEMPTS:
+            _fail(run, "lost", LOST)
+            return None
+        run.attempt += 1
+        run.state, run.progress, run.stage = Run.RUNNING, 0.0, ""
+        run.save()
+    return run.attempt
+
+
+def carry_out(pk: str, attempt: int) -> None:
+    """Does the work of an attempt and keeps what it brings, all in the calling process."""
+    run = Run.objects.select_related("job").get(pk=pk)
+    mine = Run.objects.filter(pk=pk, attempt=attempt, state=Run.RUNNING)
+
+    def progress(share: float, stage: str) -> None:
+        if not mine.update(progress=share, stage=stage[:120]):
+            raise Superseded
+
+    try:
+        KINDS[run.kind](run, attempt, progress)
+    except Superseded:
+        return
+    except HakobuError as error:
+        fail(pk, attempt, error.code, error.sentence)
+
+
+def fail(pk: str, attempt: int, code: str, sentence: str) -> None:
+    with transaction.atomic():
+        run = Run.objects.select_for_update().filter(pk=pk, attempt=attempt, state=Run.RUNNING).first()
+        if run:
+            _fail(run, code, sentence)
+
+
+def _fail(run: Run, code: str, sentence: str) -> None:
+    run.state, run.error, run.ended = Run.FAILED, {"code": code, "sentence": sentence}, timezone.now()
+    run.save()
+    _discard_new_job(run)
+
+
+def _discard_new_job(run: Run) -> None:
+    """A job that was made for a file which then could not be read is not kept."""
+    if run.request.get("new_job") and run.job_id:
+        Job.objects.filter(pk=run.job_id, sources=None).delete()
+
+
+def _finish(pk, attempt: int) -> None:
+    """Marks a run as done, within the transaction that keeps what it brought. Raises Superseded."""
+    run = Run.objects.select_for_update().filter(pk=pk, attempt=attempt, state=Run.RUNNING)
+    if not run.update(state=Run.DONE, progress=1.0, ended=timezone.now()):
+        raise Superseded
+
+
+def _revision(run: Run, attempt: int, progress: results.Progress) -> None:
+    request = run.request
+    history.add_revision(
+        run.job,
+        request["based_on"],
+        [Step.from_json(data) for data in request["steps"]],
+        request["settings"],
+        settling=request["settling"],
+        progress=progress,
+        fence=lambda: _finish(run.pk, attempt),
+    )
+
+
+def _bring_in(run: Run, attempt: int, progress: results.Progress) -> None:
+    request = run.request
+    data = bytes(Blob.objects.get(pk=request["blob"]).data)
+    progress(0.05, f"Reading {request['name']}")
+    history.bring_in(
+        run.job,
+        request["based_on"],
+        request["name"],
+        data,
+        request.get("unit"),
+        progress=progress,
+        fence=lambda: _finish(run.pk, attempt),
+    )
+
+
+def _check(run: Run, attempt: int, progress: results.Progress) -> None:
+    progress(0.1, "Looking for faults")
+    findings_of(run.request["document"])
+    _finish(run.pk, attempt)
+
+
+KINDS = {"revision": _revision, "bring-in": _bring_in, "check": _check}

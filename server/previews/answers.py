@@ -1,0 +1,38 @@
+"""Answers to requests for previews, wherever they are worked out: checked, and with the picture at hand."""
+
+from __future__ import annotations
+
+import json
+from typing import Any
+
+from hakobu.model.errors import HakobuError, NotThere
+from hakobu.operations.trace import picture_of
+from jobs.models import Source
+from jobs.store import load_document
+
+from . import trace
+from .newest import NEWEST, Superseded
+from .pictures import PICTURES
+
+#: Status, media type and bytes.
+Answer = tuple[int, str, bytes]
+JSON, BINARY = "application/json", "application/octet-stream"
+
+
+def answer(kind: str, job: str, values: dict[str, Any]) -> Answer:
+    """kind: proposal or preview. 204 where a newer request of the same tab has come meanwhile."""
+    try:
+        if kind == "preview":
+            NEWEST.arrive(values["tab"], values["number"])
+        picture = picture_of(load_document(values["document"]), values["picture"])
+        source = Source.objects.select_related("blob").filter(job=job, blob=picture.sha256).first()
+        if source is None:
+            raise NotThere("This picture does not belong to this job.")
+        grey = PICTURES.grey(source)
+        if kind == "proposal":
+            return 200, JSON, json.dumps(trace.proposal(grey, picture)).encode()
+        return 200, BINARY, trace.preview(grey, picture, values)
+    except Superseded:
+        return 204, JSON, b""
+    except HakobuError as error:
+        return error.http_status, JSON, json.dumps({"code": error.code, "sentence": error.sentence}).encode()

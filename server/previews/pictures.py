@@ -1,0 +1,66 @@
+"""Decoded pictures at hand: the last few, within a number of bytes, each decoded once however many ask for it."""
+
+from __future__ import annotations
+
+import threading
+from collections import OrderedDict
+from dataclasses import dataclass, field
+
+import numpy as np
+
+from hakobu import pipeline
+from hakobu.tracing.grey import halved, luma_over_white
+from jobs.models import Source
+
+MOST_BYTES = 768 * 2**20
+#: Pixels that a coarse preview is worked out on at most.
+COARSE_PX = 1_300_000
+
+
+@dataclass
+class Grey:
+    """A picture's luma over white, whole, and halved so many times that it is coarse."""
+
+    whole: np.ndarray
+    coarse: np.ndarray
+    halvings: int
+
+    @property
+    def size(self) -> int:
+        return self.whole.nbytes + (self.coarse.nbytes if self.halvings else 0)
+
+
+@dataclass
+class _Pictures:
+    _kept: OrderedDict[str, Grey] = field(default_factory=OrderedDict)
+    _locks: dict[str, threading.Lock] = field(default_factory=dict)
+    _lock: threading.Lock = field(default_factory=threading.Lock)
+
+    def grey(self, source: Source) -> Grey:
+        """The grey picture of a source; raises what decoding raises."""
+        key = source.blob_id
+        with self._lock:
+            own = self._locks.setdefault(key, threading.Lock())
+        with own:
+            with self._lock:
+                if key in self._kept:
+                    self._kept.move_to_end(key)
+                    return self._kept[key]
+            made = _decoded(source)
+            with self._lock:
+                self._kept[key] = made
+                while len(self._kept) > 1 and sum(grey.size for grey in self._kept.values()) > MOST_BYTES:
+                    gone, _ = self._kept.popitem(last=False)
+                    self._locks.pop(gone, None)
+            return made
+
+
+def _decoded(source: Source) -> Grey:
+    whole = luma_over_white(pipeline.picture(source.name, bytes(source.blob.data)))
+    times = 0
+    while whole.size / 4**times > COARSE_PX:
+        times += 1
+    return Grey(whole, halved(whole, times) if times else whole, times)
+
+
+PICTURES = _Pictures()
