@@ -56,19 +56,25 @@ def drawing_of(document: Document, known: set[str]) -> dict:
             }
             for piece in document.pieces
         ],
-        "pictures": [asdict(picture) | {"px_per_inch": px_per_inch(picture)} for picture in document.pictures],
+        "pictures": pictures_of(document),
         "paths": {digest: path_of(path) for digest, path in paths.items() if digest not in known},
     }
 
 
+def pictures_of(document: Document) -> list[dict]:
+    return [asdict(picture) | {"px_per_inch": px_per_inch(picture)} for picture in document.pictures]
+
+
 def sketch_of(document: Document) -> dict:
-    """A small picture for lists: the lines of all pieces in use, coarse, with their fills."""
+    """A small picture for lists: the lines of all pieces in use, coarse, with their fills; or the pictures alone."""
     box = document.box
+    if box is None and document.pictures:
+        return {"box": [0.0, 0.0, *document.frame], "pieces": [], "pictures": pictures_of(document)}
     if box is None:
-        return {"box": None, "pieces": []}
+        return {"box": None, "pieces": [], "pictures": []}
     coarse = max(box[2] - box[0], box[3] - box[1]) / 300
     pieces = [
         {"fill": piece.fill.color if piece.fill else None, "fill_rule": piece.fill_rule, **lines_of(piece.path, coarse)}
         for piece in document.pieces_in_use()[:400]
     ]
-    return {"box": list(box), "pieces": pieces}
+    return {"box": list(box), "pieces": pieces, "pictures": []}

@@ -28,6 +28,7 @@ class StepOut(s.Serializer):
     enabled = s.BooleanField()
     stopped = s.CharField()
     created = s.DateTimeField(allow_null=True)
+    document = s.CharField(allow_null=True, help_text="the document after it; null where it did nothing")
 
 
 class LayerSettings(s.Serializer):
@@ -230,6 +231,7 @@ class SketchPiece(Lines):
 class SketchOut(s.Serializer):
     box = s.ListField(child=s.FloatField(), allow_null=True)
     pieces = SketchPiece(many=True)
+    pictures = PictureOut(many=True, help_text="where there are no pieces yet")
 
 
 class MendPreviewOut(s.Serializer):

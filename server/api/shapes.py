@@ -94,6 +94,7 @@ def step_out(row) -> dict:
         "enabled": row.step.enabled,
         "stopped": row.stopped,
         "created": row.result.created if row.result else None,
+        "document": row.result.document_id if row.result else None,
     }
 
 

@@ -14,14 +14,16 @@ accesslog = None
 
 
 def post_worker_init(worker) -> None:
-    """What the first request would have to wait for: the spatial index, and a child process that reads files."""
+    """What the first request would have to wait for: a child process that reads files, the spatial index, kernels."""
     import threading
 
-    def warm() -> None:
+    def warm_up() -> None:
         import scipy.spatial  # noqa: F401
 
         from hakobu.formats.limited import keep_ready
+        from hakobu.geometry.compiled import warm
 
         keep_ready()
+        warm()
 
-    threading.Thread(target=warm, daemon=True).start()
+    threading.Thread(target=warm_up, daemon=True).start()

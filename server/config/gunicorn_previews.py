@@ -17,11 +17,11 @@ def post_worker_init(worker) -> None:
     """Loads the kernels, and a child process that decodes, before anybody waits for them."""
     import threading
 
-    def warm() -> None:
+    def warm_up() -> None:
         from hakobu.formats.limited import keep_ready
         from hakobu.geometry.compiled import warm
 
         warm()
         keep_ready()
 
-    threading.Thread(target=warm, daemon=True).start()
+    threading.Thread(target=warm_up, daemon=True).start()

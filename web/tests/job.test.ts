@@ -27,6 +27,7 @@ function job(head: number, aside: string[] = []): Job {
     can_redo: false,
     undo_what: '',
     redo_what: '',
+    run: null,
     head: {
       id: head,
       parent: null,

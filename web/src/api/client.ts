@@ -15,7 +15,7 @@ export class Refused extends Error {
 
 export const NO_ANSWER = 'Hakobu does not answer. Your steps are kept; it can be started again with ./start.'
 
-function token(): string {
+export function token(): string {
   return document.cookie.match(/csrftoken=([^;]+)/)?.[1] ?? ''
 }
 

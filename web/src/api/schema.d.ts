@@ -91,6 +91,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/jobs/{job}/pictures/{sha256}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description A picture of a job, written anew from its pixels for the browser. */
+        get: operations["jobs_pictures_retrieve"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs/{job}/revisions": {
         parameters: {
             query?: never;
@@ -119,6 +136,40 @@ export interface paths {
         put?: never;
         /** @description Brings one more file into a job. */
         post: operations["jobs_sources_create"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job}/trace/preview": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description What a trace would give: a JSON head, then arrays. 204: a newer request of the same tab has come. */
+        post: operations["jobs_trace_preview_create"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job}/trace/proposal": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description What a picture suggests for its trace; the picture is then at hand for previews. */
+        post: operations["jobs_trace_proposal_create"];
         delete?: never;
         options?: never;
         head?: never;
@@ -166,7 +217,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** @description What was found in a revision, numbered. */
+        /** @description What was found in a revision, numbered; of a large design after a run that looks for it. */
         get: operations["revisions_findings_list"];
         put?: never;
         post?: never;
@@ -227,6 +278,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/runs/{run}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description How far a piece of work is. */
+        get: operations["runs_retrieve"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/runs/{run}/cancel": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Stops a piece of work; nothing of it is kept. */
+        post: operations["runs_cancel_create"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
@@ -237,6 +322,7 @@ export interface components {
             box: number[] | null;
             layers: components["schemas"]["LayerOut"][];
             pieces: components["schemas"]["PieceOut"][];
+            pictures: components["schemas"]["PictureOut"][];
             paths: {
                 [key: string]: components["schemas"]["PathOut"];
             };
@@ -308,8 +394,8 @@ export interface components {
             width_mm: number;
             /** Format: double */
             height_mm: number;
-            /** @description findings that stop or spoil the cut and were not set aside */
-            waiting: number;
+            /** @description findings that stop or spoil the cut and were not set aside; null: not looked yet */
+            waiting: number | null;
             material: string | null;
         };
         JobOut: {
@@ -323,6 +409,8 @@ export interface components {
             can_redo: boolean;
             undo_what: string;
             redo_what: string;
+            /** @description work on this job that is not over yet */
+            run: components["schemas"]["RunOut"] | null;
         };
         LayerOut: {
             id: string;
@@ -403,6 +491,16 @@ export interface components {
             /** @description base64 of bytes: 1 for a corner, 0 for a smooth node */
             corners: string;
         };
+        PictureOut: {
+            id: string;
+            sha256: string;
+            size_px: number[];
+            /** @description a to f as in SVG, from pixels to mm */
+            matrix: number[];
+            layer: string;
+            /** Format: double */
+            px_per_inch: number;
+        };
         PieceOut: {
             id: string;
             name: string;
@@ -439,6 +537,21 @@ export interface components {
             extra_lines: components["schemas"]["Lines"];
             not_understood: string[];
         };
+        ProposalInRequest: {
+            document: string;
+            /** @description the picture's id; empty where there is only one */
+            picture: string;
+        };
+        ProposalOut: {
+            /** Format: double */
+            threshold: number;
+            /** Format: double */
+            smoothness_mm: number;
+            /** Format: double */
+            smallest_mm2: number;
+            /** @description how many pixels lie on each of 64 levels, dark first, 0..1 */
+            levels: number[];
+        };
         RevisionInRequest: {
             based_on: number;
             steps: components["schemas"]["StepInRequest"][];
@@ -455,6 +568,22 @@ export interface components {
             figures: components["schemas"]["FiguresOut"];
             size_in_words: string;
             steps: components["schemas"]["StepOut"][];
+        };
+        RunOut: {
+            /** Format: uuid */
+            id: string;
+            /** Format: uuid */
+            job: string | null;
+            kind: string;
+            state: components["schemas"]["StateEnum"];
+            /**
+             * Format: double
+             * @description from 0 to 1
+             */
+            progress: number;
+            /** @description what is being done, in a few words */
+            stage: string;
+            error: components["schemas"]["ErrorOut"] | null;
         };
         Settings: {
             material?: string | null;
@@ -475,6 +604,8 @@ export interface components {
         SketchOut: {
             box: number[] | null;
             pieces: components["schemas"]["SketchPiece"][];
+            /** @description where there are no pieces yet */
+            pictures: components["schemas"]["PictureOut"][];
         };
         SketchPiece: {
             /** @description base64 of float32 pairs, mm */
@@ -490,11 +621,22 @@ export interface components {
             based_on?: number;
             unit?: components["schemas"]["UnitEnum"];
         };
+        /**
+         * @description * `waiting` - waiting
+         *     * `running` - running
+         *     * `done` - done
+         *     * `failed` - failed
+         *     * `cancelled` - cancelled
+         * @enum {string}
+         */
+        StateEnum: "waiting" | "running" | "done" | "failed" | "cancelled";
         StepInRequest: {
             key?: string;
             operation?: string;
             parameters?: unknown;
             enabled?: boolean;
+            /** @description for what is still there of its pieces */
+            repair?: boolean;
         };
         StepOut: {
             key: string;
@@ -503,10 +645,14 @@ export interface components {
             title: string;
             note: string;
             parameters: unknown;
+            /** @description what it did, in figures */
+            figures: unknown;
             enabled: boolean;
             stopped: string;
             /** Format: date-time */
             created: string | null;
+            /** @description the document after it; null where it did nothing */
+            document: string | null;
         };
         StrokeOut: {
             color: string;
@@ -528,6 +674,22 @@ export interface components {
          * @enum {string}
          */
         ToEnum: "undo" | "redo";
+        TracePreviewInRequest: {
+            document: string;
+            /** @description the picture's id; empty where there is only one */
+            picture: string;
+            /** Format: double */
+            threshold: number;
+            /** Format: double */
+            smoothness_mm: number;
+            /** Format: double */
+            smallest_mm2: number;
+            /** @description on fewer pixels where there are many, while something is dragged */
+            coarse: boolean;
+            tab: string;
+            /** @description counts up in a tab; an older one than the newest is not finished */
+            number: number;
+        };
         /**
          * @description * `cut` - cut
          *     * `score` - score
@@ -780,6 +942,14 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["JobOut"];
+                };
+            };
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RunOut"];
                 };
             };
             400: {
@@ -1049,6 +1219,76 @@ export interface operations {
             };
         };
     };
+    jobs_pictures_retrieve: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job: string;
+                sha256: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "image/*": string;
+                };
+            };
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
     jobs_revisions_create: {
         parameters: {
             query?: never;
@@ -1071,6 +1311,14 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["JobOut"];
+                };
+            };
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RunOut"];
                 };
             };
             400: {
@@ -1144,6 +1392,169 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["JobOut"];
+                };
+            };
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RunOut"];
+                };
+            };
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    jobs_trace_preview_create: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TracePreviewInRequest"];
+                "multipart/form-data": components["schemas"]["TracePreviewInRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/octet-stream": string;
+                };
+            };
+            /** @description No response body */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    jobs_trace_proposal_create: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ProposalInRequest"];
+                "multipart/form-data": components["schemas"]["ProposalInRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProposalOut"];
                 };
             };
             400: {
@@ -1350,6 +1761,14 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["FindingOut"][];
+                };
+            };
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RunOut"];
                 };
             };
             400: {
@@ -1563,6 +1982,144 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ProofOut"];
+                };
+            };
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    runs_retrieve: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                run: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RunOut"];
+                };
+            };
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    runs_cancel_create: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                run: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RunOut"];
                 };
             };
             400: {

@@ -11,6 +11,20 @@ async function theirs() {
 
 <template>
   <div class="notices">
+    <div v-if="jobs.run" class="notice work" role="status">
+      <div class="row spread">
+        <span><b>{{ jobs.busy }}.</b> {{ jobs.run.stage || 'waiting for its turn' }}</span>
+        <v-btn size="small" variant="outlined" @click="jobs.halt()">Stop</v-btn>
+      </div>
+      <v-progress-linear
+        :model-value="jobs.run.progress * 100"
+        :indeterminate="jobs.run.state === 'waiting'"
+        color="primary"
+        height="4"
+        rounded
+        aria-label="How far it is"
+      />
+    </div>
     <div v-if="jobs.overtaken" class="notice" role="alert">
       <p><b>This job was changed in another window.</b> Your last change was not made yet.</p>
       <div class="row">
@@ -48,6 +62,15 @@ async function theirs() {
   border-radius: 10px;
   background: var(--flag-ground);
   color: var(--ink);
+}
+.work {
+  width: 380px;
+  border-color: var(--rule);
+  background: var(--raised);
+}
+.spread {
+  justify-content: space-between;
+  align-items: center;
 }
 .row {
   display: flex;

@@ -4,18 +4,29 @@ import { computed } from 'vue'
 
 import { lineLength, mm } from '@/composables/lengths'
 import { useJob } from '@/stores/job'
+import { useTrace } from '@/stores/trace'
 
 import IconButton from './IconButton.vue'
 
-defineProps<{ percent: number }>()
+defineProps<{ percent: number; tracing: boolean }>()
 const emit = defineEmits<{ zoom: [factor: number]; all: [] }>()
 const jobs = useJob()
+const trace = useTrace()
 const figures = computed(() => jobs.head?.figures)
 </script>
 
 <template>
   <footer class="readout">
-    <template v-if="figures && figures.pieces">
+    <template v-if="tracing && trace.shown">
+      <span><b>{{ trace.shown.pieces.toLocaleString('en') }}</b> {{ trace.shown.pieces === 1 ? 'piece' : 'pieces' }}</span>
+      <span><b>{{ trace.shown.nodes.toLocaleString('en') }}</b> nodes</span>
+      <span>line <b>{{ lineLength(trace.shown.line_mm) }}</b></span>
+      <span class="wide">
+        off the picture's edge by <b>{{ trace.shown.mean_mm.toFixed(3) }} mm</b>, at most
+        <b>{{ trace.shown.max_mm.toFixed(2) }}</b>
+      </span>
+    </template>
+    <template v-else-if="figures && figures.pieces">
       <span><b>{{ mm(figures.width_mm) }} × {{ mm(figures.height_mm) }}</b> mm</span>
       <span><b>{{ figures.pieces.toLocaleString('en') }}</b> {{ figures.pieces === 1 ? 'piece' : 'pieces' }}</span>
       <span class="wide"><b>{{ figures.outlines.toLocaleString('en') }}</b> outlines</span>

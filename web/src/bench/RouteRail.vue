@@ -3,6 +3,7 @@ import { computed } from 'vue'
 
 import type { Station } from '@/api/types'
 import { useBench } from '@/stores/bench'
+import { useDrawing } from '@/stores/drawing'
 import { useJob } from '@/stores/job'
 
 import { STATIONS } from './stations'
@@ -11,18 +12,21 @@ import StepKnot from './StepKnot.vue'
 const props = defineProps<{ station: Station; job: string }>()
 const jobs = useJob()
 const bench = useBench()
+const drawing = useDrawing()
 
 /** What waits at each station, in vermilion. */
 const waiting = computed<Record<Station, number>>(() => {
   const grave = jobs.open.filter((f) => f.level !== 'note')
   const read = ['live-text', 'not-understood', 'external-reference', 'damaged']
   const intake = grave.filter((f) => read.includes(f.id)).length + jobs.open.filter((f) => f.id === 'no-unit').length
-  return { intake, check: grave.filter((f) => !read.includes(f.id)).length, handover: bench.proof?.holds === false ? 1 : 0 }
+  return { intake, trace: 0, check: grave.filter((f) => !read.includes(f.id)).length, handover: bench.proof?.holds === false ? 1 : 0 }
 })
 
 const route = computed(() => {
   const steps = jobs.head?.steps ?? []
-  const stops = STATIONS.map((s) => ({ ...s, steps: steps.filter((step) => step.station === s.id) }))
+  // A design that came as lines has nothing to trace.
+  const traces = props.station === 'trace' || drawing.drawing?.pictures.length
+  const stops = STATIONS.filter((s) => s.id !== 'trace' || traces).map((s) => ({ ...s, steps: steps.filter((step) => step.station === s.id) }))
   const last = stops.findLastIndex((s) => s.steps.length || s.id === props.station)
   return stops.map((s, i) => ({ ...s, gone: i < last, reached: i <= last }))
 })
@@ -45,7 +49,7 @@ const route = computed(() => {
           </span>
         </router-link>
         <ol v-if="stop.steps.length" class="steps">
-          <StepKnot v-for="step in stop.steps" :key="step.key" :step="step" />
+          <StepKnot v-for="step in stop.steps" :key="step.key" :step="step" :job="job" />
         </ol>
       </li>
     </ol>

@@ -1,11 +1,14 @@
 <script setup lang="ts">
 import { mdiDotsVertical } from '@mdi/js'
+import { useRouter } from 'vue-router'
 
 import type { StepDone } from '@/api/types'
 import { useJob } from '@/stores/job'
 
-const props = defineProps<{ step: StepDone }>()
+const props = defineProps<{ step: StepDone; job: string }>()
 const jobs = useJob()
+const router = useRouter()
+const change = () => void router.push({ name: 'bench', params: { job: props.job, station: 'trace' }, query: { step: props.step.key } })
 const flip = () => jobs.switchStep(props.step.key, !props.step.enabled)
 </script>
 
@@ -14,7 +17,13 @@ const flip = () => jobs.switchStep(props.step.key, !props.step.enabled)
     <span class="dot" aria-hidden="true" />
     <div class="words">
       <span class="title">{{ step.title }}</span>
-      <span v-if="step.stopped" class="why small">{{ step.stopped }}</span>
+      <template v-if="step.stopped">
+        <span class="why small">{{ step.stopped }}</span>
+        <span class="ways small">
+          <button :disabled="!!jobs.busy" @click="jobs.repairStep(step.key)">Repair</button>
+          <button :disabled="!!jobs.busy" @click="jobs.dropStep(step.key)">Take out</button>
+        </span>
+      </template>
       <span v-else-if="!step.enabled" class="small">switched off</span>
       <span v-else-if="step.note" class="small note">{{ step.note }}</span>
     </div>
@@ -25,6 +34,7 @@ const flip = () => jobs.switchStep(props.step.key, !props.step.enabled)
         </button>
       </template>
       <ul class="menu">
+        <li v-if="step.operation === 'trace'"><button @click="change">Change</button></li>
         <li><button @click="flip">{{ step.enabled ? 'Switch off' : 'Switch on' }}</button></li>
         <li><button @click="jobs.dropStep(step.key)">Take out</button></li>
       </ul>
@@ -71,6 +81,20 @@ const flip = () => jobs.switchStep(props.step.key, !props.step.enabled)
 }
 .why {
   color: var(--flag);
+}
+.ways {
+  display: flex;
+  gap: 12px;
+}
+.ways button {
+  min-height: 24px;
+  padding: 0;
+  border: 0;
+  background: none;
+  color: var(--ink);
+  font: inherit;
+  text-decoration: underline;
+  cursor: pointer;
 }
 .more {
   align-self: start;

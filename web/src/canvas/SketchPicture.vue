@@ -5,8 +5,10 @@ import { client, want } from '@/api/client'
 import type { Sketch } from '@/api/types'
 import { dataOf } from '@/api/unpack'
 
+import PictureLayer from './PictureLayer.vue'
+
 /** A document small, for lists; fetched when it comes into view. */
-const props = defineProps<{ document: string }>()
+const props = defineProps<{ document: string; job: string }>()
 const root = ref<HTMLElement | null>(null)
 const sketch = shallowRef<Sketch | null>(null)
 const failed = ref(false)
@@ -41,6 +43,7 @@ const box = computed(() => {
     <span v-if="failed" class="small quiet">no picture</span>
     <span v-else-if="sketch && !sketch.box" class="small empty">nothing brought in yet</span>
     <svg v-else-if="sketch" :viewBox="box" aria-hidden="true">
+      <PictureLayer :pictures="sketch.pictures" :job="job" />
       <path
         v-for="(piece, i) in sketch.pieces"
         :key="i"

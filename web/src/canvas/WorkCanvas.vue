@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { computed, ref, watch } from 'vue'
+import { computed, ref, useId, watch } from 'vue'
 
 import type { Drawing, Finding, MendPreview, Proof } from '@/api/types'
 import { useViewport, type Box } from '@/composables/viewport'
@@ -7,12 +7,15 @@ import type { Look } from '@/stores/bench'
 import type { Drawn } from '@/stores/drawing'
 
 import ArtLayer from './ArtLayer.vue'
+import DividerLayer from './DividerLayer.vue'
 import FindingsLayer from './FindingsLayer.vue'
 import HaloLayer from './HaloLayer.vue'
 import LinesLayer from './LinesLayer.vue'
 import NodesLayer from './NodesLayer.vue'
+import PictureLayer from './PictureLayer.vue'
 import ProofLayer from './ProofLayer.vue'
 import SheetLayer from './SheetLayer.vue'
+import TraceLayer from './TraceLayer.vue'
 
 const props = defineProps<{
   drawing: Drawing
@@ -22,12 +25,16 @@ const props = defineProps<{
   picked: string | null
   preview: MendPreview | null
   proof: Proof | null
+  job: string
+  /** The outlines that a trace would give, where one is set up, and where the divider stands. */
+  tracing: { d: string; split: number } | null
   reach: [number, number] | null
   lineMm: number
   nodes: number
 }>()
-const emit = defineEmits<{ pick: [key: string] }>()
+const emit = defineEmits<{ pick: [key: string]; split: [share: number] }>()
 
+const cut = useId()
 const svg = ref<SVGSVGElement | null>(null)
 const viewport = useViewport(svg)
 const { view, size, matrix } = viewport
@@ -99,6 +106,14 @@ defineExpose({ showAll, zoom: viewport.zoom, percent: viewport.percent })
     @wheel.prevent="wheel"
     @keydown="key"
   >
+    <defs v-if="tracing">
+      <clipPath :id="`${cut}-left`" clipPathUnits="userSpaceOnUse">
+        <rect :x="-view.x / view.scale" :y="-view.y / view.scale" :width="(tracing.split * size.width) / view.scale" :height="size.height / view.scale" />
+      </clipPath>
+      <clipPath :id="`${cut}-right`" clipPathUnits="userSpaceOnUse">
+        <rect :x="(tracing.split * size.width - view.x) / view.scale" :y="-view.y / view.scale" :width="((1 - tracing.split) * size.width) / view.scale" :height="size.height / view.scale" />
+      </clipPath>
+    </defs>
     <g :transform="matrix">
       <SheetLayer
         :width="(drawing.page ?? drawing.frame)[0]"
@@ -106,7 +121,12 @@ defineExpose({ showAll, zoom: viewport.zoom, percent: viewport.percent })
         :scale="view.scale"
         :reach="reach"
       />
-      <ProofLayer v-if="proof" :pieces="pieces" :proof="proof" />
+      <g v-if="tracing" :clip-path="`url(#${cut}-left)`">
+        <PictureLayer :pictures="drawing.pictures" :job="job" />
+      </g>
+      <g v-if="tracing" :clip-path="`url(#${cut}-right)`"><TraceLayer :d="tracing.d" /></g>
+      <PictureLayer v-else-if="!pieces.length" :pictures="drawing.pictures" :job="job" />
+      <ProofLayer v-else-if="proof" :pieces="pieces" :proof="proof" />
       <template v-else>
         <HaloLayer v-if="preview" :lines="preview.goes" />
         <ArtLayer v-if="look === 'art'" :pieces="pieces" />
@@ -114,11 +134,19 @@ defineExpose({ showAll, zoom: viewport.zoom, percent: viewport.percent })
       </template>
     </g>
     <NodesLayer
-      v-if="look === 'lines' && !proof"
+      v-if="look === 'lines' && !proof && !tracing"
       :pieces="pieces"
       :viewport="viewport"
       :line-mm="lineMm"
       :nodes="nodes"
+    />
+    <DividerLayer
+      v-if="tracing"
+      :share="tracing.split"
+      :width="size.width"
+      :height="size.height"
+      :names="['picture', 'lines']"
+      @move="emit('split', $event)"
     />
     <FindingsLayer :findings="findings" :picked="picked" :viewport="viewport" @pick="emit('pick', $event)" />
   </svg>

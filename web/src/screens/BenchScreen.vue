@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { computed, onMounted, onUnmounted, ref, watch } from 'vue'
+import { useRoute } from 'vue-router'
 
 import { Refused } from '@/api/client'
 import type { Station } from '@/api/types'
@@ -8,6 +9,7 @@ import LookSwitch from '@/bench/LookSwitch.vue'
 import CheckPanel from '@/bench/panels/CheckPanel.vue'
 import HandoverPanel from '@/bench/panels/HandoverPanel.vue'
 import IntakePanel from '@/bench/panels/IntakePanel.vue'
+import TracePanel from '@/bench/panels/TracePanel.vue'
 import ReadOut from '@/bench/ReadOut.vue'
 import RouteRail from '@/bench/RouteRail.vue'
 import TopBar from '@/bench/TopBar.vue'
@@ -18,6 +20,7 @@ import { useBench } from '@/stores/bench'
 import { useDrawing } from '@/stores/drawing'
 import { useJob } from '@/stores/job'
 import { useLibrary } from '@/stores/library'
+import { useTrace } from '@/stores/trace'
 
 const props = defineProps<{ job: string; station?: string }>()
 const station = computed<Station>(() => (props.station || 'intake') as Station)
@@ -26,9 +29,11 @@ const jobs = useJob()
 const drawing = useDrawing()
 const bench = useBench()
 const library = useLibrary()
+const trace = useTrace()
+const route = useRoute()
 const canvas = ref<InstanceType<typeof WorkCanvas> | null>(null)
 
-const PANELS = { intake: IntakePanel, check: CheckPanel, handover: HandoverPanel }
+const PANELS = { intake: IntakePanel, trace: TracePanel, check: CheckPanel, handover: HandoverPanel }
 const panel = computed(() => PANELS[station.value])
 const percent = computed(() => canvas.value?.percent ?? 100)
 const reach = computed<[number, number] | null>(() => {
@@ -44,8 +49,35 @@ async function load() {
   await Promise.all([jobs.load(props.job), library.load().catch(() => {})])
 }
 watch(() => props.job, load)
+/** The trace that the station is about: the named step, else the last one that was kept, else a new one. */
+const traced = computed(() => {
+  if (station.value !== 'trace' || !jobs.head) return null
+  const kept = jobs.head.steps.filter((s) => s.operation === 'trace' && s.enabled)
+  const step = kept.find((s) => s.key === route.query.step) ?? (route.query.step === 'new' ? undefined : kept.at(-1))
+  const at = step ? jobs.head.steps.indexOf(step) : jobs.head.steps.length
+  const before = jobs.head.steps.slice(0, at).findLast((s) => s.document)?.document ?? ''
+  return { step: step ?? null, before: step ? before : jobs.head.document }
+})
+/** While a trace is changed, the bench shows what it begins from. */
+const documentShown = computed(() => traced.value?.before || jobs.head?.document)
+const tracing = computed(() =>
+  station.value === 'trace' && drawing.drawing?.pictures.length ? { d: trace.shown?.d ?? '', split: trace.split } : null,
+)
 watch(
-  () => jobs.head?.document,
+  () => [traced.value?.before, traced.value?.step?.key, drawing.shown] as const,
+  () => {
+    const now = traced.value
+    if (!now) return trace.close()
+    const pictures = drawing.drawing?.pictures ?? []
+    if (drawing.shown !== now.before || !pictures.length) return
+    const named = (now.step?.parameters as { picture?: string } | undefined)?.picture
+    const picture = pictures.find((p) => p.id === named) ?? pictures[0]
+    if (trace.before === now.before && trace.step?.key === now.step?.key) return
+    void trace.open({ job: props.job, before: now.before, picture: picture.id, step: now.step })
+  },
+)
+watch(
+  documentShown,
   (document) => {
     if (document) drawing.load(document).catch((e) => (jobs.problem = e instanceof Refused ? e.sentence : String(e)))
   },
@@ -61,6 +93,7 @@ watch(station, (now, before) => {
     bench.preview = null
   }
   if (now !== 'intake') bench.look = 'lines'
+  if (before === 'trace') trace.close()
 })
 watch(
   () => jobs.findings,
@@ -81,6 +114,7 @@ onMounted(() => {
 onUnmounted(() => {
   document.removeEventListener('visibilitychange', returned)
   bench.clear()
+  trace.close()
 })
 
 useKeys({
@@ -115,18 +149,21 @@ const { over, handlers } = useDrop((files) => void jobs.bringIn(files[0]))
           :preview="bench.preview"
           :proof="station === 'handover' ? bench.proof : null"
           :reach="reach"
+          :job="job"
+          :tracing="tracing"
           :line-mm="jobs.head!.figures.line_mm"
           :nodes="jobs.head!.figures.nodes"
           @pick="bench.picked = $event"
+          @split="trace.split = $event"
         />
         <p v-else class="nothing quiet">The bench is empty. Drop a design here.</p>
-        <LookSwitch v-if="jobs.head!.steps.length && !(station === 'handover' && bench.proof)" />
+        <LookSwitch v-if="jobs.head!.steps.length && !tracing && !(station === 'handover' && bench.proof)" />
       </div>
       <div v-else-if="!jobs.problem" class="nothing"><v-progress-circular indeterminate color="primary" /></div>
       <div v-if="over" class="drop">Drop it: it comes in beside what is here</div>
       <BenchNotices />
     </main>
-    <ReadOut :percent="percent" @zoom="canvas?.zoom($event)" @all="canvas?.showAll()" />
+    <ReadOut :percent="percent" :tracing="!!tracing" @zoom="canvas?.zoom($event)" @all="canvas?.showAll()" />
     <aside class="side">
       <component :is="panel" v-if="jobs.job" />
     </aside>

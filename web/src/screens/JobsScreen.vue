@@ -4,7 +4,8 @@ import { onMounted, ref, shallowRef } from 'vue'
 import { useRouter } from 'vue-router'
 
 import { client, formOf, Refused, want } from '@/api/client'
-import type { JobListed } from '@/api/types'
+import { jobAfter, stop, Stopped } from '@/api/runs'
+import type { JobListed, Run } from '@/api/types'
 import HelpButton from '@/bench/HelpButton.vue'
 import LanternMark from '@/bench/LanternMark.vue'
 import ShadeButton from '@/bench/ShadeButton.vue'
@@ -17,6 +18,7 @@ const router = useRouter()
 const jobs = shallowRef<JobListed[] | null>(null)
 const problem = ref('')
 const reading = ref('')
+const run = shallowRef<Run | null>(null)
 const chooser = ref<HTMLInputElement | null>(null)
 
 async function load() {
@@ -37,13 +39,15 @@ async function begin(file: File) {
   reading.value = file.name
   problem.value = ''
   try {
-    const job = await want(
+    const answer = await want(
       client.POST('/api/jobs', { body: { file: file as never }, bodySerializer: (b) => formOf({ file: b.file as never }) }),
     )
+    const job = await jobAfter(answer, (now) => (run.value = now))
     await router.push({ name: 'bench', params: { job: job.id } })
   } catch (error) {
-    problem.value = error instanceof Refused ? error.sentence : String(error)
+    if (!(error instanceof Stopped)) problem.value = error instanceof Refused ? error.sentence : String(error)
   } finally {
+    run.value = null
     reading.value = ''
   }
 }
@@ -75,26 +79,31 @@ function chosen(event: Event) {
         <v-icon :icon="mdiPlus" size="22" />
         <span class="words">
           <strong>{{ reading ? `Reading ${reading} ...` : 'Drop a design here, or choose a file' }}</strong>
-          <span class="quiet">SVG or HP-GL, at its true size. Nothing leaves this machine.</span>
+          <span class="quiet">SVG, HP-GL, PNG or JPEG, at its true size. Nothing leaves this machine.</span>
         </span>
         <v-progress-linear v-if="reading" class="progress" indeterminate color="primary" height="3" />
       </button>
+      <v-btn v-if="run" class="stop" size="small" variant="outlined" @click="stop(run)">Stop reading</v-btn>
       <input ref="chooser" class="unseen" type="file" tabindex="-1" aria-label="Choose a design" @change="chosen" />
       <ul v-if="jobs?.length" class="list">
         <li v-for="job in jobs" :key="job.id">
           <router-link :to="{ name: 'bench', params: { job: job.id } }" class="job">
-            <div class="picture"><SketchPicture :document="job.document" /></div>
+            <div class="picture"><SketchPicture :document="job.document" :job="job.id" /></div>
             <div class="about">
               <h2>{{ job.name }}</h2>
               <p class="quiet small">
                 <template v-if="job.pieces">
                   {{ mm(job.width_mm) }} × {{ mm(job.height_mm) }} mm · {{ count(job.pieces, 'piece') }}
                 </template>
+                <template v-else-if="job.width_mm">
+                  a picture, {{ mm(job.width_mm) }} × {{ mm(job.height_mm) }} mm
+                </template>
                 <template v-else>empty</template>
               </p>
               <p class="small foot">
                 <span class="quiet">{{ when(job.changed) }}</span>
                 <span v-if="job.waiting" class="waiting">{{ job.waiting }} to mend</span>
+                <span v-else-if="job.waiting === null" class="quiet">not checked yet</span>
                 <span v-else-if="job.pieces" class="clean">clean</span>
               </p>
             </div>

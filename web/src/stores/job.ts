@@ -2,15 +2,21 @@ import { defineStore } from 'pinia'
 import { computed, ref, shallowRef } from 'vue'
 
 import { client, formOf, Refused, want } from '@/api/client'
-import type { Finding, Job, Settings } from '@/api/types'
+import { follow, jobAfter, stop, Stopped } from '@/api/runs'
+import type { Finding, Job, Run, Settings } from '@/api/types'
 
-type StepItem = { key?: string; operation?: string; parameters?: Record<string, unknown>; enabled?: boolean }
+type StepItem = { key?: string; operation?: string; parameters?: Record<string, unknown>; enabled?: boolean; repair?: boolean }
 
 /** The job on the bench: its head, its findings, and every way to change it. Each change is kept as it is made. */
 export const useJob = defineStore('job', () => {
   const job = shallowRef<Job | null>(null)
   const findings = shallowRef<Finding[]>([])
   const busy = ref('')
+  /** The work that the job waits for, and the one that looks for faults. */
+  const run = shallowRef<Run | null>(null)
+  const checking = shallowRef<Run | null>(null)
+  /** Counts up whenever another job comes to the bench: what comes back for the one before is not shown. */
+  let turn = 0
   const problem = ref('')
   /** What was being done when another window had been quicker; doing it again is on top of what is there now. */
   const overtaken = shallowRef<(() => Promise<void>) | null>(null)
@@ -21,22 +27,47 @@ export const useJob = defineStore('job', () => {
 
   async function show(next: Job) {
     const same = job.value?.id === next.id && job.value.head.id === next.head.id
-    const found = same
-      ? findings.value
-      : await want(client.GET('/api/revisions/{revision}/findings', { params: { path: { revision: next.head.id } } }))
+    const found = same ? findings.value : await askFindings(next.head.id)
     job.value = next
-    findings.value = found
+    if (Array.isArray(found)) findings.value = found
+    else void findLater(next.head.id, found)
+  }
+
+  const askFindings = (revision: number) =>
+    want(client.GET('/api/revisions/{revision}/findings', { params: { path: { revision } } }))
+
+  /** The findings of a large design, after the work that looks for them; meanwhile the design is there. */
+  async function findLater(revision: number, looking: Run) {
+    const still = () => job.value?.head.id === revision
+    findings.value = []
+    checking.value = looking
+    try {
+      await follow(looking, (now) => still() && (checking.value = now))
+      const found = await askFindings(revision)
+      if (still() && Array.isArray(found)) findings.value = found
+    } catch (error) {
+      if (still()) problem.value = error instanceof Refused ? error.sentence : String(error)
+    } finally {
+      if (still()) checking.value = null
+    }
   }
 
   /** Runs one piece of work: says what is going on, and turns what goes wrong into a sentence. */
-  async function act(what: string, work: () => Promise<Job>): Promise<boolean> {
+  async function act(what: string, work: () => Promise<Job | Run>): Promise<boolean> {
     if (busy.value) return false
+    const mine = turn
     busy.value = what
     problem.value = ''
     try {
-      await show(await work())
+      const next = await jobAfter(await work(), (now) => {
+        if (mine === turn) run.value = now
+      })
+      if (mine !== turn) return false
+      run.value = null
+      await show(next)
       return true
     } catch (error) {
+      if (mine !== turn || error instanceof Stopped) return false
       if (error instanceof Refused && error.code === 'changed-meanwhile') {
         overtaken.value = async () => {
           overtaken.value = null
@@ -48,19 +79,34 @@ export const useJob = defineStore('job', () => {
       }
       return false
     } finally {
-      busy.value = ''
+      if (mine === turn) {
+        busy.value = ''
+        run.value = null
+      }
     }
+  }
+
+  /** Stops the work that the job waits for; the job stays as it is. */
+  async function halt() {
+    const now = run.value
+    if (now) await stop(now).catch((error) => (problem.value = error instanceof Refused ? error.sentence : String(error)))
   }
 
   const path = () => ({ path: { job: job.value!.id } })
 
-  function load(id: string) {
+  async function load(id: string) {
     if (job.value?.id !== id) {
-      job.value = null
+      turn++
+      job.value = run.value = checking.value = null
       findings.value = []
+      busy.value = problem.value = ''
     }
     overtaken.value = null
-    return act('Opening the job', () => want(client.GET('/api/jobs/{job}', { params: { path: { job: id } } })))
+    const done = await act('Opening the job', () => want(client.GET('/api/jobs/{job}', { params: { path: { job: id } } })))
+    // Work that was going on when the page was closed is followed on.
+    const going = job.value?.run
+    if (done && going) void act('Going on', async () => going)
+    return done
   }
 
   function refresh() {
@@ -98,6 +144,12 @@ export const useJob = defineStore('job', () => {
   const switchStep = (key: string, enabled: boolean) =>
     revise('Going through the steps', (kept) => kept.map((s) => (s.key === key ? { ...s, enabled } : s)))
 
+  const changeStep = (what: string, key: string, parameters: Record<string, unknown>) =>
+    revise(what, (kept) => kept.map((s) => (s.key === key ? { ...s, parameters } : s)))
+
+  const repairStep = (key: string) =>
+    revise('Repairing the step', (kept) => kept.map((s) => (s.key === key ? { ...s, repair: true } : s)))
+
   const dropStep = (key: string) => revise('Going through the steps', (kept) => kept.filter((s) => s.key !== key))
 
   const set = (what: string, settings: () => Settings) => revise(what, (kept) => kept, settings)
@@ -125,12 +177,17 @@ export const useJob = defineStore('job', () => {
     open,
     aside,
     busy,
+    run,
+    checking,
+    halt,
     problem,
     overtaken,
     load,
     refresh,
     bringIn,
     addStep,
+    changeStep,
+    repairStep,
     switchStep,
     dropStep,
     set,

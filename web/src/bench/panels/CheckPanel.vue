@@ -71,7 +71,8 @@ useKeys({
 <template>
   <PanelFrame title="Check and mend">
     <template #head>
-      <p v-if="empty" class="quiet">There is nothing to check yet: bring in a design first.</p>
+      <p v-if="jobs.checking" class="quiet">Looking for faults; a large design takes a moment.</p>
+      <p v-else-if="empty" class="quiet">There is nothing to check yet: bring in a design first.</p>
       <p v-else-if="!stops && !spoils" class="clean">
         Nothing was found that would spoil the cut.
         <span v-if="notes" class="quiet also">{{ notes }} worth knowing.</span>

@@ -46,7 +46,12 @@ async function prove(ask: () => Promise<Proof>) {
 function proveOurs() {
   theirs.value = ''
   const revision = jobs.head?.id
-  if (!revision || empty.value) return
+  if (!revision || empty.value || !chosen.value?.reads) {
+    latest.value++
+    working.value = false
+    bench.proof = null
+    return
+  }
   void prove(() =>
     want(
       client.GET('/api/revisions/{revision}/proof/{format_id}', {
@@ -55,7 +60,7 @@ function proveOurs() {
     ),
   )
 }
-watch(() => [jobs.head?.id, format.value], proveOurs, { immediate: true })
+watch(() => [jobs.head?.id, format.value, formats.value.length], proveOurs, { immediate: true })
 
 function proveTheirs(event: Event) {
   const input = event.target as HTMLInputElement
@@ -75,6 +80,7 @@ function proveTheirs(event: Event) {
 }
 const ABOUT: Record<string, string> = {
   svg: 'curves as they are, for other programs and lasers',
+  dxf: 'curves as they are, a layer each, for drawing programs and lasers',
   hpgl: 'straight strokes on a 0.025 mm grid, for knife plotters and pens',
 }
 </script>
@@ -101,6 +107,9 @@ const ABOUT: Record<string, string> = {
       </p>
       <v-progress-linear v-if="working" indeterminate color="primary" height="2" />
       <p v-if="trouble" class="warn" role="alert">{{ trouble }}</p>
+      <p v-if="chosen && !chosen.reads && !theirs" class="unproven small">
+        {{ chosen.name }} is written from the design's own curves. It is not read back here yet, so there is no proof.
+      </p>
       <ProofCard v-if="bench.proof" :proof="bench.proof" :theirs="theirs" />
       <div class="other">
         <v-btn variant="text" size="small" :disabled="working" @click="chooser?.click()">Prove a file you have</v-btn>
@@ -154,6 +163,10 @@ label:focus-within {
 .warn a {
   color: inherit;
   font-weight: 650;
+}
+.unproven {
+  margin: 0 18px 12px;
+  color: var(--ink-2);
 }
 .other {
   padding: 4px 10px 14px;

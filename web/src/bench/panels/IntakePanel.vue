@@ -3,6 +3,7 @@ import { mdiTrayArrowDown } from '@mdi/js'
 import { computed, ref } from 'vue'
 
 import { mm } from '@/composables/lengths'
+import { useDrawing } from '@/stores/drawing'
 import { useJob } from '@/stores/job'
 
 import LengthField from '../LengthField.vue'
@@ -12,9 +13,16 @@ import MadeOf from './MadeOf.vue'
 import ScaleChoices from './ScaleChoices.vue'
 
 const jobs = useJob()
+const drawing = useDrawing()
 const chooser = ref<HTMLInputElement | null>(null)
 const figures = computed(() => jobs.head!.figures)
 const empty = computed(() => !figures.value.pieces && !jobs.head!.steps.length)
+const pictures = computed(() => drawing.drawing?.pictures ?? [])
+/** A picture that has not been traced yet is sized by its own edge. */
+const bare = computed(() => !figures.value.pieces && pictures.value.length > 0)
+const size = computed(() =>
+  bare.value ? (drawing.drawing!.page ?? drawing.drawing!.frame) : [figures.value.width_mm, figures.value.height_mm],
+)
 const READ = ['live-text', 'not-understood', 'external-reference', 'damaged', 'taken-plainly', 'hidden-thing']
 const said = computed(() => jobs.findings.filter((f) => READ.includes(f.id)))
 
@@ -23,7 +31,7 @@ function chosen(event: Event) {
   if (input.files?.[0]) void jobs.bringIn(input.files[0])
   input.value = ''
 }
-const size = (side: 'width_mm' | 'height_mm', value: number) => void jobs.addStep('Sizing', 'resize', { [side]: value })
+const resize = (side: 'width_mm' | 'height_mm', value: number) => void jobs.addStep('Sizing', 'resize', { [side]: value })
 </script>
 
 <template>
@@ -31,7 +39,7 @@ const size = (side: 'width_mm' | 'height_mm', value: number) => void jobs.addSte
     <template #head>
       <p v-if="empty" class="quiet">Bring in a design: drop it on the sheet, or choose a file.</p>
       <p v-else>
-        <b>{{ mm(figures.width_mm) }} × {{ mm(figures.height_mm) }} mm</b>,
+        <b>{{ mm(size[0]) }} × {{ mm(size[1]) }} mm</b>,
         <span class="quiet">{{ jobs.head!.size_in_words }}</span>
       </p>
     </template>
@@ -39,14 +47,14 @@ const size = (side: 'width_mm' | 'height_mm', value: number) => void jobs.addSte
     <template v-if="!empty">
       <ScaleChoices />
       <div class="part">
-        <h3>Size of all outlines</h3>
+        <h3>{{ bare ? 'Size of the picture' : 'Size of all outlines' }}</h3>
         <div class="pair">
-          <LengthField label="Width" :value="figures.width_mm" :disabled="!!jobs.busy" @take="size('width_mm', $event)" />
+          <LengthField label="Width" :value="size[0]" :disabled="!!jobs.busy" @take="resize('width_mm', $event)" />
           <LengthField
             label="Height"
-            :value="figures.height_mm"
+            :value="size[1]"
             :disabled="!!jobs.busy"
-            @take="size('height_mm', $event)"
+            @take="resize('height_mm', $event)"
           />
         </div>
         <p class="small quiet">Type one, with its unit if it is not mm, and press Enter; the other follows.</p>
@@ -64,6 +72,9 @@ const size = (side: 'width_mm' | 'height_mm', value: number) => void jobs.addSte
     </template>
 
     <template #foot>
+      <v-btn v-if="bare" color="primary" size="large" block :to="{ name: 'bench', params: { job: jobs.job!.id, station: 'trace' } }">
+        Trace this picture
+      </v-btn>
       <v-btn
         :color="empty ? 'primary' : undefined"
         :variant="empty ? 'flat' : 'outlined'"

@@ -2,15 +2,24 @@
 import { computed } from 'vue'
 
 import { mm } from '@/composables/lengths'
+import { useDrawing } from '@/stores/drawing'
 import { useJob } from '@/stores/job'
 
 /** Where a file states no unit: what it may have meant, as sizes a person can check, each one press. */
 const jobs = useJob()
+const drawing = useDrawing()
 const doubt = computed(() => jobs.findings.find((f) => f.id === 'no-unit' && !f.set_aside))
 
 const choices = computed(() => {
-  const { width_mm: width, height_mm: height } = jobs.head!.figures
-  const options = [
+  const picture = drawing.drawing?.pictures[0]
+  const bare = picture && !jobs.head!.figures.pieces
+  const { width_mm: width, height_mm: height } = bare
+    ? { width_mm: drawing.drawing!.frame[0], height_mm: drawing.drawing!.frame[1] }
+    : jobs.head!.figures
+  const perInch = picture?.px_per_inch ?? 96
+  const options = bare
+    ? [72, 150, 300, 600].map((n) => ({ name: `${n} pixels an inch`, factor: perInch / n }))
+    : [
     { name: '72 units an inch', factor: 96 / 72 },
     { name: '90 units an inch', factor: 96 / 90 },
     { name: 'a unit is a millimetre', factor: 96 / 25.4 },

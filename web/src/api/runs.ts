@@ -1,0 +1,42 @@
+import { client, Refused, want } from './client'
+import type { Job, Run } from './types'
+
+const EVERY_MS = 200
+/** So long an application that does not answer is waited for: it may be starting again. */
+const PATIENCE_MS = 30_000
+
+/** Somebody stopped the work: nothing went wrong, and nothing was changed. */
+export class Stopped extends Error {}
+
+const pause = (ms: number) => new Promise((done) => setTimeout(done, ms))
+
+export const isRun = (answer: Job | Run): answer is Run => 'state' in answer
+
+/** Follows a piece of work to its end. Throws Refused where it failed, Stopped where it was stopped. */
+export async function follow(first: Run, each: (now: Run) => void): Promise<Run> {
+  let now = first
+  let silent = 0
+  while (now.state === 'waiting' || now.state === 'running') {
+    each(now)
+    await pause(EVERY_MS)
+    try {
+      now = await want(client.GET('/api/runs/{run}', { params: { path: { run: now.id } } }))
+      silent = 0
+    } catch (error) {
+      silent += EVERY_MS
+      if (!(error instanceof Refused) || error.status !== 0 || silent > PATIENCE_MS) throw error
+    }
+  }
+  if (now.state === 'failed') throw new Refused(422, now.error?.code ?? 'failed', now.error?.sentence ?? '')
+  if (now.state === 'cancelled') throw new Stopped()
+  return now
+}
+
+/** The job that an answer is about, after the work that leads to it. */
+export async function jobAfter(answer: Job | Run, each: (now: Run) => void): Promise<Job> {
+  if (!isRun(answer)) return answer
+  const ended = await follow(answer, each)
+  return want(client.GET('/api/jobs/{job}', { params: { path: { job: ended.job! } } }))
+}
+
+export const stop = (run: Run) => want(client.POST('/api/runs/{run}/cancel', { params: { path: { run: run.id } } }))
