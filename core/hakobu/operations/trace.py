@@ -62,7 +62,7 @@ def run(document: Document, parameters: Trace, context: Context) -> Outcome:
         "mean_mm": traced.mean_mm,
         "max_mm": traced.max_mm,
     }
-    return Outcome(made, f"Traced by darkness, {settled.threshold:.0%}", note, figures)
+    return Outcome(made, f"Traced by darkness, {100 * settled.threshold:.0f} %", note, figures)
 
 
 def picture_of(document: Document, identity: str) -> Picture:

@@ -93,7 +93,7 @@ def _regions(path: Path, found) -> tuple[Region, ...]:
 
 
 def _nothing(grey: np.ndarray, threshold: float, specks: int) -> str:
+    mark, darkest = f"{100 * threshold:.0f} %", f"{100 * float(grey.min()):.0f} %"
     if specks:
-        return f"Only specks are darker than {threshold:.0%} here, all {specks:,} too small: keep smaller bits."
-    darkest = float(grey.min())
-    return f"Nothing in this picture is darker than {threshold:.0%}; its darkest place is at {darkest:.0%}."
+        return f"Only specks are darker than {mark} here, all {specks:,} too small: keep smaller bits."
+    return f"Nothing in this picture is darker than {mark}; its darkest place lies at {darkest}. Move the mark up."

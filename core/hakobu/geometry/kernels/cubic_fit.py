@@ -16,8 +16,8 @@ LINE, CUBIC, ARC = 0, 1, 2
 ROUNDS = 6
 #: A span whose error is more than so many times the tolerance is split at once.
 HOPELESS = 6.0
-#: A tangent between two spans is taken over so many tolerances to each side.
-TANGENT_REACH = 8.0
+#: A tangent between two spans is taken over so many tolerances to each side, as long as a parabola fits there.
+LONGEST_REACH, SHORTEST_REACH = 64.0, 3.0
 
 
 @kernel("b1(f8[:, ::1], f8[::1], i8)")
@@ -157,26 +157,76 @@ def off_chord(p, i0, i1):
     return most
 
 
-@kernel("void(f8[:, ::1], i8, i8, i8, f8, b1, f8[::1])")
-def tangent_at(p, i, low, high, reach, loop, tangent):
-    """The direction at a point between two others, over a reach on both sides alike. A loop goes on past its ends."""
+@kernel("f8(f8[:, ::1], i8, i8, i8, f8, f8, b1, f8[:, ::1])")
+def parabola_at(p, i, low, high, back, ahead, loop, c):
+    """Least squares parabola over the length along the points about one of them, up to so far back and ahead: c (3, 2)
+    holds point, slope and half the bend. Returns the largest distance from it, infinite where there are too few points.
+    A loop goes on past its ends."""
     n = high - low
-    a = b = i
-    steps = 0
-    while True:
-        na, nb = a - 1, b + 1
-        if loop:
-            steps += 1
-            if steps > n // 3:
-                break
-            na = na if na >= low else na + n
-            nb = nb if nb <= high else nb - n
-        elif na < low or nb > high:
-            break
-        a, b = na, nb
-        if math.hypot(p[a, 0] - p[b, 0], p[a, 1] - p[b, 1]) >= 2 * reach:
-            break
-    x, y = p[b, 0] - p[a, 0], p[b, 1] - p[a, 1]
+    a = np.zeros((3, 3))
+    right = np.zeros((3, 2))
+    most = np.inf
+    for turn in range(2):
+        if turn == 1:
+            for k in range(2):
+                left = a.copy()
+                column = right[:, k].copy()
+                if not solve(left, column, 3):
+                    return np.inf
+                c[:, k] = column
+            most = 0.0
+        seen = 0
+        for step in (-1, 1):
+            j, s = i, 0.0
+            reach = back if step < 0 else ahead
+            first = True
+            while True:
+                if not (first and step > 0):
+                    if turn == 0:
+                        powers = (1.0, s, s * s)
+                        for r in range(3):
+                            for q in range(3):
+                                a[r, q] += powers[r] * powers[q]
+                            for k in range(2):
+                                right[r, k] += powers[r] * p[j, k]
+                        seen += 1
+                    else:
+                        dx = c[0, 0] + s * (c[1, 0] + s * c[2, 0]) - p[j, 0]
+                        dy = c[0, 1] + s * (c[1, 1] + s * c[2, 1]) - p[j, 1]
+                        most = max(most, math.hypot(dx, dy))
+                first = False
+                k = j + step
+                if loop:
+                    k = k - n if k > high else (k + n if k < low else k)
+                elif k < low or k > high:
+                    break
+                move = math.hypot(p[k, 0] - p[j, 0], p[k, 1] - p[j, 1])
+                s += step * move
+                if abs(s) > reach or k == i:
+                    break
+                j = k
+        if turn == 0 and seen < 5:
+            return np.inf
+    return most
+
+
+@kernel("void(f8[:, ::1], i8, i8, i8, f8, b1, f8[::1])")
+def tangent_at(p, i, low, high, tolerance, loop, tangent):
+    """The direction at a point between two others: of a parabola over as long a stretch as one fits, whose middle the
+    point is moved to, so that what is noise in one point does not become a bend in the line."""
+    c = np.zeros((3, 2))
+    reach = LONGEST_REACH * tolerance
+    while reach >= SHORTEST_REACH * tolerance:
+        off = parabola_at(p, i, low, high, reach, reach, loop, c)
+        length = math.hypot(c[1, 0], c[1, 1])
+        if off <= tolerance and length > 0:
+            p[i] = c[0]
+            tangent[0], tangent[1] = c[1, 0] / length, c[1, 1] / length
+            return
+        reach /= 2
+    before = i - 1 if i > low else (high - 1 if loop else i)
+    after = i + 1 if i < high else (low + 1 if loop else i)
+    x, y = p[after, 0] - p[before, 0], p[after, 1] - p[before, 1]
     length = math.hypot(x, y)
     tangent[0] = x / length if length > 0 else 0.0
     tangent[1] = y / length if length > 0 else 0.0
@@ -202,7 +252,8 @@ def fit_section(p, loop, tolerance, ctrl, kind, m):
     t0s, t1s = np.zeros((n + 1, 2)), np.zeros((n + 1, 2))
     stack[0, 0], stack[0, 1] = 0, n - 1
     if loop:
-        tangent_at(p, 0, 0, n - 1, TANGENT_REACH * tolerance, True, t0s[0])
+        tangent_at(p, 0, 0, n - 1, tolerance, True, t0s[0])
+        p[n - 1] = p[0]
         t1s[0] = -t0s[0]
     depth = 1
     u, c, tangent = np.zeros(n), np.zeros((4, 2)), np.zeros(2)
@@ -236,7 +287,7 @@ def fit_section(p, loop, tolerance, ctrl, kind, m):
         if whole_loop:
             where = n // 2
         where = min(max(where, i0 + 1), i1 - 1)
-        tangent_at(p, where, i0, i1, TANGENT_REACH * tolerance, False, tangent)
+        tangent_at(p, where, i0, i1, tolerance, False, tangent)
         # The left part lies on top of the stack, so that segments come in order.
         stack[depth, 0], stack[depth, 1] = where, i1
         t1s[depth] = t1

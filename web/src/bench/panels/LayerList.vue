@@ -14,6 +14,7 @@ const layers = computed(() =>
   (drawing.drawing?.layers ?? []).map((layer) => ({
     layer,
     pieces: drawing.drawn.filter((d) => d.layer.id === layer.id).length,
+    pictures: drawing.drawing!.pictures.filter((p) => p.layer === layer.id).length,
   })),
 )
 const TREATMENTS = Object.entries(TREATMENT).map(([id, t]) => ({ id: id as Layer['treatment'], ...t }))
@@ -30,10 +31,10 @@ function treat(layer: Layer, treatment: string) {
   <div v-if="layers.length" class="part">
     <h3>Layers</h3>
     <ul>
-      <li v-for="{ layer, pieces } in layers" :key="layer.id">
+      <li v-for="{ layer, pieces, pictures } in layers" :key="layer.id">
         <span class="swatch" :style="{ background: layer.color }" aria-hidden="true" />
         <span class="name">
-          {{ layer.name }} <span class="small quiet">{{ count(pieces, 'piece') }}</span>
+          {{ layer.name }} <span class="small quiet">{{ pictures && !pieces ? count(pictures, 'picture') : count(pieces, 'piece') }}</span>
         </span>
         <svg class="pattern" viewBox="0 0 40 6" aria-hidden="true">
           <line x1="1" y1="3" x2="39" y2="3" :stroke-dasharray="PATTERN[layer.treatment]" />

@@ -44,13 +44,15 @@ const bars = computed(() => {
   return `M0 1${levels.map((v, i) => `V${1 - v}H${i + 1}`).join('')}V1Z`
 })
 
+const onward = computed(() => ({ name: 'bench', params: { job: jobs.job!.id, station: 'check' } }))
+
 async function keep() {
   const parameters = trace.parameters()
   const key = trace.step?.key
   const done = key
     ? await jobs.changeStep('Tracing', key, parameters)
     : await jobs.addStep('Tracing', 'trace', parameters)
-  if (done) await router.push({ name: 'bench', params: { job: jobs.job!.id, station: 'check' } })
+  if (done) await router.push(onward.value)
 }
 </script>
 
@@ -118,10 +120,20 @@ async function keep() {
         <p v-if="trace.problem" class="warn small" role="alert">
           {{ trace.problem }}<template v-if="trace.shown"> The lines are those of before.</template>
         </p>
-        <v-btn color="primary" size="large" block :disabled="!trace.shown || !!trace.problem || !!jobs.busy" @click="keep">
+        <v-btn
+          v-if="trace.changed"
+          color="primary"
+          size="large"
+          block
+          :disabled="!trace.shown || !!trace.problem || !!jobs.busy"
+          @click="keep"
+        >
           {{ trace.step ? 'Keep this change' : 'Keep this trace' }}
         </v-btn>
-        <p v-if="trace.step" class="small quiet note">The steps after it follow.</p>
+        <v-btn v-else color="primary" size="large" block :to="onward">On to Check and mend</v-btn>
+        <p v-if="trace.step" class="small quiet note">
+          {{ trace.changed ? 'The steps after it follow.' : 'This trace is kept; move a slider to change it.' }}
+        </p>
       </template>
       <v-btn
         v-else
