@@ -202,9 +202,7 @@ class ProposalIn(s.Serializer):
 
 
 class ProposalOut(TraceValues):
-    levels = s.ListField(
-        child=s.FloatField(), help_text="how many pixels lie on each of 64 levels, dark first, 0..1"
-    )
+    levels = s.ListField(child=s.FloatField(), help_text="how many pixels lie on each of 64 levels, dark first, 0..1")
 
 
 class TracePreviewIn(ProposalIn, TraceValues):

@@ -85,10 +85,12 @@ def trace(
 
 def _regions(path: Path, found) -> tuple[Region, ...]:
     """Each region's outer outline before its holes, the largest region first."""
-    order = np.lexsort((found.hole, found.region))
+    order = np.lexsort((found.size < 0, found.region))
     parts = path.take(order).split(np.bincount(found.region).tolist())
     regions = [Region(part, (int(x), int(y))) for part, (x, y) in zip(parts, found.seed, strict=True)]
-    size = np.array([np.ptp(part.ctrl[:, 0], axis=0).prod() for part in parts])
+    outer = found.size > 0
+    size = np.zeros(len(regions))
+    size[found.region[outer]] = found.size[outer]
     return tuple(regions[i] for i in np.argsort(-size, kind="stable"))
 
 

@@ -16,7 +16,8 @@ MOST_OUTLINES = 20_000
 class Outlines:
     """Closed outlines in pixels, the picture's corner at 0, 0. points (N, 2), start (K+1,), corner (N,).
 
-    region (K,): the number of the region that each belongs to, hole (K,): whether it is a hole in it. seed (R, 2): x, y
+    region (K,): the number of the region that each belongs to. size (K,): its area in square pixels, negative where it
+    is a hole. seed (R, 2): x, y
     of the darkest pixel of each region: it stays the same however the threshold is moved, as long as the region is
     there. specks: how many regions and holes were too small.
     """
@@ -25,7 +26,7 @@ class Outlines:
     start: np.ndarray
     corner: np.ndarray
     region: np.ndarray
-    hole: np.ndarray
+    size: np.ndarray
     seed: np.ndarray
     specks: int
 
@@ -59,7 +60,7 @@ def find_outlines(grey: np.ndarray, threshold: float, smallest_px2: float) -> Ou
     numbers, region = np.unique(owner, return_inverse=True)
     width = grey.shape[1]
     seed = np.stack([darkest[numbers] % width, darkest[numbers] // width], axis=1)
-    return Outlines(points, start, corner, region, size < 0, seed, int(specks))
+    return Outlines(points, start, corner, region, size, seed, int(specks))
 
 
 def _taken(points: np.ndarray, start: np.ndarray, wanted: np.ndarray) -> tuple[np.ndarray, np.ndarray]:

@@ -38,6 +38,15 @@ def nearly_closed(gap: float) -> Path:
 BIG = transform(blob().outline(0), rotation(0.3))
 
 
+def of_this_rule(finding) -> bool:
+    return finding.rule == "duplicate-line"
+
+
+def doubled(made, tolerance: Tolerance = Tolerance()):
+    """The findings of this rule alone: some of these designs have other faults as well."""
+    return [f for f in check(made, tolerance) if of_this_rule(f)]
+
+
 class Found(unittest.TestCase):
     """Each row: two outlines on one layer, and how far apart they count as one line, or None where they do not."""
 
@@ -67,7 +76,7 @@ class Found(unittest.TestCase):
         for name, first, second, distance in self.TABLE:
             for a, b in ((first, second), (second, first)):
                 with self.subTest(name):
-                    found = check(document(a, b, fill=None, stroke=Stroke("#000000", 0.1)))
+                    found = doubled(document(a, b, fill=None, stroke=Stroke("#000000", 0.1)))
                     self.assertEqual(len(found), 0 if distance is None else 1)
                     if found:
                         self.assertAlmostEqual(found[0].measure["distance_mm"], distance, delta=0.02)
@@ -75,13 +84,13 @@ class Found(unittest.TestCase):
 
     def test_the_tolerance_decides(self):
         made = document(square(0, 0, 40), square(0.2, 0, 40))
-        self.assertEqual([len(check(made, Tolerance(t))) for t in (0.05, 0.19, 0.21, 0.5)], [0, 0, 1, 1])
+        self.assertEqual([len(doubled(made, Tolerance(t))) for t in (0.05, 0.19, 0.21, 0.5)], [0, 0, 1, 1])
 
     def test_layers_are_not_compared_with_each_other(self):
         made = document(square(), square())
         layers = (*made.layers, Layer("second", "Second", "#ff0000"))
         apart = replace(made, layers=layers, pieces=(made.pieces[0], replace(made.pieces[1], layer="second")))
-        self.assertEqual((len(check(made)), len(check(apart))), (1, 0))
+        self.assertEqual((len(doubled(made)), len(doubled(apart))), (1, 0))
 
     def test_it_points_to_where_they_lie_farthest_apart(self):
         builder = PathBuilder()
@@ -89,20 +98,20 @@ class Found(unittest.TestCase):
         for point in ((40.0, 0.0), (40.0, 40.2), (0.0, 40.0)):
             builder.line_to(point)
         builder.close()
-        found = check(document(square(0, 0, 40), builder.path()))
+        found = doubled(document(square(0, 0, 40), builder.path()))
         self.assertLess(math.dist(found[0].place, (40, 40.2)), 0.3)
 
     def test_a_compound_and_its_copy_are_one_finding(self):
         ring = Path.concatenate([circle(0, 0, 20), circle(0, 0, 15).reversed()])
-        self.assertEqual(len(check(document(ring, moved(ring, 0.1)))), 1)
+        self.assertEqual(len(doubled(document(ring, moved(ring, 0.1)))), 1)
 
     def test_of_many_copies_all_but_one_are_found_with_keys_of_their_own(self):
-        found = check(document(*[begun_at(square(), i % 4) for i in range(60)]))
+        found = doubled(document(*[begun_at(square(), i % 4) for i in range(60)]))
         self.assertEqual((len(found), len({f.key for f in found})), (59, 59))
 
     def test_chains_of_near_copies_do_not_wander(self):
         made = document(*[square(0.2 * i, 0, 40) for i in range(6)])
-        left = mend_where(made, lambda f: True, Tolerance(0.25)).document
+        left = mend_where(made, of_this_rule, Tolerance(0.25)).document
         self.assertEqual(sorted(round(p.path.ctrl[0, 0, 0], 1) for p in left.pieces), [0.0, 0.4, 0.8])
 
 
@@ -113,25 +122,25 @@ class Stays(unittest.TestCase):
         shapes = [square(0, 0, 40), halved(square(0, 0, 40)), square(0.1, 0, 40), begun_at(square(0, 0.1, 40), 1)]
         left = set()
         for order in permutations(shapes):
-            mended = mend_where(document(*order), lambda f: True, Tolerance()).document
+            mended = mend_where(document(*order), of_this_rule, Tolerance()).document
             self.assertEqual(len(mended.pieces), 1)
             left.add(mended.pieces[0].path.digest)
         self.assertEqual(len(left), 1)
 
     def test_closed_before_open_filled_before_bare(self):
         made = document(nearly_closed(0.2), square())
-        self.assertEqual(mend_where(made, lambda f: True, Tolerance()).document.pieces[0].id, "t:/1")
+        self.assertEqual(mend_where(made, of_this_rule, Tolerance()).document.pieces[0].id, "t:/1")
         bare = document(square(), square())
         line = replace(bare.pieces[0], fill=None, stroke=Stroke("#000000", 0.1))
         made = replace(bare, pieces=(line, bare.pieces[1]))
-        self.assertEqual(mend_where(made, lambda f: True, Tolerance()).document.pieces[0].id, "t:/1")
+        self.assertEqual(mend_where(made, of_this_rule, Tolerance()).document.pieces[0].id, "t:/1")
 
 
 class Safe(unittest.TestCase):
     """Safe is what changes the visible area by no more than the tolerance times the length taken away."""
 
     def safety(self, made) -> list[bool]:
-        return [f.safe for f in check(made)]
+        return [f.safe for f in doubled(made)]
 
     def test_a_copy_in_the_same_paint_is(self):
         self.assertEqual(self.safety(document(square(), square())), [True])

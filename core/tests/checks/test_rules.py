@@ -3,6 +3,8 @@
 import unittest
 from pathlib import Path
 
+import numpy as np
+
 from hakobu.checks import RULES, Tolerance, check, in_order, rule_of
 from hakobu.checks.applier import MOST_PASSES, apply_edit, edit_for, mend_where
 from hakobu.geometry import Path as Outlines
@@ -12,8 +14,17 @@ from hakobu.model.notices import NOTICES
 
 from ..shapes import circle, document, square
 
+PAGE = Outlines.from_points(np.array([[0, 0], [200, 0], [200, 100], [0, 100]]), closed=True)
+OPEN = Outlines.from_points(np.array([[0, 0], [10, 0], [10, 10], [0, 10], [0, 0.2]]), closed=False)
 #: A design with the fault of each rule, and nothing else wrong with it.
-FAULTY = {"duplicate-line": document(square(), square().reversed(), circle(50, 50, 10), circle(50.1, 50, 10))}
+FAULTY = {
+    "duplicate-line": document(square(), square().reversed(), circle(50, 50, 10), circle(50.1, 50, 10)),
+    "stray-node": document(square(), Outlines.from_points(np.array([[50.0, 50.0]]), closed=False)),
+    "open-path": document(OPEN, square(50, 50)),
+    "self-crossing": document(Outlines.from_points(np.array([[0, 0], [10, 10], [10, 0], [0, 10]]), closed=True)),
+    "overlapping-shape": document(square(), square(5, 5), circle(60, 60, 10)),
+    "background-rectangle": document(PAGE, square(50, 50)),
+}
 
 
 class EveryRule(unittest.TestCase):
@@ -67,7 +78,7 @@ class Applier(unittest.TestCase):
 
 class Registry(unittest.TestCase):
     def test_every_rule_file_is_listed_and_ids_are_unique(self):
-        helpers = {"__init__", "rule", "applier", "coincide"}
+        helpers = {"__init__", "rule", "applier", "coincide", "outline_table", "crossing_lines"}
         files = {p.stem for p in (Path(__file__).parents[2] / "hakobu" / "checks").glob("*.py")} - helpers
         self.assertEqual(files, {rule.id.replace("-", "_") for rule in RULES})
         ids = [r.id for r in RULES] + [n.id for n in NOTICES]

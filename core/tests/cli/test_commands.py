@@ -9,6 +9,7 @@ import unittest
 from pathlib import Path
 
 ROOT = Path(__file__).parents[3]
+KETTLE = ROOT / "demo" / "files" / "kettle.png"
 TITLE, MOON, FRAME = (ROOT / "demo" / "files" / f"{n}.svg" for n in ("van-title", "stencil-moon", "lantern-frame"))
 
 
@@ -55,9 +56,10 @@ class Check(Case):
 class Mend(Case):
     def test_the_title_loses_every_doubled_line_and_nothing_else(self):
         out, again = self.folder / "out.svg", self.folder / "again.svg"
-        self.done("mend", TITLE, out)
+        self.done("mend", TITLE, out, "--only", "duplicate-line")
         before, after = (json.loads(self.done("info", f, "--json")) for f in (TITLE, out))
-        self.assertEqual([f["id"] for f in self.found(out, code=0)], ["hidden-thing"])
+        left = sorted(f["id"] for f in self.found(out, code=1))
+        self.assertEqual(left, ["hidden-thing", "open-path", "overlapping-shape", "stray-node"])
         self.assertEqual((before["pieces"] - after["pieces"], before["outlines"] - after["outlines"]), (3, 4))
         self.assertEqual(after["size_mm"], before["size_mm"])
         self.assertEqual(after["layers"][0]["pieces"], 21)
@@ -66,6 +68,13 @@ class Mend(Case):
         for name in ("H-first-2", "E-first-2", "O-first-1", "L-second-1", "speck", "feather"):
             self.assertIn(f"<title>{name}</title>", text)
         self.assertNotIn("-copy", text)
+        self.done("mend", out, again, "--only", "duplicate-line")
+        self.assertEqual(again.read_bytes(), out.read_bytes())
+
+    def test_all_that_is_safe_leaves_the_title_with_one_decision(self):
+        out, again = self.folder / "out.svg", self.folder / "again.svg"
+        self.done("mend", TITLE, out)
+        self.assertEqual(sorted(f["id"] for f in self.found(out, code=1)), ["hidden-thing", "overlapping-shape"])
         self.done("mend", out, again)
         self.assertEqual(again.read_bytes(), out.read_bytes())
 
@@ -84,10 +93,9 @@ class Mend(Case):
 
     def test_the_tolerance_is_typed_with_its_unit(self):
         out = self.folder / "out.svg"
-        self.done("mend", TITLE, out, "--tolerance", "0.002in")
-        self.assertEqual(len(self.found(out, code=1)), 2)
-        self.done("mend", TITLE, out, "--only", "duplicate-line", "--tolerance", "0.1mm")
-        self.assertEqual(len(self.found(out, code=0)), 1)
+        for tolerance, left in (("0.002in", 1), ("0.1mm", 0)):
+            self.done("mend", TITLE, out, "--only", "duplicate-line", "--tolerance", tolerance)
+            self.assertEqual([f["id"] for f in self.found(out, code=1)].count("duplicate-line"), left)
 
     def test_the_frame_keeps_its_score_lines(self):
         out = self.folder / "out.svg"
@@ -108,13 +116,39 @@ class Convert(Case):
         self.assertTrue(text.startswith("IN;PA;"))
 
 
+class Trace(Case):
+    def test_the_kettle_at_a_stated_width(self):
+        out = self.folder / "kettle.svg"
+        self.done("trace", KETTLE, out, "--mode", "dark", "--width", "100mm")
+        data = json.loads(self.done("info", out, "--json"))
+        self.assertAlmostEqual(data["size_mm"][0], 100.0, 3)
+        machine = self.folder / "kettle.hpgl"
+        self.done("convert", out, machine)
+        proof = json.loads(self.done("proof", machine, "--against", out, "--json"))
+        self.assertLessEqual(proof["max_deviation_mm"], 0.025)
+
+    def test_the_threshold_is_what_is_darker(self):
+        sizes = []
+        for threshold in ("0.2", "0.8"):
+            out = self.folder / "t.svg"
+            self.done(
+                "trace", KETTLE, out, "--mode", "dark", "--threshold", threshold, "--detail", "4", "--smooth", "0.1mm"
+            )
+            sizes.append(json.loads(self.done("info", out, "--json"))["outlines"])
+        self.assertNotEqual(*sizes)
+
+    def test_a_picture_is_told_from_a_design(self):
+        data = json.loads(self.done("info", KETTLE, "--json"))
+        self.assertEqual((data["pieces"], data["pictures"]), (0, [{"size_px": [1299, 1063], "px_per_inch": 299.9994}]))
+
+
 class Errors(Case):
     """One sentence on standard error that says what, where and what to do; never a traceback."""
 
     def test_table(self):
         (self.folder / "empty.svg").write_bytes(b"")
         (self.folder / "cut.svg").write_bytes(TITLE.read_bytes()[:900])
-        (self.folder / "pic.svg").write_bytes(b"\x89PNG\r\n\x1a\n1234")
+        (self.folder / "pic.svg").write_bytes(b"GIF89a1234")
         for words, said in (
             (("check", self.folder / "empty.svg"), "empty.svg is empty"),
             (("check", self.folder / "cut.svg"), "ends in the middle"),
@@ -122,9 +156,14 @@ class Errors(Case):
             (("convert", TITLE, self.folder / "x.xyz"), "which format to write"),
             (("convert", TITLE, "-"), "which format to write"),
             (("convert", TITLE, "/nowhere/x.svg"), "cannot be written"),
-            (("convert", TITLE, self.folder / "x.svg", "--to", "nonsense"), "svg, hpgl"),
+            (("convert", TITLE, self.folder / "x.svg", "--to", "nonsense"), "svg, dxf, hpgl"),
             (("mend", TITLE, self.folder / "x.svg", "--only", "nonsense"), "duplicate-line"),
             (("mend", TITLE, self.folder / "x.svg", "--tolerance", "wide"), "is not a length"),
+            (("trace", TITLE, self.folder / "x.svg", "--mode", "dark"), "holds no picture"),
+            (("trace", KETTLE, self.folder / "x.svg", "--mode", "nonsense"), "use one of dark"),
+            (("trace", KETTLE, self.folder / "x.svg", "--mode", "dark", "--threshold", "0"), "Nothing in this picture"),
+            (("trace", KETTLE, self.folder / "x.svg", "--mode", "dark", "--threshold", "2"), "between 0 and 1"),
+            (("convert", KETTLE, self.folder / "x.svg"), "has no lines yet"),
             (("proof", TITLE, "--against", self.folder / "none.svg"), "cannot be opened"),
         ):
             with self.subTest(words):
@@ -137,5 +176,5 @@ class Errors(Case):
 
     def test_help_names_every_command(self):
         text = self.done("--help")
-        for command in ("convert", "info", "check", "mend", "proof", "figures"):
+        for command in ("convert", "info", "check", "mend", "trace", "proof", "figures"):
             self.assertIn(command, text)

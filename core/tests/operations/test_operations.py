@@ -50,7 +50,7 @@ class Registry(unittest.TestCase):
         ):
             with self.subTest(values), self.assertRaisesRegex(BadRequest, words):
                 run(operation, **values)
-        with self.assertRaisesRegex(BadRequest, "bring-in, resize, mend"):
+        with self.assertRaisesRegex(BadRequest, "bring-in, resize, trace, mend"):
             operation_of("nonsense")
 
 

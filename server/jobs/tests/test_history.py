@@ -25,7 +25,7 @@ def begin(data: bytes = TWICE, name: str = "twice.svg") -> Job:
 
 def steps(job: Job, *more: dict) -> list:
     keys = [{"key": row.step.key} for row in job.head.steps.all()]
-    return history.steps_from_request(job, job.head_id, [*keys, *more])
+    return history.steps_from_request(job, job.head_id, [*keys, *more])[0]
 
 
 def revise(job: Job, *more: dict, settings: dict | None = None) -> Revision:
@@ -85,7 +85,7 @@ class Revisions(TestCase):
         seen = job.head_id
         revise(job, MEND)
         with self.assertRaises(Changed):
-            history.add_revision(job, seen, history.steps_from_request(job, seen, [MEND]), {})
+            history.add_revision(job, seen, history.steps_from_request(job, seen, [MEND])[0], {})
         with self.assertRaises(Changed):
             history.move_head(job, seen, "undo")
         with self.assertRaises(NotThere):
@@ -101,7 +101,7 @@ class Revisions(TestCase):
             ([{"key": bring}, {"key": mend, "parameters": {"tolerance_mm": 0.1}}], 2, "Mend: changed"),
             ([{"key": bring}], 3, "A step taken out"),
         ):
-            chain = history.steps_from_request(job, job.head_id, items)
+            chain, _ = history.steps_from_request(job, job.head_id, items)
             revision = history.add_revision(job, job.head_id, chain, {})
             job.refresh_from_db()
             self.assertEqual((len(load_document(revision.document_id).pieces), revision.what), (pieces, what))
@@ -116,7 +116,7 @@ class Revisions(TestCase):
         )
         bring, size, mend = (row.step.key for row in job.head.steps.all())
         items = [{"key": bring}, {"key": size, "parameters": {"factor": 3.0}}, {"key": mend}]
-        revision = history.add_revision(job, job.head_id, history.steps_from_request(job, job.head_id, items), {})
+        revision = history.add_revision(job, job.head_id, history.steps_from_request(job, job.head_id, items)[0], {})
         self.assertIn("no longer there", revision.steps.last().stopped)
         self.assertEqual(load_document(revision.document_id).size_mm[0], 207)
 
@@ -166,7 +166,7 @@ class Results(TestCase):
             history.move_head(job, job.head_id, "undo")
             job.refresh_from_db()
             keys = [{"key": row.step.key} for row in job.tip.steps.all()]
-            chain = history.steps_from_request(job, job.tip_id, keys)
+            chain, _ = history.steps_from_request(job, job.tip_id, keys)
             history.add_revision(job, job.head_id, chain[:1], {})
 
     def test_findings_are_kept(self):

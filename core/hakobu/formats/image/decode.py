@@ -11,6 +11,7 @@ from ..budget import Budget
 
 #: Exif orientations that swap width and height.
 SIDEWAYS = (5, 6, 7, 8)
+BROKEN = "The picture is damaged or breaks off before its end; save or scan it again."
 
 
 def opened(data: bytes, budget: Budget):
@@ -29,7 +30,11 @@ def opened(data: bytes, budget: Budget):
             f"The picture has {width:,} x {height:,} pixels, and {budget.pixels // 10**6} million are the most that "
             "are read; scan it coarser or save it smaller (600 pixels an inch are enough for any cut)."
         )
-    return image, image.getexif().get(274) in SIDEWAYS
+    try:
+        # A PNG may state it behind its pixels, so this can be where it breaks off.
+        return image, image.getexif().get(274) in SIDEWAYS
+    except (OSError, SyntaxError, ValueError) as error:
+        raise UnreadableFile(BROKEN) from error
 
 
 def pixels(image) -> np.ndarray:
@@ -44,7 +49,7 @@ def pixels(image) -> np.ndarray:
         upright = ImageOps.exif_transpose(image)
         return np.asarray(upright.convert("RGBA"))
     except (OSError, SyntaxError, ValueError) as error:
-        raise UnreadableFile("The picture is damaged or breaks off before its end; save or scan it again.") from error
+        raise UnreadableFile(BROKEN) from error
 
 
 def decode(data: bytes, budget: Budget) -> np.ndarray:

@@ -1,0 +1,163 @@
+"""Stray nodes, open outlines, crossings, overlaps and backgrounds: what is found, what is not, and how it is mended.
+
+Rules of the trade, as common practice: a blade pricks at a lone point; an outline that does not close leaves its part
+hanging; lines that cross are cut through each other.
+"""
+
+import unittest
+
+import numpy as np
+
+from hakobu.checks import Tolerance, check
+from hakobu.checks.applier import apply_edit, edit_for, mend_where
+from hakobu.geometry import CUBIC, Path, PathBuilder
+from hakobu.model import Document, Layer, Level, Page, Piece, Stroke, Treatment
+
+from ..shapes import circle, document, square
+
+OPEN_BY_02 = Path.from_points(np.array([[0, 0], [10, 0], [10, 10], [0, 10], [0, 0.2]]), closed=False)
+BOW = Path.from_points(np.array([[0, 0], [10, 10], [10, 0], [0, 10]]), closed=True)
+DOT = Path.from_points(np.array([[50.0, 50.0]]), closed=False)
+PAGE = Path.from_points(np.array([[0, 0], [200, 0], [200, 100], [0, 100]]), closed=True)
+
+
+def rules(made: Document, tolerance: float = 0.25) -> list[str]:
+    return sorted(f.rule for f in check(made, Tolerance(tolerance)))
+
+
+def rounded_page(margin: float) -> Path:
+    return Path.from_points(
+        np.array([[margin, margin], [200 - margin, margin], [200 - margin, 100 - margin], [margin, 100 - margin]]), True
+    )
+
+
+class Found(unittest.TestCase):
+    def test_each_fault_alone(self):
+        for name, made, expected in (
+            ("a lone node", document(square(), DOT), ["stray-node"]),
+            ("a gap within the tolerance", document(OPEN_BY_02), ["open-path"]),
+            ("a filled outline open by more", document(square_open(3.0)), ["open-path"]),
+            ("a bow-tie", document(BOW), ["self-crossing"]),
+            ("two squares across each other", document(square(), square(5, 5)), ["overlapping-shape"]),
+            (
+                "one piece of two that cross",
+                document(Path.concatenate([square(), square(5, 5)])),
+                ["overlapping-shape"],
+            ),
+            ("the page as a shape", document(PAGE, square(20, 20)), ["background-rectangle"]),
+            ("nearly the page", document(rounded_page(0.8), square(20, 20)), ["background-rectangle"]),
+        ):
+            with self.subTest(name):
+                self.assertEqual(rules(made), expected)
+
+    def test_what_is_sound_is_left_alone(self):
+        two_layers = Document(
+            Page(200, 100),
+            (Layer("a", "A", "#000000"), Layer("b", "B", "#c2361f", Treatment.SCORE)),
+            (Piece("t:/1", square(), "a"), Piece("t:/2", square(5, 5), "b")),
+        )
+        for name, made in (
+            ("squares side by side", document(square(), square(10, 0))),
+            ("a hole", document(Path.concatenate([square(0, 0, 30), square(10, 10, 10)]), fill_rule="evenodd")),
+            ("tangent circles", document(circle(20, 20, 10), circle(40, 20, 10))),
+            ("an open line that is scored", document(OPEN_BY_02, treatment=Treatment.SCORE, fill=None)),
+            ("open lines that cross", document(cross(), fill=None)),
+            ("a cut over a score on another layer", two_layers),
+            ("a card cut to its page, alone", document(PAGE)),
+            ("a rectangle well inside the page", document(rounded_page(8), square(20, 20))),
+            ("a line that crosses itself, open and bare", document(loop(), fill=None)),
+        ):
+            with self.subTest(name):
+                self.assertEqual(rules(made), [])
+
+    def test_levels(self):
+        bare = {"fill": None, "stroke": Stroke("#000000", 0.1)}
+        for made, level in (
+            (document(square(), square(5, 5)), Level.SPOILS),
+            (document(square(), square(5, 5), **bare), Level.NOTE),
+            (document(PAGE, square(20, 20)), Level.SPOILS),
+            (document(PAGE, square(20, 20), **bare), Level.NOTE),
+            (document(OPEN_BY_02), Level.SPOILS),
+        ):
+            self.assertEqual([f.level for f in check(made)], [level])
+
+    def test_doubled_outlines_are_not_overlaps_as_well(self):
+        self.assertEqual(rules(document(circle(50, 50, 10), circle(50.08, 50, 10))), ["duplicate-line"])
+
+    def test_a_gap_wider_than_the_tolerance_is_not_to_be_mended(self):
+        wide = check(document(OPEN_BY_02), Tolerance(0.1))
+        self.assertEqual([(f.rule, f.mendable) for f in wide], [("open-path", False)])
+        self.assertEqual(rules(document(OPEN_BY_02, fill=None), 0.1), [])
+
+    def test_messages_and_places_say_where(self):
+        finding = check(document(OPEN_BY_02))[0]
+        self.assertIn("0.2 mm", finding.message)
+        self.assertEqual(finding.measure["gap_mm"], 0.2)
+        self.assertIn(finding.place, ((0.0, 0.0), (0.0, 0.2)))
+        crossing = check(document(square(), square(5, 5)))[0]
+        self.assertEqual(crossing.measure["crossings"], 2)
+        self.assertIn(crossing.place, ((10.0, 5.0), (5.0, 10.0)))
+
+
+class Closing(unittest.TestCase):
+    def test_a_straight_end_is_made_longer_without_a_new_node(self):
+        done = mend_where(document(OPEN_BY_02), lambda f: f.safe, Tolerance()).document.pieces[0].path
+        self.assertEqual((done.closed.tolist(), done.segment_count), ([True], 4))
+        np.testing.assert_array_equal(done.ctrl[-1, 3], (0, 0))
+
+    def test_a_curve_gets_a_short_line(self):
+        builder = PathBuilder()
+        builder.move_to((0.0, 0.0))
+        builder.cubic_to((20.0, -20.0), (20.0, 20.0), (0.1, 0.1))
+        done = mend_where(document(builder.path()), lambda f: f.safe, Tolerance()).document.pieces[0].path
+        self.assertEqual((done.closed.tolist(), done.segment_count), ([True], 2))
+
+    def test_ends_that_were_rounded_twice_become_one(self):
+        builder = PathBuilder()
+        builder.move_to((0.0, 0.0))
+        builder.cubic_to((20.0, -20.0), (20.0, 20.0), (0.0, 0.0004))
+        done = mend_where(document(builder.path()), lambda f: f.safe, Tolerance()).document.pieces[0].path
+        self.assertEqual((done.closed.tolist(), done.kind.tolist()), ([True], [CUBIC]))
+
+    def test_loose_lines_are_joined_in_any_order_and_direction(self):
+        corners = np.array([[0, 0], [30, 0], [30, 20], [0, 20.0]])
+        sides = [
+            Path.from_points(np.array([a, b]), False) for a, b in zip(corners, np.roll(corners, -1, 0), strict=True)
+        ]
+        mixed = [sides[2].reversed(), sides[0], sides[3], sides[1].reversed()]
+        done = mend_where(document(*mixed, fill=None), lambda f: f.safe, Tolerance()).document
+        self.assertEqual([(p.path.closed.tolist(), p.path.segment_count) for p in done.pieces], [([True], 4)])
+        self.assertEqual(rules(done), [])
+
+    def test_a_finding_whose_line_is_closed_meanwhile_has_no_edit(self):
+        made = document(OPEN_BY_02)
+        finding = check(made)[0]
+        closed = apply_edit(made, edit_for(made, finding, Tolerance()))
+        self.assertIsNone(edit_for(closed, finding, Tolerance()))
+
+
+class Safety(unittest.TestCase):
+    def test_a_dot_that_is_seen_is_not_taken_away_unasked(self):
+        dot = {"fill": None, "stroke": Stroke("#000000", 1.0, cap="round")}
+        found = check(document(DOT, **dot))
+        self.assertEqual([(f.rule, f.mendable, f.safe) for f in found], [("stray-node", True, False)])
+
+    def test_a_background_is_taken_only_when_asked(self):
+        made = document(PAGE, square(20, 20))
+        self.assertEqual(mend_where(made, lambda f: f.safe, Tolerance()).taken, ())
+        done = mend_where(made, lambda f: True, Tolerance()).document
+        self.assertEqual([p.path for p in done.pieces], [square(20, 20)])
+
+
+def square_open(gap: float) -> Path:
+    return Path.from_points(np.array([[0, 0], [10, 0], [10, 10], [0, 10], [0, gap]]), closed=False)
+
+
+def cross() -> Path:
+    return Path.concatenate(
+        [Path.from_points(np.array(p, float), False) for p in ([[0, 0], [10, 10]], [[0, 10], [10, 0]])]
+    )
+
+
+def loop() -> Path:
+    return Path.from_points(np.array([[0, 0], [20, 20], [20, 0], [0, 15.0]]), closed=False)

@@ -1,0 +1,99 @@
+"""Regions and their outlines, against scipy's labels and areas that are known."""
+
+import unittest
+
+import numpy as np
+from hypothesis import given, settings
+from hypothesis import strategies as st
+from scipy import ndimage
+
+from hakobu.model.errors import CannotDo
+from hakobu.tracing import outlines
+from hakobu.tracing.outlines import find_outlines
+
+
+def seeded(seed: int, height: int, width: int, soft: float) -> np.ndarray:
+    noise = np.random.default_rng(seed).random((height, width))
+    return np.ascontiguousarray(ndimage.gaussian_filter(noise, soft), np.float32)
+
+
+class Regions(unittest.TestCase):
+    @given(st.integers(0, 10_000), st.integers(1, 40), st.integers(1, 40), st.sampled_from((0.0, 0.8, 2.0)))
+    @settings(max_examples=80, deadline=None)
+    def test_are_scipys_with_areas_and_darkest_pixels(self, seed, height, width, soft):
+        from hakobu.tracing.kernels.regions import label
+
+        grey = seeded(seed, height, width, soft)
+        limit = float(np.median(grey))
+        labels, area, darkest = label(grey, limit)
+        expected, count = ndimage.label(grey < limit, np.ones((3, 3)))
+        self.assertEqual(len(area) - 1, count)
+        pairs = np.unique(np.stack([labels.ravel(), expected.ravel()]), axis=1)
+        self.assertEqual(pairs.shape[1], len(np.unique(labels)))
+        for k in range(1, count + 1):
+            self.assertEqual(area[k], np.count_nonzero(labels == k))
+            self.assertEqual(grey.ravel()[darkest[k]], grey[labels == k].min())
+            self.assertEqual(labels.ravel()[darkest[k]], k)
+
+    @given(st.integers(0, 10_000), st.integers(2, 30), st.integers(2, 30))
+    @settings(max_examples=60, deadline=None)
+    def test_every_crack_is_walked_once_and_holes_run_the_other_way(self, seed, height, width):
+        from hakobu.tracing.kernels.cracks import count_cracks, follow
+        from hakobu.tracing.kernels.regions import label
+
+        grey = seeded(seed, height, width, 0.7)
+        labels, _, _ = label(grey, 0.5)
+        points, start, owner, area = follow(grey, labels, 0.5)
+        self.assertEqual(len(points), count_cracks(labels))
+        self.assertEqual(len(start) - 1, len(owner))
+        # Each region has one outer outline; with 8-joined ink, a hole is a piece of 4-joined ground inside.
+        self.assertEqual(sorted(owner[area > 0]), list(range(1, labels.max() + 1)))
+        _, count = ndimage.label(np.pad(labels == 0, 1, constant_values=True))
+        self.assertEqual(np.count_nonzero(area < 0), count - 1)
+
+
+class Outlines(unittest.TestCase):
+    def test_a_square_of_pixels_has_its_area_below_the_pixel(self):
+        # Rows of 0.25 and 0.75 grey at the edges put the line a quarter of a pixel in or out.
+        grey = np.ones((20, 20), np.float32)
+        grey[5:15, 5:15] = 0.0
+        grey[4, 5:15] = 0.75
+        found = find_outlines(grey, 0.5, 1.0)
+        y = found.points[:, 1]
+        self.assertAlmostEqual(float(y.min()), 4.5 + 1 / 3, 6)
+        self.assertAlmostEqual(float(y.max()), 15.0, 6)
+
+    def test_seeds_stay_while_the_threshold_moves(self):
+        grey = seeded(5, 120, 160, 4.0)
+        spread = np.quantile(grey, [0.2, 0.25, 0.3, 0.35])
+        kept = [{tuple(s) for s in find_outlines(grey, float(t), 0.0).seed} for t in spread]
+        for before, after in zip(kept, kept[1:], strict=False):
+            # A region that grows keeps its seed, or joins one that is darker and keeps its own; none is renamed.
+            labels = ndimage.label(grey < spread[kept.index(after)], np.ones((3, 3)))[0]
+            darker = {labels[y, x]: (x, y) for x, y in after}
+            for x, y in before:
+                sx, sy = darker[labels[y, x]]
+                self.assertLessEqual(grey[sy, sx], grey[y, x])
+                if grey[sy, sx] == grey[y, x]:
+                    self.assertEqual((sx, sy), (x, y))
+
+    def test_what_is_smaller_than_asked_is_left_out_and_counted(self):
+        grey = np.ones((40, 40), np.float32)
+        grey[2:4, 2:4] = grey[8, 30] = 0
+        grey[10:30, 10:30] = 0
+        grey[15:17, 15:17] = 1
+        found = find_outlines(grey, 0.5, 9.0)
+        self.assertEqual((len(found.region), found.specks), (1, 3))
+        self.assertEqual(len(find_outlines(grey, 0.5, 3.0).region), 3)
+
+    def test_noise_from_edge_to_edge_is_refused_with_what_to_do(self):
+        noise = np.random.default_rng(1).random((1200, 1200)).astype(np.float32)
+        with self.assertRaisesRegex(CannotDo, "Raise the smallest bit kept"):
+            find_outlines(noise, 0.3, 0.0)
+        self.assertLess(outlines.MOST_OUTLINES, 100_000)
+
+    def test_ink_that_meets_the_pictures_edge_ends_there(self):
+        grey = np.zeros((12, 12), np.float32)
+        found = find_outlines(grey, 0.5, 1.0)
+        self.assertAlmostEqual(float(found.points.min()), 0.0, 12)
+        self.assertAlmostEqual(float(found.points.max()), 12.0, 12)
