@@ -38,7 +38,7 @@ def command(*words: str, cwd: Path = ROOT):
 
 
 def python_tests(labels: list[str]) -> tuple[int, int, int]:
-    labels = labels or ["core/tests", "demo", "server/jobs", "server/api", "server/browser"]
+    labels = labels or ["core/tests", "demo", "server/jobs", "server/api", "server/previews", "server/browser"]
     with tempfile.NamedTemporaryFile(suffix=".json") as file:
         words = [sys.executable, "server/manage.py", "test", *labels, "--parallel", "2", "--noinput"]
         environment = {**os.environ, "HAKOBU_TEST_COUNTS": file.name}

@@ -27,10 +27,30 @@ def lines_of(path: Path, tolerance_mm: float = DRAWING_MM) -> dict:
     }
 
 
-def path_of(path: Path) -> dict:
-    """The chords with the nodes: x, y pairs, and whether each is a corner."""
-    nodes = nodes_of(path)
-    return lines_of(path) | {"nodes": packed(nodes.points, "<f4"), "corners": packed(nodes.corner, "u1")}
+def paths_of(paths: dict[str, Path]) -> dict[str, dict]:
+    """The chords of each path with its nodes: x, y pairs, and whether each is a corner. All are worked out at once."""
+    if not paths:
+        return {}
+    whole = Path.concatenate(paths.values())
+    chords, nodes = flatten(whole, DRAWING_MM), nodes_of(whole)
+    # Nodes come in two rows, those of segments and those of open ends; by outline they stand together.
+    order = np.argsort(nodes.outline, kind="stable")
+    points, corner = nodes.points[order], nodes.corner[order]
+    first_node = np.searchsorted(nodes.outline[order], np.arange(len(whole) + 1))
+    result, k = {}, 0
+    for digest, path in paths.items():
+        end = k + len(path)
+        a, b = chords.start[k], chords.start[end]
+        m, n = first_node[k], first_node[end]
+        result[digest] = {
+            "points": packed(chords.points[a:b], "<f4"),
+            "start": (chords.start[k : end + 1] - a).tolist(),
+            "closed": chords.closed[k:end].tolist(),
+            "nodes": packed(points[m:n], "<f4"),
+            "corners": packed(corner[m:n], "u1"),
+        }
+        k = end
+    return result
 
 
 def drawing_of(document: Document, known: set[str]) -> dict:
@@ -57,7 +77,7 @@ def drawing_of(document: Document, known: set[str]) -> dict:
             for piece in document.pieces
         ],
         "pictures": pictures_of(document),
-        "paths": {digest: path_of(path) for digest, path in paths.items() if digest not in known},
+        "paths": paths_of({digest: path for digest, path in paths.items() if digest not in known and len(path)}),
     }
 
 

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import asdict
+from functools import lru_cache
 
 from hakobu.checks import in_order
 from hakobu.model import Finding, Level
@@ -65,6 +66,11 @@ def _waiting(revision: Revision) -> int | None:
     return sum(f["level"] != "note" and not f["set_aside"] for f in findings_out(revision))
 
 
+@lru_cache(maxsize=256)
+def _figures(digest: str) -> dict:
+    return asdict(figures_of(load_document(digest)))
+
+
 def revision_out(revision: Revision) -> dict:
     document = load_document(revision.document_id)
     rows = revision.steps.select_related("step", "result")
@@ -75,7 +81,7 @@ def revision_out(revision: Revision) -> dict:
         "created": revision.created,
         "settings": revision.settings,
         "document": revision.document_id,
-        "figures": asdict(figures_of(document)),
+        "figures": _figures(revision.document_id),
         "size_in_words": in_words(*document.extent_mm) if document.pieces or document.pictures else "",
         "steps": [step_out(row) for row in rows],
     }

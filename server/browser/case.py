@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import base64
 import os
 import shutil
 from pathlib import Path
@@ -17,9 +18,10 @@ ARGUMENTS = ["--headless", "--no-sandbox", "--disable-gpu", "--disable-quic", "-
 ARGUMENTS += ["--disable-background-networking", "--disable-component-update", "--disable-sync"]
 
 #: Puts a file onto an element as a drag from the desktop would.
-DROP = """([selector, name, text]) => {
+DROP = """([selector, name, base64]) => {
   const transfer = new DataTransfer()
-  transfer.items.add(new File([text], name))
+  const bytes = Uint8Array.from(atob(base64), (c) => c.charCodeAt(0))
+  transfer.items.add(new File([bytes], name))
   const target = document.querySelector(selector)
   for (const kind of ['dragenter', 'dragover', 'drop'])
     target.dispatchEvent(new DragEvent(kind, { dataTransfer: transfer, bubbles: true, cancelable: true }))
@@ -66,15 +68,16 @@ class BrowserCase(StaticLiveServerTestCase):
         # A refused request is part of some tests; the browser notes each on its own.
         return message.type == "error" and "Failed to load resource" not in message.text
 
-    def drop(self, selector: str, name: str, text: str, page: Page | None = None) -> None:
-        (page or self.page).evaluate(DROP, [selector, name, text])
+    def drop(self, selector: str, name: str, data: str | bytes, page: Page | None = None) -> None:
+        content = data.encode() if isinstance(data, str) else data
+        (page or self.page).evaluate(DROP, [selector, name, base64.b64encode(content).decode()])
 
     def begin(self, name: str = "van-title.svg") -> None:
         """From the list of jobs to the bench, by dropping a file."""
         self.page.goto(self.live_server_url)
         self.page.get_by_role("button", name="Drop a design here").wait_for()
-        self.drop(".jobs", name, (DEMO / name).read_text())
-        expect(self.page.locator(".work path").first).to_be_visible()
+        self.drop(".jobs", name, (DEMO / name).read_bytes())
+        expect(self.page.locator(".work")).to_be_visible()
 
     def go(self, station: str, page: Page | None = None) -> None:
         (page or self.page).get_by_role("navigation").get_by_role("link", name=station).click()

@@ -72,7 +72,7 @@ def add_revision(
         names[new_source.blob_id] = new_source.name
     chain = run_chain(steps, names, settling, progress)
     for placed in chain:
-        if placed.error and not _unchanged(placed.step, before):
+        if placed.error and (placed.step.key in settling or not _unchanged(placed.step, before)):
             raise placed.error
     final = load_document(chain[-1].document if chain else keep_document(EMPTY)).with_layers(settings.get("layers", {}))
     with transaction.atomic():

@@ -96,7 +96,8 @@ def _cubic_lengths(ctrl: np.ndarray, deepest: int = 20) -> np.ndarray:
         halves = split_half(ctrl)
         parts = _quadrature(halves)
         summed = parts.reshape(-1, 2).sum(axis=1)
-        rough = np.abs(summed - whole) > 1e-8 * np.maximum(summed, 1e-9)
+        # The halves err by thousands of times less than they differ from the whole.
+        rough = np.abs(summed - whole) > 1e-6 * np.maximum(summed, 1e-9)
         np.add.at(total, owner[~rough], summed[~rough])
         ctrl, whole, owner = halves[np.repeat(rough, 2)], parts[np.repeat(rough, 2)], np.repeat(owner[rough], 2)
     np.add.at(total, owner, whole)

@@ -23,12 +23,13 @@ class Figures:
 
 def figures_of(document: Document) -> Figures:
     used = document.pieces_in_use()
+    lines = Path.concatenate(piece.path for piece in used)
     followed = Path.concatenate(piece.path for piece in document.pieces_followed())
     width, height = document.size_mm
     return Figures(
         len(used),
-        sum(len(piece.path) for piece in used),
-        int(sum(piece.path.node_counts.sum() for piece in used)),
+        len(lines),
+        int(lines.node_counts.sum()),
         length(followed),
         width,
         height,

@@ -2,15 +2,21 @@
 
 import base64
 import json
+from pathlib import Path
+from unittest import mock
 
 import numpy as np
 from django.core.files.uploadedfile import SimpleUploadedFile
 from django.test import Client, TestCase, override_settings
 
-from jobs.models import Job
+from jobs import effort
+from jobs.models import Job, Run
 
 TWICE = b"""<svg xmlns="http://www.w3.org/2000/svg" width="100mm" height="100mm" viewBox="0 0 100 100">
 <path id="a" d="M10 10H40V40H10Z"/><path id="b" d="M10 10H40V40H10Z"/><circle cx="70" cy="70" r="9"/><text>Hi</text></svg>"""
+
+
+KETTLE = Path(__file__).parents[3] / "demo" / "files" / "kettle.png"
 
 
 class Case(TestCase):
@@ -216,3 +222,72 @@ class Guarded(Case):
         response = self.client.get(f"/api/revisions/{job['head']['id']}/files/svg")
         self.assertNotIn(b"<img", response.content)
         self.assertNotIn('"<', response["Content-Disposition"])
+
+
+class Pictures(Case):
+    def setUp(self):
+        self.job = self.upload(KETTLE.read_bytes(), "kettle.png").json()
+
+    def test_lie_in_the_drawing_at_their_size(self):
+        drawing = self.client.get(f"/api/documents/{self.job['head']['document']}/drawing").json()
+        self.assertEqual((drawing["pieces"], [p["size_px"] for p in drawing["pictures"]]), ([], [[1299, 1063]]))
+        self.assertIn("wide as a cup", self.job["head"]["size_in_words"])
+        sketch = self.client.get(f"/api/documents/{self.job['head']['document']}/sketch").json()
+        self.assertEqual(len(sketch["pictures"]), 1)
+
+    def test_are_shown_as_new_bytes_to_their_job_only(self):
+        drawing = self.client.get(f"/api/documents/{self.job['head']['document']}/drawing").json()
+        address = f"/api/jobs/{self.job['id']}/pictures/{drawing['pictures'][0]['sha256']}"
+        shown = self.client.get(address)
+        self.assertEqual((shown.status_code, shown["Content-Type"]), (200, "image/jpeg"))
+        self.assertIn("immutable", shown["Cache-Control"])
+        other = self.begin()
+        self.refused(self.client.get(address.replace(self.job["id"], other["id"])), 404, "not-there")
+
+    def test_are_traced_changed_and_written_as_dxf(self):
+        traced = self.revise(self.job, {"operation": "trace", "parameters": {"threshold": 0.2}}).json()
+        step = traced["head"]["steps"][-1]
+        self.assertEqual((step["station"], step["figures"]["threshold"]), ("trace", 0.2))
+        keys = [{"key": s["key"]} for s in traced["head"]["steps"][:-1]]
+        again = {"key": step["key"], "parameters": {"threshold": 0.3}}
+        body = {"based_on": traced["head"]["id"], "steps": [*keys, again]}
+        changed = self.send(f"/api/jobs/{traced['id']}/revisions", body).json()
+        self.assertEqual(changed["head"]["steps"][-1]["title"], "Traced by darkness, 30 %")
+        file = self.client.get(f"/api/revisions/{changed['head']['id']}/files/dxf")
+        self.assertTrue(file.content.lstrip().startswith(b"0") and b"AC1015" in file.content[:300])
+
+
+class LongWork(Case):
+    """What would take long is answered with a run; here everything takes long."""
+
+    def setUp(self):
+        patch = mock.patch.object(effort, "LONG", -1.0)
+        patch.start()
+        self.addCleanup(patch.stop)
+
+    def test_a_new_job_a_file_a_step_and_a_check(self):
+        run = self.upload()
+        self.assertEqual((run.status_code, run.json()["kind"], run.json()["state"]), (202, "bring-in", "waiting"))
+        with mock.patch.object(effort, "LONG", 10.0):
+            job = self.begin()
+        for response, kind in (
+            (self.upload(address=f"/api/jobs/{job['id']}/sources"), "bring-in"),
+            (self.revise(job, {"operation": "mend", "parameters": {}}), "revision"),
+            (self.client.get(f"/api/revisions/{job['head']['id']}/findings"), "check"),
+        ):
+            self.assertEqual((response.status_code, response.json()["kind"]), (202, kind))
+
+    def test_is_followed_and_stopped(self):
+        with mock.patch.object(effort, "LONG", 10.0):
+            job = self.begin()
+        run = self.revise(job, {"operation": "mend", "parameters": {}}).json()
+        self.assertEqual(self.client.get(f"/api/jobs/{job['id']}").json()["run"]["id"], run["id"])
+        Run.objects.filter(pk=run["id"]).update(state="running", progress=0.5, stage="Mend")
+        self.assertEqual(self.client.get(f"/api/runs/{run['id']}").json()["progress"], 0.5)
+        self.assertEqual(self.client.post(f"/api/runs/{run['id']}/cancel").json()["state"], "cancelled")
+        self.assertIsNone(self.client.get(f"/api/jobs/{job['id']}").json()["run"])
+
+    def test_what_is_surely_not_readable_is_refused_at_once(self):
+        before = Job.objects.count()
+        self.refused(self.upload(b"nothing", "a.xyz"), 415, "unknown-format")
+        self.assertEqual((Job.objects.count(), Run.objects.count()), (before, 0))

@@ -1,10 +1,10 @@
 <script setup lang="ts">
 /** The outlines that a trace would give. */
-defineProps<{ d: string }>()
+defineProps<{ d: string; number: number }>()
 </script>
 
 <template>
-  <path class="found" :d="d" fill-rule="evenodd" />
+  <path class="found" :d="d" fill-rule="evenodd" :data-number="number" />
 </template>
 
 <style scoped>

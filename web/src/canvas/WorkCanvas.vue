@@ -27,7 +27,7 @@ const props = defineProps<{
   proof: Proof | null
   job: string
   /** The outlines that a trace would give, where one is set up, and where the divider stands. */
-  tracing: { d: string; split: number } | null
+  tracing: { d: string; number: number; split: number } | null
   reach: [number, number] | null
   lineMm: number
   nodes: number
@@ -124,7 +124,7 @@ defineExpose({ showAll, zoom: viewport.zoom, percent: viewport.percent })
       <g v-if="tracing" :clip-path="`url(#${cut}-left)`">
         <PictureLayer :pictures="drawing.pictures" :job="job" />
       </g>
-      <g v-if="tracing" :clip-path="`url(#${cut}-right)`"><TraceLayer :d="tracing.d" /></g>
+      <g v-if="tracing" :clip-path="`url(#${cut}-right)`"><TraceLayer :d="tracing.d" :number="tracing.number" /></g>
       <PictureLayer v-else-if="!pieces.length" :pictures="drawing.pictures" :job="job" />
       <ProofLayer v-else-if="proof" :pieces="pieces" :proof="proof" />
       <template v-else>

@@ -61,7 +61,7 @@ const traced = computed(() => {
 /** While a trace is changed, the bench shows what it begins from. */
 const documentShown = computed(() => traced.value?.before || jobs.head?.document)
 const tracing = computed(() =>
-  station.value === 'trace' && drawing.drawing?.pictures.length ? { d: trace.shown?.d ?? '', split: trace.split } : null,
+  station.value === 'trace' && drawing.drawing?.pictures.length ? { d: trace.shown?.d ?? '', number: trace.shown?.number ?? 0, split: trace.split } : null,
 )
 watch(
   () => [traced.value?.before, traced.value?.step?.key, drawing.shown] as const,

@@ -163,50 +163,53 @@ def parabola_at(p, i, low, high, back, ahead, loop, c):
     holds point, slope and half the bend. Returns the largest distance from it, infinite where there are too few points.
     A loop goes on past its ends."""
     n = high - low
-    a = np.zeros((3, 3))
-    right = np.zeros((3, 2))
-    most = np.inf
+    n1 = s1 = s2 = s3 = s4 = 0.0
+    x0 = x1 = x2 = y0 = y1 = y2 = 0.0
+    most = 0.0
     for turn in range(2):
         if turn == 1:
-            for k in range(2):
-                left = a.copy()
-                column = right[:, k].copy()
-                if not solve(left, column, 3):
-                    return np.inf
-                c[:, k] = column
-            most = 0.0
-        seen = 0
+            # The normal equations of three unknowns, solved by their cofactors.
+            c00, c01, c02 = s2 * s4 - s3 * s3, s2 * s3 - s1 * s4, s1 * s3 - s2 * s2
+            c11, c12, c22 = n1 * s4 - s2 * s2, s1 * s2 - n1 * s3, n1 * s2 - s1 * s1
+            det = n1 * c00 + s1 * c01 + s2 * c02
+            if n1 < 5 or not abs(det) > 1e-12 * (n1 * s2 * s4):
+                return np.inf
+            c[0, 0], c[0, 1] = (c00 * x0 + c01 * x1 + c02 * x2) / det, (c00 * y0 + c01 * y1 + c02 * y2) / det
+            c[1, 0], c[1, 1] = (c01 * x0 + c11 * x1 + c12 * x2) / det, (c01 * y0 + c11 * y1 + c12 * y2) / det
+            c[2, 0], c[2, 1] = (c02 * x0 + c12 * x1 + c22 * x2) / det, (c02 * y0 + c12 * y1 + c22 * y2) / det
         for step in (-1, 1):
             j, s = i, 0.0
             reach = back if step < 0 else ahead
-            first = True
             while True:
-                if not (first and step > 0):
+                if j != i or step < 0:
                     if turn == 0:
-                        powers = (1.0, s, s * s)
-                        for r in range(3):
-                            for q in range(3):
-                                a[r, q] += powers[r] * powers[q]
-                            for k in range(2):
-                                right[r, k] += powers[r] * p[j, k]
-                        seen += 1
+                        x, y, q = p[j, 0] - p[i, 0], p[j, 1] - p[i, 1], s * s
+                        n1 += 1.0
+                        s1 += s
+                        s2 += q
+                        s3 += q * s
+                        s4 += q * q
+                        x0 += x
+                        x1 += x * s
+                        x2 += x * q
+                        y0 += y
+                        y1 += y * s
+                        y2 += y * q
                     else:
-                        dx = c[0, 0] + s * (c[1, 0] + s * c[2, 0]) - p[j, 0]
-                        dy = c[0, 1] + s * (c[1, 1] + s * c[2, 1]) - p[j, 1]
+                        dx = c[0, 0] + s * (c[1, 0] + s * c[2, 0]) - (p[j, 0] - p[i, 0])
+                        dy = c[0, 1] + s * (c[1, 1] + s * c[2, 1]) - (p[j, 1] - p[i, 1])
                         most = max(most, math.hypot(dx, dy))
-                first = False
                 k = j + step
                 if loop:
                     k = k - n if k > high else (k + n if k < low else k)
                 elif k < low or k > high:
                     break
-                move = math.hypot(p[k, 0] - p[j, 0], p[k, 1] - p[j, 1])
-                s += step * move
+                s += step * math.hypot(p[k, 0] - p[j, 0], p[k, 1] - p[j, 1])
                 if abs(s) > reach or k == i:
                     break
                 j = k
-        if turn == 0 and seen < 5:
-            return np.inf
+    c[0, 0] += p[i, 0]
+    c[0, 1] += p[i, 1]
     return most
 
 
@@ -215,7 +218,10 @@ def tangent_at(p, i, low, high, tolerance, loop, tangent):
     """The direction at a point between two others: of a parabola over as long a stretch as one fits, whose middle the
     point is moved to, so that what is noise in one point does not become a bend in the line."""
     c = np.zeros((3, 2))
-    reach = LONGEST_REACH * tolerance
+    span = 0.0
+    for k in range(low, high):
+        span += math.hypot(p[k + 1, 0] - p[k, 0], p[k + 1, 1] - p[k, 1])
+    reach = min(LONGEST_REACH * tolerance, span / 3)
     while reach >= SHORTEST_REACH * tolerance:
         off = parabola_at(p, i, low, high, reach, reach, loop, c)
         length = math.hypot(c[1, 0], c[1, 1])
@@ -271,13 +277,14 @@ def fit_section(p, loop, tolerance, ctrl, kind, m):
             u[i] = u[i] / run if run > 0 else 1.0
         most, where, gone = 0.0, i0, 0.0
         whole_loop = loop and i0 == 0 and i1 == n - 1
-        for round_ in range(ROUNDS + 1):
+        # One cubic hardly ever makes a whole loop: it is halved at once.
+        for round_ in range(0 if whole_loop else ROUNDS + 1):
             least_squares(p, i0, i1, u, t0, t1, c)
             most, where, gone = farthest(p, i0, i1, u, c)
             if most <= tolerance or most > HOPELESS * tolerance or round_ == ROUNDS:
                 break
             nearer(p, i0, i1, u, c)
-        if (most <= tolerance and not whole_loop) or i1 - i0 < 2:
+        if not whole_loop and (most <= tolerance or i1 - i0 < 2):
             ctrl[m] = c
             kind[m] = CUBIC
             m += 1

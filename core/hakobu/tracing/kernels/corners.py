@@ -16,7 +16,7 @@ from ...geometry.compiled import kernel
 #: Pixels: arms of the turn; the rounded part of a corner; the reach of the lines through its sides.
 ARM, ROUNDED, REACH = 4.5, 1.2, 4.0
 #: Pixels: the rounded part of the slimmest tips.
-SLIM = 8.0
+SLIM = 5.0
 #: The least turn of a corner over the arms, and its least share over half of them (a curve has half).
 LEAST_TURN, LEAST_SHARE = 0.45, 0.78
 #: Of several places in a row within this many pixels the sharpest is the corner.

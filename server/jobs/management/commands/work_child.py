@@ -2,8 +2,10 @@
 
 import json
 import os
+import queue
 import resource
 import sys
+import threading
 
 from django.core.management.base import BaseCommand
 
@@ -11,6 +13,14 @@ from jobs import runs
 
 #: Address space; more than any design within the readers' budget needs.
 MOST_BYTES = 8 * 2**30
+
+
+def listen(asked: queue.SimpleQueue) -> None:
+    """Hands on what the worker asks. When the worker is gone, so is this process, in the middle of whatever it does:
+    another worker begins that again."""
+    for line in sys.stdin:
+        asked.put(line)
+    os._exit(0)
 
 
 class Command(BaseCommand):
@@ -24,8 +34,10 @@ class Command(BaseCommand):
         from hakobu.geometry.compiled import warm
 
         warm()
-        for line in sys.stdin:
-            run, attempt = json.loads(line)
+        asked: queue.SimpleQueue[str] = queue.SimpleQueue()
+        threading.Thread(target=listen, args=(asked,), daemon=True).start()
+        while True:
+            run, attempt = json.loads(asked.get())
             try:
                 runs.carry_out(run, attempt)
             except MemoryError:

@@ -1,0 +1,43 @@
+"""A worker as ./start runs it, on the database of the tests."""
+
+from __future__ import annotations
+
+import contextlib
+import os
+import signal
+import subprocess
+import sys
+from pathlib import Path
+
+from django.db import connection
+
+SERVER = Path(__file__).parents[1]
+
+
+class Worker:
+    """One process with its children, in a group of its own."""
+
+    def __init__(self) -> None:
+        environment = {**os.environ, "PGDATABASE": connection.settings_dict["NAME"]}
+        environment.pop("DJANGO_ALLOW_ASYNC_UNSAFE", None)
+        command = [sys.executable, "manage.py", "procrastinate", "worker", "-q", "work", "-c", "3"]
+        self.process = subprocess.Popen(
+            command, cwd=SERVER, env=environment, stderr=subprocess.DEVNULL, start_new_session=True
+        )
+
+    def kill(self) -> None:
+        """The worker alone; its children notice."""
+        self.process.send_signal(signal.SIGKILL)
+        self.process.wait()
+
+    def stop(self) -> None:
+        # Of a worker that was killed, its children may be gone as well.
+        with contextlib.suppress(ProcessLookupError):
+            os.killpg(self.process.pid, signal.SIGKILL)
+        self.process.wait()
+
+
+def empty_queue() -> None:
+    """Procrastinate's tables are not Django's to clear."""
+    with connection.cursor() as cursor:
+        cursor.execute("truncate procrastinate_jobs, procrastinate_workers cascade")

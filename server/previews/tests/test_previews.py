@@ -1,0 +1,170 @@
+"""Previews: what they show is what the trace would give, the newest alone is finished, and pictures are kept at hand."""
+
+import io
+import json
+import struct
+import threading
+from unittest import mock
+
+import numpy as np
+from django.test import TestCase, override_settings
+from PIL import Image, ImageDraw
+
+from hakobu import pipeline
+from hakobu.geometry import Path, flatten
+from hakobu.model import Step
+from jobs import history
+from jobs.models import Job
+from jobs.store import load_document
+from previews import forward, pictures
+from previews.answers import answer
+from previews.newest import NEWEST, Superseded
+
+
+def picture(side: int = 300, per_inch: float = 254.0) -> bytes:
+    image = Image.new("L", (side, side), 240)
+    ImageDraw.Draw(image).ellipse((side * 0.2, side * 0.2, side * 0.8, side * 0.7), fill=20)
+    out = io.BytesIO()
+    image.save(out, "PNG", dpi=(per_inch, per_inch))
+    return out.getvalue()
+
+
+def unpacked(body: bytes) -> tuple[dict, np.ndarray, np.ndarray]:
+    """As the browser reads it."""
+    (size,) = struct.unpack_from("<I", body)
+    head = json.loads(body[4 : 4 + size])
+    at = 4 + size
+    points = np.frombuffer(body, "<f4", 2 * head["points"], at).reshape(-1, 2)
+    return head, points, np.frombuffer(body, "<u4", head["outlines"] + 1, at + points.nbytes)
+
+
+class Case(TestCase):
+    def setUp(self):
+        pictures.PICTURES._kept.clear()
+        NEWEST._numbers.clear()
+
+    def begin(self, data: bytes | None = None) -> Job:
+        job = history.create_job("Scan")
+        history.bring_in(job, job.head_id, "scan.png", data or picture())
+        job.refresh_from_db()
+        return job
+
+    def values(self, job: Job, number: int = 1, **more) -> dict:
+        return {
+            "document": job.head.document_id,
+            "picture": "",
+            "threshold": 0.5,
+            "smoothness_mm": 0.05,
+            "smallest_mm2": 0.3,
+            "coarse": False,
+            "tab": "tab",
+            "number": number,
+            **more,
+        }
+
+
+class Preview(Case):
+    def test_shows_what_the_trace_would_give(self):
+        job = self.begin()
+        status, _, body = answer("preview", str(job.pk), self.values(job))
+        self.assertEqual(status, 200)
+        head, points, start = unpacked(body)
+        step = Step("t", "trace", 1, {"threshold": 0.5, "smoothness_mm": 0.05, "smallest_mm2": 0.3})
+        data = bytes(job.sources.get().blob.data)
+        made = pipeline.run_step(
+            load_document(job.head.document_id), step, picture=lambda _: pipeline.picture("a.png", data)
+        )
+        chords = flatten(Path.concatenate(p.path for p in made.document.pieces), 0.02)
+        np.testing.assert_allclose(points, chords.points, atol=1e-5)
+        np.testing.assert_array_equal(start, chords.start)
+        self.assertEqual((head["pieces"], head["number"], head["coarse"]), (1, 1, False))
+        self.assertEqual(head["mean_mm"], made.outcome.figures["mean_mm"])
+
+    def test_is_coarse_on_a_large_picture_while_something_is_dragged(self):
+        with mock.patch.object(pictures, "COARSE_PX", 30_000):
+            job = self.begin()
+            boxes = []
+            for number, coarse in enumerate((True, False), 1):
+                head, points, _ = unpacked(answer("preview", str(job.pk), self.values(job, number, coarse=coarse))[2])
+                self.assertEqual(head["coarse"], coarse)
+                boxes.append(np.concatenate([points.min(axis=0), points.max(axis=0)]))
+        # Half the pixels, the same place: within a coarse pixel of 0.2 mm.
+        self.assertLess(np.abs(boxes[0] - boxes[1]).max(), 0.2)
+
+    def test_an_older_question_than_the_newest_is_not_finished(self):
+        job = self.begin()
+        self.assertEqual(answer("preview", str(job.pk), self.values(job, 5))[0], 200)
+        self.assertEqual(answer("preview", str(job.pk), self.values(job, 4))[0], 204)
+        self.assertEqual(answer("preview", str(job.pk), self.values(job, 4, tab="another"))[0], 200)
+
+    def test_what_cannot_be_traced_is_said(self):
+        job = self.begin()
+        status, kind, body = answer("preview", str(job.pk), self.values(job, 9, threshold=0.0))
+        self.assertEqual((status, kind), (422, "application/json"))
+        self.assertIn("Nothing in this picture", json.loads(body)["sentence"])
+
+    def test_a_picture_of_another_job_is_not_reached(self):
+        mine, other = self.begin(), self.begin(picture(200))
+        status, _, body = answer("preview", str(other.pk), self.values(mine, 10))
+        self.assertEqual((status, json.loads(body)["code"]), (404, "not-there"))
+
+
+class Proposal(Case):
+    def test_says_what_the_picture_suggests(self):
+        job = self.begin()
+        status, _, body = answer("proposal", str(job.pk), {"document": job.head.document_id, "picture": ""})
+        data = json.loads(body)
+        self.assertEqual((status, len(data["levels"]), max(data["levels"])), (200, 64, 1.0))
+        self.assertTrue(20 / 255 < data["threshold"] < 240 / 255)
+
+
+class Pictures(Case):
+    def test_are_decoded_once_however_many_ask(self):
+        source = self.begin().sources.select_related("blob").get()
+        with mock.patch.object(pictures, "_decoded", side_effect=pictures._decoded) as decoded:
+            threads = [threading.Thread(target=pictures.PICTURES.grey, args=(source,)) for _ in range(6)]
+            for thread in threads:
+                thread.start()
+            for thread in threads:
+                thread.join()
+        self.assertEqual(decoded.call_count, 1)
+
+    def test_the_one_not_used_for_longest_goes_first(self):
+        sources = [self.begin(picture(side)).sources.select_related("blob").get() for side in (100, 110, 120)]
+        room = sum(4 * side * side for side in (100, 120)) + 100
+        with mock.patch.object(pictures, "MOST_BYTES", room):
+            for i in (0, 1, 0, 2):
+                pictures.PICTURES.grey(sources[i])
+        self.assertEqual(list(pictures.PICTURES._kept), [sources[0].blob_id, sources[2].blob_id])
+
+
+class Newest(TestCase):
+    def test_is_told_for_each_tab(self):
+        NEWEST.arrive("x", 3)
+        NEWEST.arrive("x", 2)
+        NEWEST.check("x", 3)
+        NEWEST.check("never seen", 1)
+        with self.assertRaises(Superseded):
+            NEWEST.check("x", 2)
+
+
+class Forwarding(Case):
+    @override_settings(PREVIEWS="127.0.0.1:9")
+    def test_a_process_that_does_not_answer_is_told_in_a_sentence(self):
+        job = self.begin()
+        response = self.client.post(
+            f"/api/jobs/{job.pk}/trace/preview", json.dumps(self.values(job)), content_type="application/json"
+        )
+        self.assertEqual((response.status_code, response.json()["code"]), (503, "no-preview"))
+
+    def test_the_process_answers_those_alone_who_know_its_password(self):
+        from previews.wsgi import application
+
+        job = self.begin()
+        body = json.dumps({"kind": "preview", "job": str(job.pk), "values": self.values(job, 20)}).encode()
+        for given, expected in (("", "403 Forbidden"), ("x" * 64, "403 Forbidden"), (forward.password(), "200 OK")):
+            said = []
+            environ = {"HTTP_X_HAKOBU_INSIDE": given, "CONTENT_LENGTH": str(len(body)), "wsgi.input": io.BytesIO(body)}
+            with mock.patch("previews.wsgi.close_old_connections"):
+                application(environ, lambda status, headers, said=said: said.append(status))
+            self.assertEqual(said, [expected])
