@@ -12,10 +12,13 @@ from statistics import median
 HERE = Path(__file__).resolve().parent
 sys.path[:0] = [str(HERE), str(HERE.parent / "core")]
 
-import road  # noqa: E402  (the folder has just been put on the path)
+import pictures  # noqa: E402  (the folder has just been put on the path)
+import preview  # noqa: E402
+import road  # noqa: E402
 
-#: name -> what is measured: a function that yields (what, ours, theirs or None, beside what).
+#: name -> what is measured: a function that yields (what, ours, theirs or None, beside what), or a finished sentence.
 FIGURES = {"read": road.read, "check": road.check, "write": road.write, "proof": road.proof}
+FIGURES |= {"trace": pictures.trace, "preview": preview.preview}
 RUNS = 7
 
 
@@ -47,10 +50,16 @@ def main(names: list[str]) -> int:
     print(f"{time.strftime('%Y-%m-%d')}, {machine()}; medians of {RUNS}, warm, in milliseconds\n")
     print(f"| {'work':<58} | {'Hakobu':>8} | {'library':>8} | {'beside':<34} |")
     print(f"| {'-' * 58} | {'-' * 7}: | {'-' * 7}: | {'-' * 34} |")
+    sentences: list[str] = []
     for name in names or FIGURES:
-        for what, ours, theirs, beside in FIGURES[name]():
+        for figure in FIGURES[name]():
+            if isinstance(figure, str):
+                sentences.append(figure)
+                continue
+            what, ours, theirs, beside = figure
             other = f"{1000 * timed(theirs):8.1f}" if theirs else " " * 8
             print(f"| {what:<58} | {1000 * timed(ours):8.1f} | {other} | {beside:<34} |", flush=True)
+    print("", *sentences, sep="\n")
     return 0
 
 

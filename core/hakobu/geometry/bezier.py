@@ -12,14 +12,6 @@ def point_at(ctrl: np.ndarray, t: np.ndarray) -> np.ndarray:
     return s**3 * ctrl[:, 0] + 3 * s**2 * t * ctrl[:, 1] + 3 * s * t**2 * ctrl[:, 2] + t**3 * ctrl[:, 3]
 
 
-def derivative_at(ctrl: np.ndarray, t: np.ndarray) -> np.ndarray:
-    """First derivatives (M, 2) of cubics (M, 4, 2) at parameters t (M,)."""
-    t = t[:, None]
-    s = 1 - t
-    d = np.diff(ctrl, axis=1)
-    return 3 * (s**2 * d[:, 0] + 2 * s * t * d[:, 1] + t**2 * d[:, 2])
-
-
 def split_half(ctrl: np.ndarray) -> np.ndarray:
     """Both halves of each cubic, (2M, 4, 2), the halves of one curve side by side. de Casteljau's construction."""
     a = (ctrl[:, :-1] + ctrl[:, 1:]) / 2

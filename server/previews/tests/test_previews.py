@@ -152,9 +152,9 @@ class Forwarding(Case):
     @override_settings(PREVIEWS="127.0.0.1:9")
     def test_a_process_that_does_not_answer_is_told_in_a_sentence(self):
         job = self.begin()
-        response = self.client.post(
-            f"/api/jobs/{job.pk}/trace/preview", json.dumps(self.values(job)), content_type="application/json"
-        )
+        address = f"/api/jobs/{job.pk}/trace/preview"
+        with self.assertLogs("django.request", "ERROR"):
+            response = self.client.post(address, json.dumps(self.values(job)), content_type="application/json")
         self.assertEqual((response.status_code, response.json()["code"]), (503, "no-preview"))
 
     def test_the_process_answers_those_alone_who_know_its_password(self):

@@ -1,0 +1,132 @@
+import { createPinia, setActivePinia } from 'pinia'
+import { beforeEach, expect, it, vi } from 'vitest'
+
+import { closedData, unpackPreview } from '@/api/previews'
+import { follow, Stopped } from '@/api/runs'
+import type { Run } from '@/api/types'
+import { useTrace } from '@/stores/trace'
+
+const PROPOSED = { threshold: 0.5, smoothness_mm: 0.02, smallest_mm2: 0.3, levels: [1, 0] }
+
+/** A preview as the server sends it: a triangle whose corner tells which question it answers. */
+function packed(number: number, coarse = false): ArrayBuffer {
+  const head = { number, coarse, pieces: 1, nodes: 3, line_mm: 9, specks: 0, mean_mm: 0, max_mm: 0, points: 3, outlines: 1 }
+  let text = JSON.stringify(head)
+  text += ' '.repeat((4 - (text.length % 4)) % 4)
+  const buffer = new ArrayBuffer(4 + text.length + 24 + 8)
+  new DataView(buffer).setUint32(0, text.length, true)
+  new Uint8Array(buffer).set(new TextEncoder().encode(text), 4)
+  new Float32Array(buffer, 4 + text.length, 6).set([number, 0, 3, 0, 3, 3])
+  new Uint32Array(buffer, 4 + text.length + 24, 2).set([0, 3])
+  return buffer
+}
+
+/** Previews are answered when the test says so. */
+function held() {
+  const waiting: { number: number; coarse: boolean; threshold: number; answer: (r: Response) => void }[] = []
+  vi.stubGlobal('fetch', (asked: Request | string, init?: RequestInit) => {
+    if (typeof asked !== 'string') return Promise.resolve(Response.json(PROPOSED))
+    const { number, coarse, threshold } = JSON.parse(String(init?.body))
+    return new Promise<Response>((answer) => waiting.push({ number, coarse, threshold, answer }))
+  })
+  return waiting
+}
+const settle = () => new Promise((done) => setTimeout(done))
+
+async function opened() {
+  const waiting = held()
+  const trace = useTrace()
+  await trace.open({ job: 'j', before: 'd', picture: 'p', step: null })
+  return { trace, waiting }
+}
+
+beforeEach(() => setActivePinia(createPinia()))
+
+it('reads a preview as the server packs it', () => {
+  const preview = unpackPreview(packed(7))
+  expect(preview).toMatchObject({ number: 7, pieces: 1, d: 'M7.000 0.000L3.000 0.000L3.000 3.000Z' })
+  expect(closedData(new Float32Array(0), new Uint32Array([0]))).toBe('')
+})
+
+it('begins with what is proposed and asks for it exactly', async () => {
+  const { trace, waiting } = await opened()
+  expect(trace.values.threshold).toBe(0.5)
+  expect(waiting.map((w) => w.coarse)).toEqual([false])
+  waiting[0].answer(new Response(packed(waiting[0].number)))
+  await settle()
+  expect(trace.shown?.pieces).toBe(1)
+  expect(trace.changed).toBe(true)
+})
+
+it('has one question on its way, and the newest wish follows it', async () => {
+  const { trace, waiting } = await opened()
+  for (const value of [0.1, 0.2, 0.3]) trace.set('threshold', value, true)
+  trace.set('threshold', 0.4, false)
+  expect(waiting).toHaveLength(1)
+  waiting[0].answer(new Response(packed(waiting[0].number)))
+  await settle()
+  expect(waiting.slice(1).map((w) => [w.threshold, w.coarse])).toEqual([[0.4, false]])
+})
+
+it('never paints an answer older than the one that is painted', async () => {
+  const { trace, waiting } = await opened()
+  waiting[0].answer(new Response(packed(90)))
+  await settle()
+  trace.set('threshold', 0.2, false)
+  waiting[1].answer(new Response(packed(3)))
+  await settle()
+  expect(trace.shown?.number).toBe(90)
+})
+
+it('keeps the last good trace when one cannot be made, and says why', async () => {
+  const { trace, waiting } = await opened()
+  waiting[0].answer(new Response(packed(waiting[0].number)))
+  await settle()
+  trace.set('threshold', 0, false)
+  waiting[1].answer(Response.json({ code: 'cannot-do', sentence: 'Nothing is so dark.' }, { status: 422 }))
+  await settle()
+  expect([trace.problem, trace.shown?.pieces]).toEqual(['Nothing is so dark.', 1])
+  trace.set('threshold', 0.5, false)
+  waiting[2].answer(new Response(packed(waiting[2].number)))
+  await settle()
+  expect(trace.problem).toBe('')
+})
+
+it('paints nothing of a trace that was left meanwhile', async () => {
+  const { trace, waiting } = await opened()
+  trace.close()
+  waiting[0].answer(new Response(packed(waiting[0].number)))
+  await settle()
+  expect(trace.shown).toBe(null)
+})
+
+it('takes up a step as it was kept', async () => {
+  held()
+  const trace = useTrace()
+  const figures = { threshold: 0.6, smoothness_mm: 0.02, smallest_mm2: 0.3 }
+  const step = { key: 'k', figures, parameters: { threshold: 0.6 } } as never
+  await trace.open({ job: 'j', before: 'd', picture: 'p', step })
+  expect([trace.values.threshold, trace.changed]).toEqual([0.6, false])
+  trace.set('threshold', 0.7, false)
+  expect(trace.changed).toBe(true)
+})
+
+const RUN = { id: 'r', job: 'j', kind: 'revision', progress: 0, stage: '', error: null }
+const runs = (...states: Run['state'][]) => {
+  const left = states.map((state) => ({ ...RUN, state }))
+  vi.stubGlobal('fetch', async () => Response.json(left.shift()))
+}
+
+it('follows work to its end, and tells how far it is', async () => {
+  runs('running', 'done')
+  const seen: string[] = []
+  const ended = await follow({ ...RUN, state: 'waiting' }, (now) => seen.push(now.state))
+  expect([ended.state, ...seen]).toEqual(['done', 'waiting', 'running'])
+})
+
+it('tells work that failed from work that was stopped', async () => {
+  const failed = { ...RUN, state: 'failed' as const, error: { code: 'lost', sentence: 'Lost.' } }
+  await expect(follow(failed, () => {})).rejects.toMatchObject({ code: 'lost', sentence: 'Lost.' })
+  runs('cancelled')
+  await expect(follow({ ...RUN, state: 'running' }, () => {})).rejects.toBeInstanceOf(Stopped)
+})
