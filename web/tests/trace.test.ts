@@ -2,7 +2,7 @@ import { createPinia, setActivePinia } from 'pinia'
 import { beforeEach, expect, it, vi } from 'vitest'
 
 import { closedData, unpackPreview } from '@/api/previews'
-import { follow, Stopped } from '@/api/runs'
+import { follow, stop, Stopped } from '@/api/runs'
 import type { Run } from '@/api/types'
 import { useTrace } from '@/stores/trace'
 
@@ -129,4 +129,15 @@ it('tells work that failed from work that was stopped', async () => {
   await expect(follow(failed, () => {})).rejects.toMatchObject({ code: 'lost', sentence: 'Lost.' })
   runs('cancelled')
   await expect(follow({ ...RUN, state: 'running' }, () => {})).rejects.toBeInstanceOf(Stopped)
+})
+
+it('hears at once of work that is stopped', async () => {
+  const answers = { GET: { ...RUN, state: 'running' }, POST: { ...RUN, state: 'cancelled' } }
+  vi.stubGlobal('fetch', async (asked: Request) => Response.json(answers[asked.method as 'GET']))
+  const followed = follow({ ...RUN, state: 'running' }, () => {})
+  const asked = vi.fn(globalThis.fetch)
+  vi.stubGlobal('fetch', asked)
+  await stop({ ...RUN, state: 'running' })
+  await expect(followed).rejects.toBeInstanceOf(Stopped)
+  expect(asked).toHaveBeenCalledTimes(1)
 })

@@ -8,7 +8,22 @@ const PATIENCE_MS = 30_000
 /** Somebody stopped the work: nothing went wrong, and nothing was changed. */
 export class Stopped extends Error {}
 
-const pause = (ms: number) => new Promise((done) => setTimeout(done, ms))
+/** What to tell those who follow a piece of work before they ask again. */
+const told = new Map<string, (now: Run) => void>()
+
+/** The next state that is told, or nothing after a while. */
+function news(id: string): Promise<Run | null> {
+  return new Promise((done) => {
+    const timer = setTimeout(() => done(null), EVERY_MS)
+    told.set(id, (now) => {
+      clearTimeout(timer)
+      done(now)
+    })
+  }).then((now) => {
+    told.delete(id)
+    return now as Run | null
+  })
+}
 
 export const isRun = (answer: Job | Run): answer is Run => 'state' in answer
 
@@ -18,7 +33,11 @@ export async function follow(first: Run, each: (now: Run) => void): Promise<Run>
   let silent = 0
   while (now.state === 'waiting' || now.state === 'running') {
     each(now)
-    await pause(EVERY_MS)
+    const heard = await news(now.id)
+    if (heard) {
+      now = heard
+      continue
+    }
     try {
       now = await want(client.GET('/api/runs/{run}', { params: { path: { run: now.id } } }))
       silent = 0
@@ -39,4 +58,8 @@ export async function jobAfter(answer: Job | Run, each: (now: Run) => void): Pro
   return want(client.GET('/api/jobs/{job}', { params: { path: { job: ended.job! } } }))
 }
 
-export const stop = (run: Run) => want(client.POST('/api/runs/{run}/cancel', { params: { path: { run: run.id } } }))
+/** Stops a piece of work; whoever follows it hears of it at once. */
+export async function stop(run: Run): Promise<void> {
+  const now = await want(client.POST('/api/runs/{run}/cancel', { params: { path: { run: run.id } } }))
+  told.get(run.id)?.(now)
+}

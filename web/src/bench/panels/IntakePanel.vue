@@ -23,6 +23,13 @@ const bare = computed(() => !figures.value.pieces && pictures.value.length > 0)
 const size = computed(() =>
   bare.value ? (drawing.drawing!.page ?? drawing.drawing!.frame) : [figures.value.width_mm, figures.value.height_mm],
 )
+/** Where a picture's size comes from. */
+const from = computed(() => {
+  const perInch = `${Number(pictures.value[0]?.px_per_inch.toPrecision(4))} pixels an inch`
+  if (jobs.head!.steps.some((s) => s.operation === 'resize' && s.enabled)) return `${perInch}, as it was sized here.`
+  const silent = jobs.findings.some((f) => f.id === 'no-unit')
+  return silent ? `${perInch} were taken: the file states none.` : `${perInch}, as the file states.`
+})
 const READ = ['live-text', 'not-understood', 'external-reference', 'damaged', 'taken-plainly', 'hidden-thing']
 const said = computed(() => jobs.findings.filter((f) => READ.includes(f.id)))
 
@@ -57,6 +64,7 @@ const resize = (side: 'width_mm' | 'height_mm', value: number) => void jobs.addS
             @take="resize('height_mm', $event)"
           />
         </div>
+        <p v-if="bare" class="small">{{ from }}</p>
         <p class="small quiet">Type one, with its unit if it is not mm, and press Enter; the other follows.</p>
       </div>
       <MadeOf />
