@@ -48,7 +48,7 @@ def preview() -> Iterator[str]:
     with sync_playwright() as driver:
         browser = driver.chromium.launch(executable_path=shutil.which("chromium"), args=ARGUMENTS)
         for megapixels in (1.0, 4.0):
-            page = browser.new_page(viewport={"width": 1280, "height": 800})
+            page = browser.new_page(viewport={"width": 1280, "height": 800}, bypass_csp=True)
             _open(page, address, megapixels)
             yield _dragged(page, megapixels)
             yield _released(page, megapixels)
@@ -58,11 +58,21 @@ def preview() -> Iterator[str]:
 
 def _open(page: Page, address: str, megapixels: float) -> None:
     page.goto(address)
-    file = {"name": f"figure-{megapixels:g}.png", "mimeType": "image/png", "buffer": picture(megapixels)}
-    page.get_by_label("Choose a design").set_input_files(file)
+    # The job of an earlier measurement serves again.
+    known = page.get_by_role("link", name=f"Figure {megapixels:g} ")
+    page.locator(".job").first.wait_for()
+    if known.count():
+        known.first.click()
+    else:
+        _begin(page, megapixels)
     page.get_by_role("link", name="Trace this picture").click(timeout=60_000)
     page.wait_for_function("document.querySelector('.found')?.dataset.number > 0")
     page.evaluate(WATCH)
+
+
+def _begin(page: Page, megapixels: float) -> None:
+    file = {"name": f"figure-{megapixels:g}.png", "mimeType": "image/png", "buffer": picture(megapixels)}
+    page.get_by_label("Choose a design").set_input_files(file)
 
 
 def _dragged(page: Page, megapixels: float) -> str:

@@ -79,9 +79,9 @@ function proveTheirs(event: Event) {
   )
 }
 const ABOUT: Record<string, string> = {
-  svg: 'curves as they are, for other programs and lasers',
-  dxf: 'curves as they are, a layer each, for drawing programs and lasers',
-  hpgl: 'straight strokes on a 0.025 mm grid, for knife plotters and pens',
+  svg: 'Curves as they are, for other programs and lasers.',
+  dxf: 'Curves as they are, a layer each, for drawing programs and lasers.',
+  hpgl: 'Straight strokes on a 0.025 mm grid, for knife plotters and pens.',
 }
 </script>
 
@@ -97,9 +97,9 @@ const ABOUT: Record<string, string> = {
         <label v-for="f in formats" :key="f.id" :class="{ on: f.id === format }">
           <input v-model="format" type="radio" name="format" :value="f.id" class="unseen" />
           <b>{{ f.name }}</b> <span class="small quiet">{{ f.suffix }}</span>
-          <span class="small quiet about">{{ ABOUT[f.id] }}</span>
         </label>
       </div>
+      <p v-if="chosen" class="small quiet about">{{ ABOUT[chosen.id] }}</p>
       <p v-if="grave" class="warn">
         <router-link :to="{ name: 'bench', params: { job: jobs.job!.id, station: 'check' } }">
           {{ grave === 1 ? 'One finding' : `${grave} findings` }} would spoil the cut</router-link
@@ -130,13 +130,13 @@ const ABOUT: Record<string, string> = {
 <style scoped>
 .formats {
   display: grid;
-  grid-template-columns: 1fr 1fr;
+  grid-template-columns: repeat(3, 1fr);
   gap: 8px;
-  padding: 14px 18px;
+  padding: 14px 18px 6px;
 }
 label {
-  display: block;
-  padding: 10px 12px;
+  display: grid;
+  padding: 8px 12px;
   border: 1px solid var(--edge);
   border-radius: 8px;
   background: var(--raised);
@@ -151,7 +151,7 @@ label:focus-within {
   outline-offset: 2px;
 }
 .about {
-  display: block;
+  padding: 0 18px 12px;
 }
 .warn {
   margin: 0 18px 12px;
