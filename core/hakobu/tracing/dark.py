@@ -15,8 +15,9 @@ from .outlines import find_outlines
 #: Pixels: how far the line may leave the edge where nothing else is asked. A scan's edge is known to a twentieth of a
 #: pixel; the stairs of a picture without grey are half a pixel deep.
 SMOOTH_PX, SMOOTH_STAIRS_PX = 0.3, 0.75
-#: A picture is without grey where fewer than this share of its pixels are neither nearly black nor nearly white.
-FEW_GREY = 0.0005
+#: An edge is a stair where nearly the whole change of grey happens between two pixels; with grey pixels along it, it is
+#: three quarters on average. Straight edges may lie between two rows in any picture, so nearly all must be stairs.
+STAIR_SHARE, STAIR_EDGES = 0.95, 0.9
 #: The smallest bit kept where nothing else is asked: what a scan cannot show truly, and what nobody can weed (common
 #: practice).
 SMALLEST_PX2, SMALLEST_MM2 = 12.0, 0.3
@@ -59,9 +60,22 @@ def propose(grey: np.ndarray, pixel_mm: float) -> Proposal:
         raise CannotDo(
             "This picture is one even colour: there is no line in it to find. Bring in another one."
         ) from error
-    stairs = counts[16:240].sum() < FEW_GREY * counts.sum()
-    smooth = SMOOTH_STAIRS_PX if stairs else SMOOTH_PX
+    smooth = SMOOTH_STAIRS_PX if has_stairs(grey, threshold) else SMOOTH_PX
     return Proposal(threshold, smooth * pixel_mm, max(SMALLEST_PX2 * pixel_mm**2, SMALLEST_MM2))
+
+
+def has_stairs(grey: np.ndarray, threshold: float) -> bool:
+    """Whether nearly all edges jump from dark to light from one pixel to the next, as in pictures without smoothing."""
+    shares = [np.zeros(0, np.float32)]
+    for rows in (grey, grey.T):
+        dark = rows < threshold
+        row, column = np.nonzero(dark[:, 1:-2] != dark[:, 2:-1])
+        before, first, last, after = (rows[row, column + i] for i in range(4))
+        whole = np.abs(after - before)
+        clear = whole > 0.1
+        shares.append(np.abs(last - first)[clear] / whole[clear])
+    found = np.concatenate(shares)
+    return len(found) > 0 and float(np.quantile(found, 1 - STAIR_EDGES)) > STAIR_SHARE
 
 
 def trace(

@@ -7,7 +7,7 @@ import numpy as np
 from hakobu.geometry import ARC, LINE, Path, signed_areas
 from hakobu.model.errors import CannotDo
 from hakobu.tracing import MODES, check_mode
-from hakobu.tracing.dark import propose, trace
+from hakobu.tracing.dark import has_stairs, propose, trace
 
 from ..pictures import distances, nearest, rendered, sharp_corners, truth
 
@@ -90,6 +90,16 @@ class Proposals(unittest.TestCase):
         soft = rendered(BODIES["leaf"])
         hard = (soft > 0.5).astype(np.float32)
         self.assertGreater(propose(hard, 1.0).smoothness_mm, propose(soft, 1.0).smoothness_mm)
+        grained = hard * 0.8 + np.random.default_rng(1).normal(0.1, 0.01, hard.shape).astype(np.float32)
+        third = np.where(np.indices(hard.shape)[0] < 20, np.float32(0.55), hard)
+        for name, grey, stairs in (
+            ("grey along the edges", soft, False),
+            ("black and white", hard, True),
+            ("with grain", grained, True),
+            ("three levels", third, True),
+        ):
+            with self.subTest(name):
+                self.assertEqual(has_stairs(grey, 0.5), stairs)
         made = trace(hard, PIXELS, 0.5, propose(hard, 1.0).smoothness_mm, 12.0).regions[0].path
         self.assertEqual(len(sharp_corners(made, 20)), 2)
 

@@ -29,7 +29,7 @@ const figures = computed(() => jobs.head?.figures)
     <template v-else-if="figures && figures.pieces">
       <span><b>{{ mm(figures.width_mm) }} × {{ mm(figures.height_mm) }}</b> mm</span>
       <span><b>{{ figures.pieces.toLocaleString('en') }}</b> {{ figures.pieces === 1 ? 'piece' : 'pieces' }}</span>
-      <span class="wide"><b>{{ figures.outlines.toLocaleString('en') }}</b> outlines</span>
+      <span class="wide"><b>{{ figures.outlines.toLocaleString('en') }}</b> {{ figures.outlines === 1 ? 'outline' : 'outlines' }}</span>
       <span><b>{{ figures.nodes.toLocaleString('en') }}</b> nodes</span>
       <span>line <b>{{ lineLength(figures.line_mm) }}</b></span>
     </template>
