@@ -3,11 +3,13 @@
 from __future__ import annotations
 
 from collections import deque
+from functools import cached_property
 from weakref import ref
 
 import numpy as np
 
 from ..geometry import Path
+from ..geometry.crossings import Crossings, crossings
 from ..geometry.measure import lengths, outline_bounds
 from ..model import Document, Piece
 from .coincide import Match, coinciding
@@ -28,6 +30,21 @@ class OutlineTable:
         layers = {layer.id: i for i, layer in enumerate(document.layers)}
         self.group = np.array([layers[piece.layer] for piece in self.pieces], np.int64)
         self._matches: dict[float, list[Match]] = {}
+
+    @cached_property
+    def crossings(self) -> Crossings:
+        """Where outlines of a layer cross, themselves or each other."""
+        return crossings(self.path, self.group)
+
+    def crossed(self, same: bool) -> list[tuple[int, int, np.ndarray]]:
+        """Crossings of outlines with themselves, or of two with each other: their numbers, and the places (N, 2)."""
+        wanted = (self.crossings.outlines[:, 0] == self.crossings.outlines[:, 1]) == same
+        pairs, places = self.crossings.outlines[wanted], self.crossings.places[wanted]
+        if not len(pairs):
+            return []
+        breaks = np.flatnonzero((np.diff(pairs, axis=0) != 0).any(axis=1)) + 1
+        parts = zip(np.split(pairs, breaks), np.split(places, breaks), strict=True)
+        return [(int(pair[0, 0]), int(pair[0, 1]), at) for pair, at in parts]
 
     def doubled(self, tolerance_mm: float) -> list[Match]:
         """Outlines that run along another one of their layer."""

@@ -9,7 +9,6 @@ import numpy as np
 
 from ..model import Document, Finding, Level, Piece
 from ..model.finding import finding_key
-from .crossing_lines import by_pair, crossings_of
 from .outline_table import outline_table
 from .rule import Rule, Tolerance
 
@@ -17,7 +16,7 @@ from .rule import Rule, Tolerance
 def find(document: Document, tolerance: Tolerance) -> Iterator[Finding]:
     """One finding for each two pieces, or each piece in itself; copies of one line are another matter."""
     table = outline_table(document)
-    pairs = by_pair(crossings_of(document), same=False)
+    pairs = table.crossed(same=False)
     if not pairs:
         return
     copies = {match.doubled for match in table.doubled(tolerance.mm)}

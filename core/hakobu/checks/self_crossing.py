@@ -6,7 +6,6 @@ from collections.abc import Iterator
 
 from ..model import Document, Finding, Level
 from ..model.finding import finding_key
-from .crossing_lines import by_pair, crossings_of
 from .outline_table import outline_table
 from .rule import Rule, Tolerance
 
@@ -14,7 +13,7 @@ from .rule import Rule, Tolerance
 def find(document: Document, tolerance: Tolerance) -> Iterator[Finding]:
     """One finding for each outline, at its first crossing. Open lines without a fill may cross: so they are drawn."""
     table = outline_table(document)
-    for k, _, places in by_pair(crossings_of(document), same=True):
+    for k, _, places in table.crossed(same=True):
         (identity, outline), piece = table.refs[k], table.pieces[k]
         if not table.path.closed[k] and piece.fill is None:
             continue

@@ -38,28 +38,29 @@ class Polylines:
         return self.points[at], self.points[at + 1], owner
 
 
-def chords_needed(path: Path, tolerance_mm: float) -> np.ndarray:
-    """The number of equal steps (M,) that keep each segment's chords within the tolerance.
+def chords_needed(path: Path, tolerance_mm: float | np.ndarray) -> np.ndarray:
+    """The number of equal steps (M,) that keep each segment's chords within the tolerance, one for all or (M,).
 
     Cubics: the largest second difference of the control points bounds the second derivative, and n steps leave at
     most |B''| / (8 n^2) (the usual bound of linear interpolation). Arcs: the sagitta r (1 - cos(sweep / 2n)).
     """
     count = np.ones(path.segment_count, np.int64)
+    tolerance = np.broadcast_to(tolerance_mm, path.segment_count)
     curve = path.kind == CUBIC
     second = np.diff(path.ctrl[curve], n=2, axis=1)
     bend = 6 * np.hypot(second[..., 0], second[..., 1]).max(axis=1, initial=0)
-    count[curve] = np.maximum(np.ceil(np.sqrt(bend / (8 * tolerance_mm))), 1)
+    count[curve] = np.maximum(np.ceil(np.sqrt(bend / (8 * tolerance[curve]))), 1)
     arc = (path.kind == ARC) & (np.abs(path.bulge) >= STRAIGHT_BULGE)
     bulge = np.abs(path.bulge[arc])
     chord = np.hypot(*(path.ctrl[arc, 3] - path.ctrl[arc, 0]).T)
     radius = chord * (1 + bulge**2) / (4 * bulge)
-    widest = 2 * np.arccos(np.clip(1 - tolerance_mm / np.maximum(radius, 1e-300), 0, 1))
+    widest = 2 * np.arccos(np.clip(1 - tolerance[arc] / np.maximum(radius, 1e-300), 0, 1))
     count[arc] = np.maximum(np.ceil(4 * np.arctan(bulge) / np.maximum(widest, 1e-9)), 1)
     return count
 
 
-def flatten(path: Path, tolerance_mm: float, longest_mm: float | None = None) -> Polylines:
-    """Chords within tolerance_mm of the path; none spans more than about longest_mm where that is given."""
+def flatten(path: Path, tolerance_mm: float | np.ndarray, longest_mm: float | None = None) -> Polylines:
+    """Chords within tolerance_mm, one for all or (M,), of the path; none spans more than about longest_mm where given."""
     count = chords_needed(path, tolerance_mm)
     if longest_mm is not None:
         hull = np.hypot(*np.moveaxis(np.diff(path.ctrl, axis=1), -1, 0)).sum(axis=1)

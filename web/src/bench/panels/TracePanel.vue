@@ -63,7 +63,7 @@ async function keep() {
       <p v-else class="quiet">What is darker than the mark becomes a piece; its edge is the line.</p>
     </template>
 
-    <div v-if="pictures.length" class="fields" :class="{ pale: !ready }">
+    <div v-if="pictures.length" class="fields" :class="{ pale: !ready }" :aria-busy="trace.waiting">
       <label v-if="pictures.length > 1" class="which">
         Which picture?
         <select :value="trace.picture" @change="trace.choose(($event.target as HTMLSelectElement).value)">

@@ -1,0 +1,127 @@
+"""One cubic through points: the least-squares step and the reparametrisation of Schneider 1990."""
+
+from __future__ import annotations
+
+import math
+
+import numpy as np
+
+from ..compiled import kernel
+
+
+@kernel("b1(f8[:, ::1], f8[::1], i8)")
+def solve(a, b, n):
+    """Gauss elimination with pivoting of n equations, in place; False where they have no answer."""
+    for c in range(n):
+        p = c
+        for r in range(c + 1, n):
+            if abs(a[r, c]) > abs(a[p, c]):
+                p = r
+        if abs(a[p, c]) < 1e-14:
+            return False
+        if p != c:
+            for k in range(n):
+                a[c, k], a[p, k] = a[p, k], a[c, k]
+            b[c], b[p] = b[p], b[c]
+        for r in range(c + 1, n):
+            f = a[r, c] / a[c, c]
+            for k in range(c, n):
+                a[r, k] -= f * a[c, k]
+            b[r] -= f * b[c]
+    for c in range(n - 1, -1, -1):
+        for k in range(c + 1, n):
+            b[c] -= a[c, k] * b[k]
+        b[c] /= a[c, c]
+    return True
+
+
+@kernel("void(f8[:, ::1], i8, i8, f8[::1], f8[::1], f8[::1], f8[:, ::1])")
+def least_squares(p, i0, i1, u, t0, t1, c):
+    """The inner control points that bring the cubic nearest to the points at parameters u. A tangent of zeros leaves
+    its handle free."""
+    free0 = t0[0] == 0 and t0[1] == 0
+    free1 = t1[0] == 0 and t1[1] == 0
+    unknowns = (2 if free0 else 1) + (2 if free1 else 1)
+    a = np.zeros((4, 4))
+    b = np.zeros(4)
+    row_x = np.zeros(4)
+    row_y = np.zeros(4)
+    for i in range(i0, i1 + 1):
+        t = u[i]
+        s = 1 - t
+        b1, b2 = 3 * s * s * t, 3 * s * t * t
+        first, last = s * s * s + b1, t * t * t + b2
+        if free0:
+            row_x[0], row_y[0] = b1, 0.0
+            row_x[1], row_y[1] = 0.0, b1
+            k = 2
+        else:
+            row_x[0], row_y[0] = b1 * t0[0], b1 * t0[1]
+            k = 1
+        if free1:
+            row_x[k], row_y[k] = b2, 0.0
+            row_x[k + 1], row_y[k + 1] = 0.0, b2
+        else:
+            row_x[k], row_y[k] = b2 * t1[0], b2 * t1[1]
+        dx = p[i, 0] - first * p[i0, 0] - last * p[i1, 0]
+        dy = p[i, 1] - first * p[i0, 1] - last * p[i1, 1]
+        for r in range(unknowns):
+            b[r] += row_x[r] * dx + row_y[r] * dy
+            for q in range(unknowns):
+                a[r, q] += row_x[r] * row_x[q] + row_y[r] * row_y[q]
+    chord = math.hypot(p[i1, 0] - p[i0, 0], p[i1, 1] - p[i0, 1])
+    good = solve(a, b, unknowns)
+    c[0], c[3] = p[i0], p[i1]
+    k = 0
+    for end in range(2):
+        tangent = t0 if end == 0 else t1
+        anchor, far = (i0, i1) if end == 0 else (i1, i0)
+        free = free0 if end == 0 else free1
+        if free:
+            hx, hy = b[k], b[k + 1]
+            k += 2
+        else:
+            good = good and b[k] > 1e-6 * chord
+            hx, hy = b[k] * tangent[0], b[k] * tangent[1]
+            k += 1
+        if not good or not math.hypot(hx, hy) < 3 * chord:
+            if free:
+                hx, hy = (p[far, 0] - p[anchor, 0]) / 3, (p[far, 1] - p[anchor, 1]) / 3
+            else:
+                hx, hy = tangent[0] * chord / 3, tangent[1] * chord / 3
+        c[1 + end, 0] = p[anchor, 0] + hx
+        c[1 + end, 1] = p[anchor, 1] + hy
+
+
+@kernel("Tuple((f8, i8, f8))(f8[:, ::1], i8, i8, f8[::1], f8[:, ::1])")
+def farthest(p, i0, i1, u, c):
+    """The largest distance of the points from the cubic at their parameters, where it is, and the sum of all."""
+    most, where, total = 0.0, (i0 + i1) // 2, 0.0
+    for i in range(i0 + 1, i1):
+        t = u[i]
+        s = 1 - t
+        b0, b1, b2, b3 = s * s * s, 3 * s * s * t, 3 * s * t * t, t * t * t
+        x = b0 * c[0, 0] + b1 * c[1, 0] + b2 * c[2, 0] + b3 * c[3, 0] - p[i, 0]
+        y = b0 * c[0, 1] + b1 * c[1, 1] + b2 * c[2, 1] + b3 * c[3, 1] - p[i, 1]
+        d = math.hypot(x, y)
+        total += d
+        if d > most:
+            most, where = d, i
+    return most, where, total
+
+
+@kernel("void(f8[:, ::1], i8, i8, f8[::1], f8[:, ::1])")
+def nearer(p, i0, i1, u, c):
+    """One Newton step of each parameter towards the point of the cubic nearest to its point."""
+    for i in range(i0 + 1, i1):
+        t = u[i]
+        s = 1 - t
+        dot, slope = 0.0, 0.0
+        for k in range(2):
+            q = s * s * s * c[0, k] + 3 * s * s * t * c[1, k] + 3 * s * t * t * c[2, k] + t * t * t * c[3, k] - p[i, k]
+            d1 = 3 * (s * s * (c[1, k] - c[0, k]) + 2 * s * t * (c[2, k] - c[1, k]) + t * t * (c[3, k] - c[2, k]))
+            d2 = 6 * (s * (c[2, k] - 2 * c[1, k] + c[0, k]) + t * (c[3, k] - 2 * c[2, k] + c[1, k]))
+            dot += q * d1
+            slope += d1 * d1 + q * d2
+        if abs(slope) > 1e-14:
+            u[i] = min(max(t - dot / slope, 0.0), 1.0)
