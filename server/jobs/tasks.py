@@ -12,7 +12,7 @@ from .children import CHILDREN, ChildLost
 #: How often a worker looks whether its work is still wanted.
 LOOK_SECONDS = 0.2
 #: A worker that has not said for so long that it lives is taken to be gone.
-SILENT_SECONDS = 15
+SILENT_SECONDS = 10
 
 
 @app.task(queue="work", pass_context=True, retry=RetryStrategy(max_attempts=runs.MOST_ATTEMPTS, wait=1))

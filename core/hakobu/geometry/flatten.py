@@ -60,7 +60,7 @@ def chords_needed(path: Path, tolerance_mm: float | np.ndarray) -> np.ndarray:
 
 
 def flatten(path: Path, tolerance_mm: float | np.ndarray, longest_mm: float | None = None) -> Polylines:
-    """Chords within tolerance_mm, one for all or (M,), of the path; none spans more than about longest_mm where given."""
+    """Chords of the path within tolerance_mm, one for all or (M,); none spans more than about longest_mm if given."""
     count = chords_needed(path, tolerance_mm)
     if longest_mm is not None:
         hull = np.hypot(*np.moveaxis(np.diff(path.ctrl, axis=1), -1, 0)).sum(axis=1)

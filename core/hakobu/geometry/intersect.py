@@ -15,6 +15,8 @@ from .tolerances import STRAIGHT_BULGE
 SEARCH_MM = 0.005
 #: And within this share of their own size.
 SEARCH_SHARE = 0.005
+#: The sine of the angle between chords below which curves may meet twice along them.
+NEARLY_ALIKE = 0.3
 #: Two meetings of the same segments closer than this are one.
 ONE_MM = 1e-5
 
@@ -61,7 +63,7 @@ def meetings(path: Path, group: np.ndarray | None = None) -> Meetings:
     segment, parameter, point, touch = segment[keep], parameter[keep], point[keep], touch[keep]
     order = np.lexsort((parameter[:, 1], parameter[:, 0], segment[:, 1], segment[:, 0]))
     segment, parameter, point, touch = segment[order], parameter[order], point[order], touch[order]
-    single = _first_of_each(segment, parameter, point, touch)
+    single = _first_of_each(segment, parameter, point, touch, kinds, geometry)
     return Meetings(segment[single], parameter[single], point[single], touch[single], run_pairs, runs)
 
 
@@ -115,8 +117,28 @@ def _near(path: Path, group: np.ndarray | None) -> tuple[np.ndarray, np.ndarray]
     pairs, shares, found = near_chords(*arguments, most)
     if found > most:
         pairs, shares, _ = near_chords(*arguments, found)
+    pairs, shares = _with_ends(first, last, pairs, shares)
     guess = t0[pairs] + shares * (t1[pairs] - t0[pairs])
     return np.ascontiguousarray(segment[pairs]), np.ascontiguousarray(guess)
+
+
+def _with_ends(first: np.ndarray, last: np.ndarray, pairs: np.ndarray, shares: np.ndarray):
+    """Pairs of chords with a guess more for each of their ends where they run nearly alike: curves there may meet twice
+    within one pair of chords, once towards either end."""
+    along = last - first
+    a, b = along[pairs[:, 0]], along[pairs[:, 1]]
+    sine = np.abs(a[:, 0] * b[:, 1] - a[:, 1] * b[:, 0]) / np.maximum(np.hypot(*a.T) * np.hypot(*b.T), 1e-300)
+    alike = pairs[sine < NEARLY_ALIKE]
+    more_pairs, more_shares = [pairs], [shares]
+    for side in (0, 1):
+        own, other = alike[:, side], alike[:, 1 - side]
+        for end, point in ((0.0, first[own]), (1.0, last[own])):
+            square = np.maximum((along[other] ** 2).sum(axis=1), 1e-300)
+            foot = np.clip(((point - first[other]) * along[other]).sum(axis=1) / square, 0, 1)
+            rows = (np.full(len(own), end), foot)
+            more_pairs.append(alike)
+            more_shares.append(np.column_stack(rows if side == 0 else rows[::-1]))
+    return np.concatenate(more_pairs), np.concatenate(more_shares)
 
 
 def _runs(path: Path, pairs, parameter, touching, kinds, geometry, common_runs) -> tuple[np.ndarray, np.ndarray]:
@@ -175,18 +197,21 @@ def _in_run(segment: np.ndarray, parameter: np.ndarray, run_pairs: np.ndarray, r
     return there & (parameter[:, 0] >= span[:, 0] - slack) & (parameter[:, 0] <= span[:, 1] + slack)
 
 
-def _first_of_each(segment: np.ndarray, parameter: np.ndarray, point: np.ndarray, touch: np.ndarray) -> np.ndarray:
-    """Of meetings found several times from neighbouring chords, the first. Where curves touch, the place itself is
-    ill-conditioned along them, so such meetings are one from farther apart."""
+def _first_of_each(segment, parameter, point, touch, kinds, geometry) -> np.ndarray:
+    """Of meetings found several times from neighbouring chords, the first. Where curves touch, they may be within the
+    bound of each other along a stretch: meetings between which they stay so are one."""
     if len(segment) < 2:
         return np.ones(len(segment), bool)
+    from .kernels.meetings import MEET, apart_at
+
     same = (segment[1:] == segment[:-1]).all(axis=1)
-    apart = np.hypot(*(point[1:] - point[:-1]).T)
-    both = touch[1:] & touch[:-1]
-    near = apart < np.where(both, 100 * SEARCH_MM, ONE_MM)
+    near = same & (np.hypot(*(point[1:] - point[:-1]).T) < ONE_MM)
     # Far apart on the second curve they are two passes through one place.
-    near &= (np.abs(parameter[1:, 1] - parameter[:-1, 1]) < 0.1) | both
-    return np.concatenate([[True], ~(same & near)])
+    near &= np.abs(parameter[1:, 1] - parameter[:-1, 1]) < 0.1
+    both = np.flatnonzero(same & touch[1:] & touch[:-1])
+    middle = (parameter[both] + parameter[both + 1]) / 2
+    near[both] |= apart_at(np.ascontiguousarray(segment[both]), middle, kinds, geometry) <= MEET
+    return np.concatenate([[True], ~near])
 
 
 def _none() -> Meetings:

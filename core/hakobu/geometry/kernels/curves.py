@@ -13,7 +13,7 @@ from ..compiled import kernel
 
 ARC = 2
 #: Looks along a curve for the nearest place, before Newton's method goes on from the best one.
-LOOKS = 12
+LOOKS = 16
 
 
 @kernel("Tuple((f8, f8, f8, f8))(i8, f8[::1], f8)")
@@ -61,11 +61,17 @@ def foot_near(kind, g, x, y, t):
 
 @kernel("Tuple((f8, f8))(i8, f8[::1], f8, f8)")
 def foot(kind, g, x, y):
-    """The parameter of the place nearest to a point, and its distance."""
-    first, near = 0.0, np.inf
+    """The parameter of the place nearest to a point, and its distance; the first of equals."""
+    away = np.empty(LOOKS + 1)
     for k in range(LOOKS + 1):
         px, py, _, _ = curve_at(kind, g, k / LOOKS)
-        away = math.hypot(px - x, py - y)
-        if away < near:
-            first, near = k / LOOKS, away
-    return foot_near(kind, g, x, y, first)
+        away[k] = math.hypot(px - x, py - y)
+    best, near = 0.0, np.inf
+    for k in range(LOOKS + 1):
+        # From every look that is nearer than its neighbours: a curve may come by more than once.
+        if (k > 0 and away[k - 1] < away[k]) or (k < LOOKS and away[k + 1] < away[k]):
+            continue
+        t, d = foot_near(kind, g, x, y, k / LOOKS)
+        if d < near:
+            best, near = t, d
+    return best, near

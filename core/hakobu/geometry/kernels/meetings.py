@@ -7,7 +7,7 @@ import math
 import numpy as np
 
 from ..compiled import kernel
-from .curves import curve_at, foot
+from .curves import curve_at, foot, foot_near
 from .grid_crossings import cell_range
 
 #: Both curves pass within this of a stated meeting, in mm.
@@ -180,6 +180,20 @@ def refine(pairs, guess, kind, geometry):
 
 
 @kernel(
+    "f8[::1](Array(i8, 2, 'C', readonly=True), Array(f8, 2, 'C', readonly=True), Array(i8, 1, 'C', readonly=True),"
+    " f8[:, ::1])"
+)
+def apart_at(pairs, parameter, kind, geometry):
+    """How far the first curve of each pair is from the second, at a parameter on it, near one on the other."""
+    away = np.empty(len(pairs))
+    for k in range(len(pairs)):
+        i, j = pairs[k]
+        x, y, _, _ = curve_at(kind[i], geometry[i], parameter[k, 0])
+        _, away[k] = foot_near(kind[j], geometry[j], x, y, parameter[k, 1])
+    return away
+
+
+@kernel(
     "Tuple((f8[:, :, ::1], b1[::1]))(Array(i8, 2, 'C', readonly=True), Array(i8, 1, 'C', readonly=True), f8[:, ::1])"
 )
 def common_runs(pairs, kind, geometry):
@@ -205,6 +219,11 @@ def common_runs(pairs, kind, geometry):
         for c in range(1, count):
             low = c if found[c, 0] < found[low, 0] else low
             high = c if found[c, 0] > found[high, 0] else high
+        if abs(found[high, 1] - found[low, 1]) < 1e-6:
+            # A curve whose ends are one place: which of them is meant tells the first step.
+            x, y, _, _ = curve_at(kind[i], geometry[i], found[low, 0] + 0.1 * (found[high, 0] - found[low, 0]))
+            t, _ = foot(kind[j], geometry[j], x, y)
+            found[low, 1], found[high, 1] = (0.0, 1.0) if t < 0.5 else (1.0, 0.0)
         one = True
         for look in range(1, 8):
             t = found[low, 0] + (found[high, 0] - found[low, 0]) * look / 8
