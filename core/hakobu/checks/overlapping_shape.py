@@ -7,10 +7,11 @@ from collections.abc import Iterator
 
 import numpy as np
 
-from ..model import Document, Finding, Level, Piece
+from ..model import Document, Edit, Finding, Level, Piece
 from ..model.finding import finding_key
 from .outline_table import outline_table
 from .rule import Rule, Tolerance
+from .welding import can_be_welded, looks_the_same, welded
 
 
 def find(document: Document, tolerance: Tolerance) -> Iterator[Finding]:
@@ -32,6 +33,7 @@ def _finding(first: Piece, second: Piece, places: np.ndarray) -> Finding:
     ids = tuple(dict.fromkeys((first.id, second.id)))
     place = tuple(round(v, 4) for v in places[0].tolist())
     filled = first.fill is not None and second.fill is not None
+    mendable = can_be_welded(first) and can_be_welded(second)
     return Finding(
         RULE.id,
         finding_key(RULE.id, ids, place),
@@ -40,10 +42,20 @@ def _finding(first: Piece, second: Piece, places: np.ndarray) -> Finding:
         ids,
         place,
         {"crossings": len(places)},
+        mendable=mendable,
+        safe=mendable and looks_the_same([first, second]),
         title=RULE.title,
         effect=RULE.effect,
         extent=(*places.min(axis=0).tolist(), *places.max(axis=0).tolist()),
     )
+
+
+def mend(document: Document, finding: Finding, tolerance: Tolerance) -> Edit | None:
+    """The pieces become one, with the outline of what they paint together."""
+    pieces = [document.by_id.get(identity) for identity in finding.pieces]
+    if any(piece is None or not can_be_welded(piece) for piece in pieces):
+        return None
+    return welded(finding, pieces)
 
 
 def _message(first: Piece, second: Piece, count: int) -> str:
@@ -63,4 +75,5 @@ RULE = Rule(
     title="Shapes overlap",
     effect="They look joined, but each is cut through the other.",
     find=find,
+    mend=mend,
 )

@@ -4,10 +4,11 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from ..model import Document, Finding, Level
+from ..model import Document, Edit, Finding, Level
 from ..model.finding import finding_key
 from .outline_table import outline_table
 from .rule import Rule, Tolerance
+from .welding import can_be_welded, looks_the_same, welded
 
 
 def find(document: Document, tolerance: Tolerance) -> Iterator[Finding]:
@@ -19,6 +20,7 @@ def find(document: Document, tolerance: Tolerance) -> Iterator[Finding]:
             continue
         place = tuple(round(v, 4) for v in places[0].tolist())
         count = len(places)
+        mendable = can_be_welded(document.by_id[identity])
         yield Finding(
             RULE.id,
             finding_key(RULE.id, [identity], place, str(outline)),
@@ -27,10 +29,18 @@ def find(document: Document, tolerance: Tolerance) -> Iterator[Finding]:
             (identity,),
             place,
             {"crossings": count, "outline": outline + 1},
+            mendable=mendable,
+            safe=mendable and looks_the_same([piece]),
             title=RULE.title,
             effect=RULE.effect,
             extent=(*places.min(axis=0).tolist(), *places.max(axis=0).tolist()),
         )
+
+
+def mend(document: Document, finding: Finding, tolerance: Tolerance) -> Edit | None:
+    """The piece's outlines become those of the area that it paints."""
+    piece = document.by_id.get(finding.pieces[0])
+    return welded(finding, [piece]) if piece and can_be_welded(piece) else None
 
 
 def _name(name: str) -> str:
@@ -43,4 +53,5 @@ RULE = Rule(
     title="An outline crosses itself",
     effect="The blade cuts through what it has cut before, and small bits come loose.",
     find=find,
+    mend=mend,
 )

@@ -5,13 +5,15 @@ hanging; lines that cross are cut through each other.
 """
 
 import unittest
+from dataclasses import replace
 
 import numpy as np
 
 from hakobu.checks import Tolerance, check
 from hakobu.checks.applier import apply_edit, edit_for, mend_where
-from hakobu.geometry import CUBIC, Path, PathBuilder
-from hakobu.model import Document, Layer, Level, Page, Piece, Stroke, Treatment
+from hakobu.geometry import CUBIC, Path, PathBuilder, signed_areas
+from hakobu.geometry.painted import painted_area
+from hakobu.model import Document, Fill, Layer, Level, Page, Piece, Stroke, Treatment
 
 from ..shapes import circle, document, square
 
@@ -134,6 +136,50 @@ class Closing(unittest.TestCase):
         finding = check(made)[0]
         closed = apply_edit(made, edit_for(made, finding, Tolerance()))
         self.assertIsNone(edit_for(closed, finding, Tolerance()))
+
+
+class Welding(unittest.TestCase):
+    def test_shapes_that_overlap_become_one_with_the_same_area(self):
+        made = document(square(), square(5, 5), square(40, 40))
+        done = mend_where(made, lambda f: f.safe, Tolerance()).document
+        self.assertEqual([p.id for p in done.pieces], ["t:/0", "t:/2"])
+        self.assertAlmostEqual(float(signed_areas(done.pieces[0].path).sum()), 175.0)
+        self.assertEqual(rules(done), [])
+
+    def test_a_row_of_letters_becomes_one_piece(self):
+        row = document(*(circle(8 * i, 20, 5) for i in range(12)))
+        done = mend_where(row, lambda f: f.safe, Tolerance()).document
+        self.assertEqual(len(done.pieces), 1)
+        self.assertEqual(rules(done), [])
+
+    def test_a_bow_tie_keeps_what_it_paints_under_either_rule(self):
+        star = Path.from_points(
+            10 * np.array([[np.sin(k * 2.5132741), -np.cos(k * 2.5132741)] for k in range(5)]), True
+        )
+        for rule in ("nonzero", "evenodd"):
+            made = document(star, fill_rule=rule)
+            box = (-10.0, -10.0, 10.0, 10.0)
+            before = painted_area([(star, rule)], box, 0.001)
+            done = mend_where(made, lambda f: f.safe, Tolerance()).document.pieces[0]
+            self.assertAlmostEqual(painted_area([(done.path, rule)], box, 0.001), before, 3)
+            self.assertEqual(rules(document(done.path)), [])
+
+    def test_what_would_look_different_is_not_done_unasked(self):
+        stroke = Stroke("#c2361f", 1.0)
+        for name, looks, mendable, safe in (
+            ("filled alike", {}, True, True),
+            ("with strokes", {"stroke": stroke}, True, False),
+            ("half transparent", {"opacity": 0.5}, True, False),
+            ("bare lines", {"fill": None, "stroke": stroke}, False, False),
+        ):
+            with self.subTest(name):
+                found = check(document(square(), square(5, 5), **looks))
+                self.assertEqual([(f.mendable, f.safe) for f in found], [(mendable, safe)])
+
+    def test_two_colours_are_not_welded_unasked(self):
+        made = document(square(), square(5, 5))
+        other = replace(made.pieces[1], fill=Fill("#c2361f"))
+        self.assertEqual([f.safe for f in check(replace(made, pieces=(made.pieces[0], other)))], [False])
 
 
 class Safety(unittest.TestCase):

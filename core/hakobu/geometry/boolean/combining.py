@@ -13,8 +13,9 @@ from ..intersect import curve_table
 from ..path import ARC, CUBIC, LINE, Path, line_controls
 from .arrangement import SNAP_MM, Arrangement, arrange
 
-#: Rays look at chords within this of their curves, and at the curves themselves where it matters.
-RAY_MM = 0.005
+#: Rays look at chords within this of their curves, and within this share of their size; where it matters, at the curves
+#: themselves.
+RAY_MM, RAY_SHARE = 0.005, 0.001
 #: What lies within the first of these is one. Where outlines then do not come out closed, curves lie about so far from
 #: each other, and it is tried again with another measure.
 SNAPS_MM = (SNAP_MM, 1e-4, 2e-6, 5e-4)
@@ -129,7 +130,8 @@ def _sides(made: Arrangement) -> tuple[np.ndarray, np.ndarray]:
 
     kinds, geometry = curve_table(made.path)
     edges = span_path(made.path, made.segment, made.span)
-    chords = flatten(edges, RAY_MM)
+    hull = np.abs(np.diff(edges.ctrl, axis=1)).sum(axis=(1, 2))
+    chords = flatten(edges, np.clip(RAY_SHARE * hull, 1e-12, RAY_MM))
     inner = np.ones(len(chords.points), bool)
     inner[chords.start[1:] - 1] = False
     rows = np.flatnonzero(inner)
