@@ -12,13 +12,14 @@ from statistics import median
 HERE = Path(__file__).resolve().parent
 sys.path[:0] = [str(HERE), str(HERE.parent / "core")]
 
-import pictures  # noqa: E402  (the folder has just been put on the path)
+import geometry  # noqa: E402  (the folder has just been put on the path)
+import pictures  # noqa: E402
 import preview  # noqa: E402
 import road  # noqa: E402
 
 #: name -> what is measured: a function that yields (what, ours, theirs or None, beside what), or a finished sentence.
 FIGURES = {"read": road.read, "check": road.check, "write": road.write, "proof": road.proof}
-FIGURES |= {"trace": pictures.trace, "preview": preview.preview}
+FIGURES |= {"geometry": geometry.geometry, "trace": pictures.trace, "preview": preview.preview}
 RUNS = 7
 
 

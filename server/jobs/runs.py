@@ -6,6 +6,7 @@ from typing import Any
 
 from django.db import transaction
 from django.utils import timezone
+from procrastinate.contrib.django import app
 
 from hakobu.model import HakobuError, Step
 
@@ -13,6 +14,8 @@ from . import history, results
 from .models import Blob, Job, Run
 from .results import findings_of
 
+#: What the worker does with a run; tasks.py has it.
+TASK = "jobs.tasks.work"
 #: A piece of work whose worker was lost so many times is not begun again: it is likely what kills them.
 MOST_ATTEMPTS = 3
 LOST = "This was begun three times and its worker was lost each time; it may be too large for this machine."
@@ -24,11 +27,9 @@ class Superseded(Exception):
 
 def ask(job: Job, kind: str, request: dict[str, Any]) -> Run:
     """Puts a piece of work in the queue, in one transaction with its row."""
-    from .tasks import work
-
     with transaction.atomic():
         run = Run.objects.create(job=job, kind=kind, request=request)
-        run.queue_id = work.defer(run=str(run.pk))
+        run.queue_id = app.configure_task(TASK, queue="work").defer(run=str(run.pk))
         run.save(update_fields=["queue_id"])
     return run
 
@@ -51,8 +52,6 @@ def ask_check(job: Job, document: str) -> Run:
 
 def cancel(run: Run) -> None:
     """Ends a run at once for whoever waits; its worker hears of it and stops."""
-    from procrastinate.contrib.django import app
-
     ended = Run.objects.filter(pk=run.pk, state__in=Run.OPEN).update(state=Run.CANCELLED, ended=timezone.now())
     if ended:
         app.job_manager.cancel_job_by_id(run.queue_id, abort=True)

@@ -15,7 +15,7 @@ LOOK_SECONDS = 0.2
 SILENT_SECONDS = 10
 
 
-@app.task(queue="work", pass_context=True, retry=RetryStrategy(max_attempts=runs.MOST_ATTEMPTS, wait=1))
+@app.task(name=runs.TASK, queue="work", pass_context=True, retry=RetryStrategy(max_attempts=runs.MOST_ATTEMPTS, wait=1))
 def work(context, run: str) -> None:
     """Carries out a run. A lost child is tried again, up to a limit; a cancelled one is ended."""
     attempt = runs.begin(run)

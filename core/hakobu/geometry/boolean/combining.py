@@ -101,7 +101,7 @@ def combine(shapes: Sequence[Operand | Path], how: str) -> Combined:
 
 
 def closed_up(path: Path) -> Path:
-    """The path with every open outline closed by a straight line, and without those that enclose nothing."""
+    """The path with every open outline closed by a straight line."""
     parts = []
     for outline in path.outlines():
         if not outline.closed[0]:
