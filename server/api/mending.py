@@ -2,15 +2,19 @@
 
 from __future__ import annotations
 
+import numpy as np
+
 from hakobu.checks import Tolerance
 from hakobu.checks.applier import apply_edit, edit_for
-from hakobu.geometry import Path, bounds
+from hakobu.geometry import Path, SegmentIndex, bounds, flatten
 from hakobu.model import Document, Finding
 from hakobu.model.errors import CannotDo
 from hakobu.model.figures import figures_of
 
 from .drawing import lines_of
 
+#: A line that is farther than this from every line that stays goes.
+OFF_MM = 0.02
 #: Two lines are shown so near that their distance is about a tenth of the picture.
 CLOSE_UP = 6.0
 
@@ -21,19 +25,38 @@ def preview_of(document: Document, finding: Finding, tolerance: Tolerance = Tole
     if edit is None:
         raise CannotDo("This finding has no mend to show.")
     after = apply_edit(document, edit)
-    goes = [document.by_id[piece].path.outline(k) for (piece, k), path in edit.changes.items() if path is None]
     touched = {piece for piece, _ in (*edit.changes, *edit.needs)}
     now = Path.concatenate(p.path for p in document.pieces_followed() if p.id in touched)
     then = Path.concatenate(p.path for p in after.pieces_followed() if p.id in touched)
+    removed = [document.by_id[piece].path.outline(k) for (piece, k), path in edit.changes.items() if path is None]
+    made_anew = any(path is not None for path in edit.changes.values())
+    goes = vanishing(now, then) if made_anew else Path.concatenate(removed)
     fine = 0.002
     return {
-        "view": _view(finding, Path.concatenate(goes) if goes else now),
+        "view": _view(finding, now if made_anew else goes),
         "now": lines_of(now, fine),
-        "goes": lines_of(Path.concatenate(goes), fine),
+        "goes": lines_of(goes, fine),
         "mended": lines_of(then, fine),
         "nodes_before": figures_of(document).nodes,
         "nodes_after": figures_of(after).nodes,
     }
+
+
+def vanishing(now: Path, then: Path) -> Path:
+    """The stretches of lines that are on nothing afterwards, as chords."""
+    if not len(then):
+        return now
+    left, top, right, bottom = bounds(now)
+    step = max(right - left, bottom - top, 0.1) / 400
+    chords = flatten(now, 0.005, longest_mm=step)
+    away = SegmentIndex(flatten(then, 0.005), step).nearest(chords.points)[0] > OFF_MM
+    runs = []
+    for a, b in zip(chords.start[:-1], chords.start[1:], strict=True):
+        gone = np.flatnonzero(away[a:b]) + a
+        for run in np.split(gone, np.flatnonzero(np.diff(gone) > 1) + 1):
+            if len(run) > 1:
+                runs.append(Path.from_points(chords.points[run], closed=False))
+    return Path.concatenate(runs)
 
 
 def _view(finding: Finding, path: Path) -> list[float]:

@@ -291,3 +291,21 @@ class LongWork(Case):
         before = Job.objects.count()
         self.refused(self.upload(b"nothing", "a.xyz"), 415, "unknown-format")
         self.assertEqual((Job.objects.count(), Run.objects.count()), (before, 0))
+
+
+class Welding(Case):
+    def test_what_is_shown_to_go_is_what_lies_inside(self):
+        svg = b"""<svg xmlns="http://www.w3.org/2000/svg" width="100mm" height="100mm" viewBox="0 0 100 100">
+<path d="M10 10H30V30H10Z"/><path d="M20 20H40V40H20Z"/></svg>"""
+        job = self.upload(svg, "two.svg").json()
+        finding = next(f for f in self.findings(job) if f["id"] == "overlapping-shape")
+        shown = self.client.get(f"/api/revisions/{job['head']['id']}/findings/{finding['key']}/mend").json()
+        points = np.frombuffer(base64.b64decode(shown["goes"]["points"]), "<f4").reshape(-1, 2)
+        start = shown["goes"]["start"]
+        runs = [points[a:b] for a, b in zip(start[:-1], start[1:], strict=True)]
+        along = sum(float(np.hypot(*np.diff(run, axis=0).T).sum()) for run in runs)
+        # Four stretches of 10 mm, but for a step at each of their ends.
+        self.assertAlmostEqual(along, 40.0, delta=1.0)
+        self.assertTrue(((points > 19.9) & (points < 30.1)).all())
+        left, top, width, height = shown["view"]
+        self.assertTrue(left < 10 and top < 10 and left + width > 40 and top + height > 40)
