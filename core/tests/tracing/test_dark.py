@@ -12,7 +12,7 @@ from hakobu.tracing.dark import has_stairs, propose, trace
 from ..pictures import distances, nearest, rendered, sharp_corners, truth
 
 PIXELS = (1.0, 0.0, 0.0, 1.0, 0.0, 0.0)
-#: The letters R and g as an open font draws them: serifs, counters, joins of curves and lines.
+#: A letter R: a counter, corners of many angles, curves that join lines smoothly.
 LETTER_R = (
     '<path d="M60 340V60H190C250 60 290 95 290 148C290 192 262 222 220 232L310 340H240L164 240H118V340Z'
     'M118 192H184C212 192 230 176 230 150C230 124 212 108 184 108H118Z" fill-rule="evenodd"/>'
