@@ -16,7 +16,7 @@ from .machines import proof
 from .model import Document, HakobuError, Step
 from .model.errors import CannotDo, UnknownFormat
 from .model.ids import fingerprint, same_thing
-from .operations import Context, Outcome, operation_of, parameters_from
+from .operations import Context, Outcome, Progress, operation_of, parameters_from, silent
 
 SourceReader = Callable[[str, str | None, str], ReadResult]
 #: Decodes a picture by its hash: (H, W, 4) uint8.
@@ -53,7 +53,7 @@ def run_step(
     step: Step,
     source: SourceReader | None = None,
     picture: PictureReader | None = None,
-    progress: Callable[[float, str], None] | None = None,
+    progress: Progress = silent,
 ) -> StepResult:
     """One step. One that cannot be done, or whose pieces are no longer what they were, stops and changes nothing."""
     try:
@@ -61,7 +61,7 @@ def run_step(
         operation = operation_of(step.operation)
         parameters = parameters_from(operation, step.parameters)
         outcome = operation.run(
-            document, parameters, Context(step.key, tuple(step.selection), source, picture, progress or _silent)
+            document, parameters, Context(step.key, tuple(step.selection), source, picture, progress)
         )
     except HakobuError as error:
         return StepResult(step, document, None, error)
@@ -101,10 +101,6 @@ def repaired(document: Document, step: Step) -> Step:
     given = {name: getattr(parameters, name) for name in step.parameters}
     plain = {name: list(value) if isinstance(value, tuple) else value for name, value in given.items()}
     return replace(step, parameters=plain, selection={p: fingerprint(document.by_id[p]) for p in there})
-
-
-def _silent(share: float, stage: str) -> None:
-    """Progress that nobody follows."""
 
 
 def _check_selection(document: Document, step: Step) -> None:

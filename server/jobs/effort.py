@@ -5,6 +5,8 @@ The rates are measured on two cores of 2.5 GHz, generously.
 
 from __future__ import annotations
 
+from django.db.models.functions import Length
+
 from hakobu.model import Document, Step
 
 from .models import Blob, Job
@@ -33,8 +35,8 @@ def of_steps(job: Job, steps: list[Step]) -> float:
 
 def _of_step(step: Step, before: Document) -> float:
     if step.operation == "bring-in":
-        blob = Blob.objects.filter(pk=step.parameters.get("source")).first()
-        return of_file(len(blob.data)) if blob else 0.0
+        sizes = Blob.objects.filter(pk=step.parameters.get("source")).values_list(Length("data"), flat=True)
+        return sum(map(of_file, sizes))
     if step.operation == "trace":
         return sum(p.size_px[0] * p.size_px[1] for p in before.pictures) / 1e6 * SECONDS_PER_MEGAPIXEL
     return _segments(before) * SECONDS_PER_SEGMENT

@@ -13,10 +13,10 @@ from hakobu.model import Step, Treatment
 from hakobu.model.errors import BadRequest, CannotDo, Changed, NotThere
 from hakobu.model.ids import new_key
 from hakobu.model.materials import MATERIALS
-from hakobu.operations import operation_of, parameters_from
+from hakobu.operations import Progress, operation_of, parameters_from, silent
 
 from .models import Job, Revision, RevisionStep, Source, StepVersion
-from .results import Placed, Progress, run_chain, silent
+from .results import Placed, run_chain
 from .store import EMPTY, keep_blob, keep_document, load_document
 
 

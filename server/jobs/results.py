@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import hashlib
-from collections.abc import Callable, Mapping
+from collections.abc import Mapping
 from dataclasses import dataclass
 
 from hakobu import pipeline
@@ -11,7 +11,7 @@ from hakobu.checks import RULES, Tolerance, check
 from hakobu.formats import ReadResult
 from hakobu.model import Finding, HakobuError, Step
 from hakobu.model.errors import NotThere
-from hakobu.operations import operation_of
+from hakobu.operations import Progress, operation_of, silent
 
 from .models import Blob, Result
 from .store import EMPTY, keep_document, load_document
@@ -29,11 +29,6 @@ class Placed:
 
 #: How a step's pieces are found anew before it runs: named by its parameters, or what is left of those it had.
 SETTLING = {"select": pipeline.with_selection, "repair": pipeline.repaired}
-Progress = Callable[[float, str], None]
-
-
-def silent(share: float, stage: str) -> None:
-    """Progress that nobody follows."""
 
 
 def run_chain(

@@ -9,8 +9,9 @@ from django.utils import timezone
 from procrastinate.contrib.django import app
 
 from hakobu.model import HakobuError, Step
+from hakobu.operations import Progress
 
-from . import history, results
+from . import history
 from .models import Blob, Job, Run
 from .results import findings_of
 
@@ -18,6 +19,7 @@ from .results import findings_of
 TASK = "jobs.tasks.work"
 #: A piece of work whose worker was lost so many times is not begun again: it is likely what kills them.
 MOST_ATTEMPTS = 3
+BROKEN = "Something went wrong inside Hakobu; your steps are kept. Try again, and if it stays, restart it."
 LOST = "This was begun three times and its worker was lost each time; it may be too large for this machine."
 
 
@@ -116,7 +118,7 @@ def _finish(pk, attempt: int) -> None:
         raise Superseded
 
 
-def _revision(run: Run, attempt: int, progress: results.Progress) -> None:
+def _revision(run: Run, attempt: int, progress: Progress) -> None:
     request = run.request
     history.add_revision(
         run.job,
@@ -129,7 +131,7 @@ def _revision(run: Run, attempt: int, progress: results.Progress) -> None:
     )
 
 
-def _bring_in(run: Run, attempt: int, progress: results.Progress) -> None:
+def _bring_in(run: Run, attempt: int, progress: Progress) -> None:
     request = run.request
     data = bytes(Blob.objects.get(pk=request["blob"]).data)
     progress(0.05, f"Reading {request['name']}")
@@ -144,7 +146,7 @@ def _bring_in(run: Run, attempt: int, progress: results.Progress) -> None:
     )
 
 
-def _check(run: Run, attempt: int, progress: results.Progress) -> None:
+def _check(run: Run, attempt: int, progress: Progress) -> None:
     progress(0.1, "Looking for faults")
     findings_of(run.request["document"])
     _finish(run.pk, attempt)

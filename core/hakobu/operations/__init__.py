@@ -5,7 +5,7 @@ from __future__ import annotations
 from ..model.errors import BadRequest
 from .bring_in import OPERATION as BRING_IN
 from .mend import OPERATION as MEND
-from .operation import Context, Operation, Outcome, parameters_from, schema_of
+from .operation import Context, Operation, Outcome, Progress, parameters_from, schema_of, silent
 from .resize import OPERATION as RESIZE
 from .trace import OPERATION as TRACE
 
@@ -20,4 +20,14 @@ def operation_of(identity: str) -> Operation:
     raise BadRequest(f'"{identity}" is not a step that is known here: use one of {known}.')
 
 
-__all__ = ["OPERATIONS", "Context", "Operation", "Outcome", "operation_of", "parameters_from", "schema_of"]
+__all__ = [
+    "OPERATIONS",
+    "Context",
+    "Operation",
+    "Outcome",
+    "Progress",
+    "operation_of",
+    "parameters_from",
+    "schema_of",
+    "silent",
+]

@@ -12,6 +12,13 @@ from ..formats import ReadResult
 from ..model import Document, Finding
 from ..model.errors import BadRequest
 
+#: Told how far a piece of work is: the share from 0 to 1, and what is being done.
+Progress = Callable[[float, str], None]
+
+
+def silent(share: float, stage: str) -> None:
+    """Progress that nobody follows."""
+
 
 @dataclass(frozen=True)
 class Context:
@@ -23,7 +30,7 @@ class Context:
     selection: tuple[str, ...] = ()
     source: Callable[[str, str | None, str], ReadResult] | None = None
     picture: Callable[[str], np.ndarray] | None = None
-    progress: Callable[[float, str], None] = lambda share, stage: None
+    progress: Progress = silent
 
 
 @dataclass(frozen=True)

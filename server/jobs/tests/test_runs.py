@@ -55,6 +55,8 @@ class Asking(TestCase):
         self.assertEqual(effort.of_steps(job, steps), 0.0)
         self.assertGreater(effort.of_steps(job, [*steps, MEND]), 0.0)
         self.assertGreater(effort.of_file(3 * 2**20), effort.LONG)
+        brought = Step("n", "bring-in", 1, {"source": keep_blob(b" " * 4 * 2**20), "name": "large.svg"})
+        self.assertGreater(effort.of_steps(job, [*steps, brought]), effort.LONG)
         self.assertGreater(effort.of_check(job.head.document_id), 0.0)
 
 
@@ -228,6 +230,17 @@ class RealWorker(TransactionTestCase):
         worker.join(60)
         job.refresh_from_db()
         self.assertEqual((state(run), run.attempt, job.head.what), ("done", 1, "Mended: A line is cut twice"))
+        for child in children.CHILDREN._idle:
+            child.kill()
+        children.CHILDREN._idle.clear()
+
+    def test_an_error_of_ours_fails_once_and_is_not_tried_again(self):
+        run = asked(begun(), MEND)
+        Run.objects.filter(pk=run.pk).update(kind="no such kind")
+        worker = threading.Thread(target=self.work)
+        worker.start()
+        worker.join(60)
+        self.assertEqual((state(run), run.attempt, run.error["code"]), ("failed", 1, "failed"))
         for child in children.CHILDREN._idle:
             child.kill()
         children.CHILDREN._idle.clear()

@@ -1,6 +1,7 @@
 """A worker's child: carries out the runs that it is told of on standard input, a line each, until that ends."""
 
 import json
+import logging
 import os
 import queue
 import resource
@@ -23,6 +24,9 @@ def listen(asked: queue.SimpleQueue) -> None:
     os._exit(0)
 
 
+log = logging.getLogger(__name__)
+
+
 class Command(BaseCommand):
     help = __doc__
 
@@ -42,5 +46,9 @@ class Command(BaseCommand):
                 runs.carry_out(run, attempt)
             except MemoryError:
                 runs.fail(run, attempt, "too-much", "This needs more memory than a piece of work may take; split it.")
+            except Exception:
+                # Trying it again would only fail again.
+                log.exception("Run %s failed", run)
+                runs.fail(run, attempt, "failed", runs.BROKEN)
             answers.write("over\n")
             answers.flush()
