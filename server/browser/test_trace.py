@@ -170,6 +170,20 @@ class Station(TraceCase):
         expect(page.get_by_role("alert")).to_have_count(0)
         expect(page.get_by_role("button", name="Keep this trace")).to_be_enabled()
 
+    def test_going_back_shows_the_step_as_it_was(self):
+        page = self.page
+        self.open()
+        self.set("Darkness", "30")
+        self.keep("Keep this trace")
+        self.go("Trace")
+        self.traced()
+        self.set("Darkness", "60")
+        self.keep("Keep this change")
+        self.go("Trace")
+        expect(page.get_by_label("Darkness, typed")).to_have_value("60 %")
+        page.get_by_role("button", name="Go back").click()
+        expect(page.get_by_label("Darkness, typed")).to_have_value("30 %")
+
     def test_by_keyboard_alone(self):
         page = self.page
         self.open()

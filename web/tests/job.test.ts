@@ -112,3 +112,14 @@ it('paints only the newest document that was asked for, and fetches only what is
   await vi.waitFor(() => expect(urls.length).toBe(3))
   expect(urls[2]).toContain('since=b')
 })
+
+it('does not go on saying that it looks for faults when the head has moved on meanwhile', async () => {
+  const looking = { id: 'r', job: 'j', kind: 'check', state: 'running', progress: 0, stage: '', error: null }
+  const jobs = useJob()
+  serve([200, job(1)], [202, looking])
+  await jobs.load('j')
+  expect(jobs.checking?.id).toBe('r')
+  serve([200, job(2)], [200, []])
+  await jobs.move('undo')
+  expect([jobs.head?.id, jobs.checking]).toEqual([2, null])
+})

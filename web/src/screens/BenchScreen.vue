@@ -3,7 +3,7 @@ import { computed, onMounted, onUnmounted, ref, watch } from 'vue'
 import { useRoute } from 'vue-router'
 
 import { Refused } from '@/api/client'
-import type { Station } from '@/api/types'
+import type { Station, StepDone } from '@/api/types'
 import BenchNotices from '@/bench/BenchNotices.vue'
 import LookSwitch from '@/bench/LookSwitch.vue'
 import CheckPanel from '@/bench/panels/CheckPanel.vue'
@@ -49,22 +49,24 @@ async function load() {
   await Promise.all([jobs.load(props.job), library.load().catch(() => {})])
 }
 watch(() => props.job, load)
-/** The trace that the station is about: the named step, else the last one that was kept, else a new one. */
+/** The trace that the station is about: the named step, else the last one that was kept, else the first to be made. */
 const traced = computed(() => {
   if (station.value !== 'trace' || !jobs.head) return null
   const kept = jobs.head.steps.filter((s) => s.operation === 'trace' && s.enabled)
-  const step = kept.find((s) => s.key === route.query.step) ?? (route.query.step === 'new' ? undefined : kept.at(-1))
+  const step = kept.find((s) => s.key === route.query.step) ?? kept.at(-1)
   const at = step ? jobs.head.steps.indexOf(step) : jobs.head.steps.length
   const before = jobs.head.steps.slice(0, at).findLast((s) => s.document)?.document ?? ''
   return { step: step ?? null, before: step ? before : jobs.head.document }
 })
+const sameStep = (a: StepDone | null, b: StepDone | null) =>
+  a?.key === b?.key && JSON.stringify(a?.parameters) === JSON.stringify(b?.parameters)
 /** While a trace is changed, the bench shows what it begins from. */
 const documentShown = computed(() => traced.value?.before || jobs.head?.document)
 const tracing = computed(() =>
   station.value === 'trace' && drawing.drawing?.pictures.length ? { d: trace.shown?.d ?? '', number: trace.shown?.number ?? 0, split: trace.split } : null,
 )
 watch(
-  () => [traced.value?.before, traced.value?.step?.key, drawing.shown] as const,
+  () => [traced.value?.before, traced.value?.step, drawing.shown] as const,
   () => {
     const now = traced.value
     if (!now) return trace.close()
@@ -72,7 +74,8 @@ watch(
     if (drawing.shown !== now.before || !pictures.length) return
     const named = (now.step?.parameters as { picture?: string } | undefined)?.picture
     const picture = pictures.find((p) => p.id === named) ?? pictures[0]
-    if (trace.before === now.before && trace.step?.key === now.step?.key) return
+    // What is set but not kept stays, unless the step itself is another: going back may have changed it.
+    if (trace.before === now.before && sameStep(trace.step, now.step)) return
     void trace.open({ job: props.job, before: now.before, picture: picture.id, step: now.step })
   },
 )

@@ -29,6 +29,8 @@ export const useJob = defineStore('job', () => {
     const same = job.value?.id === next.id && job.value.head.id === next.head.id
     const found = same ? findings.value : await askFindings(next.head.id)
     job.value = next
+    // What is still looked for is about the head before.
+    if (!same) checking.value = null
     if (Array.isArray(found)) findings.value = found
     else void findLater(next.head.id, found)
   }
