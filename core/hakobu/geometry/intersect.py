@@ -6,17 +6,11 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from .arcs import centre_and_radius
-from .flatten import flatten, points_at
-from .path import ARC, CUBIC, LINE, Path
-from .tolerances import STRAIGHT_BULGE
+from .path import Path
+from .search import NEAR_MM, SEARCH_SHARE, Search, curve_table
 
-#: Curves are searched as chords within this; whatever meets lies within twice that between chords.
-SEARCH_MM = 0.005
-#: And within this share of their own size.
-SEARCH_SHARE = 0.005
-#: The sine of the angle between chords below which curves may meet twice along them.
-NEARLY_ALIKE = 0.3
+#: The sine of the angle at a meeting below which the two curves may be one.
+ALIKE = 0.05
 #: Two meetings of the same segments closer than this are one.
 ONE_MM = 1e-5
 
@@ -39,27 +33,28 @@ class Meetings:
     run: np.ndarray
 
 
-def meetings(path: Path, group: np.ndarray | None = None) -> Meetings:
+def meetings(path: Path, group: np.ndarray | None = None, search_share: float = SEARCH_SHARE) -> Meetings:
     """All meetings of segments of a path, or of those of the same group; group (K,) int, for each outline.
 
-    That one segment ends where the next of its outline begins is no meeting.
+    That one segment ends where the next of its outline begins is no meeting. Curves are searched as chords: where no
+    tangents along two near chords are parallel, their curves meet once at most, and Newton's method finds where; the
+    others are split and tried from both ends of each part.
     """
-    if not path.segment_count:
-        return _none()
-    from .kernels.meetings import MEET, PARALLEL, common_runs, refine
-
     kinds, geometry = curve_table(path)
-    pairs, guess = _near(path, group)
-    parameter, away, sine = refine(pairs, guess, kinds, geometry)
-    good = away <= MEET
-    touching = good & (sine <= PARALLEL)
-    run_pairs, runs = _runs(path, pairs, parameter, touching, kinds, geometry, common_runs)
-    own, own_parameter = _self_crossings(path)
-    segment = np.concatenate([pairs[good], own])
-    parameter = np.concatenate([parameter[good], own_parameter])
-    touch = np.concatenate([sine[good] <= PARALLEL, np.zeros(len(own), bool)])
-    point = points_at(path, segment[:, 0], parameter[:, 0])
-    keep = ~(_at_joint(path, segment, parameter) | _in_run(segment, parameter, run_pairs, runs))
+    return meet(Search(path, group, search_share, kinds, geometry), kinds, geometry)
+
+
+def meet(found: Search, kinds: np.ndarray, geometry: np.ndarray) -> Meetings:
+    """The meetings of the curves of a search; kinds, geometry: their table."""
+    from .kernels.meetings import PARALLEL, loops
+
+    if not len(found.table):
+        return _none()
+    pairs, made, run_pairs, runs = _refined(found, kinds, geometry)
+    own, own_made = loops(kinds, geometry)
+    segment, made = np.concatenate([pairs, own]), np.concatenate([made, own_made])
+    parameter, touch, point = made[:, :2], made[:, 3] <= PARALLEL, made[:, 4:]
+    keep = ~(_at_joint(found.following, segment, parameter) | _in_run(segment, parameter, run_pairs, runs))
     segment, parameter, point, touch = segment[keep], parameter[keep], point[keep], touch[keep]
     order = np.lexsort((parameter[:, 1], parameter[:, 0], segment[:, 1], segment[:, 0]))
     segment, parameter, point, touch = segment[order], parameter[order], point[order], touch[order]
@@ -67,115 +62,58 @@ def meetings(path: Path, group: np.ndarray | None = None) -> Meetings:
     return Meetings(segment[single], parameter[single], point[single], touch[single], run_pairs, runs)
 
 
-def curve_table(path: Path) -> tuple[np.ndarray, np.ndarray]:
-    """Kinds (M,) and rows of eight numbers (M, 8) as the kernels take them: an arc that is straight is a line."""
-    kinds = path.kind.astype(np.int64)
-    straight = (path.kind == ARC) & (np.abs(path.bulge) < STRAIGHT_BULGE)
-    kinds[straight] = LINE
-    geometry = path.ctrl.reshape(-1, 8).copy()
-    arc = kinds == ARC
-    first, last, bulge = path.ctrl[arc, 0], path.ctrl[arc, 3], path.bulge[arc]
-    centre, radius = centre_and_radius(first, last, bulge)
-    geometry[arc] = 0.0
-    geometry[arc, :2], geometry[arc, 2] = centre, radius
-    geometry[arc, 3] = np.arctan2(first[:, 1] - centre[:, 1], first[:, 0] - centre[:, 0])
-    geometry[arc, 4] = 4 * np.arctan(bulge)
-    return kinds, geometry
+def _refined(found: Search, kinds: np.ndarray, geometry: np.ndarray):
+    """Pairs of segments (N, 2) with what `refine` makes of them where they meet, and the runs they share."""
+    from .kernels.chords import BEYOND
+    from .kernels.exact import exactly
+    from .kernels.meetings import MEET, PARALLEL, SAME, common_runs, refine
+    from .kernels.seeking import seek
 
-
-def _near(path: Path, group: np.ndarray | None) -> tuple[np.ndarray, np.ndarray]:
-    """Pairs of segments (N, 2) that come near each other, and the parameters (N, 2) where their chords do."""
-    from .kernels.meetings import near_chords
-
-    # However small a curve is, its bends are told apart.
-    hull = np.abs(np.diff(path.ctrl, axis=1)).sum(axis=(1, 2))
-    chords = flatten(path, np.clip(SEARCH_SHARE * hull, 1e-12, SEARCH_MM))
-    inner = np.ones(len(chords.points), bool)
-    inner[chords.start[1:] - 1] = False
-    at = np.flatnonzero(inner)
-    first, last, segment = chords.points[at], chords.points[at + 1], chords.segment[at]
-    t0 = chords.parameter[at]
-    t1 = np.where(chords.segment[at + 1] == segment, chords.parameter[at + 1], 1.0)
-    moved = (first != last).any(axis=1)
-    first, last, segment, t0, t1 = first[moved], last[moved], segment[moved], t0[moved], t1[moved]
-    if len(first) < 2:
-        return np.zeros((0, 2), np.int64), np.zeros((0, 2))
-    groups = np.zeros(len(path), np.int64) if group is None else np.asarray(group, np.int64)
-    reach = 2 * SEARCH_MM
-    box = np.ptp(np.vstack([first, last]), axis=0) + 2 * reach
-    mean = float(np.hypot(*(last - first).T).mean())
-    cell = max((box[0] * box[1] / len(first)) ** 0.5, mean, float(box.max()) / 4000, 4 * reach)
-    arguments = (
-        np.ascontiguousarray(first),
-        np.ascontiguousarray(last),
-        np.ascontiguousarray(segment, np.int64),
-        np.ascontiguousarray(groups[path.outline_of[segment]]),
-        reach,
-        cell,
+    chords, shares, once = found.near()
+    done, exact_of, exact = exactly(found.table, found.owner, chords, kinds, geometry)
+    chords, shares, once = chords[~done], shares[~done], once[~done]
+    pairs = found.owner[chords]
+    t0, t1 = found.table[:, 4][chords], found.table[:, 5][chords]
+    made = refine(pairs, t0 + shares * (t1 - t0), kinds, geometry)
+    at, good = made[:, :2], made[:, 2] <= MEET
+    alike = ~once & (made[:, 2] <= SAME) & (made[:, 3] <= ALIKE)
+    tried = _each_pair(pairs[alike])
+    ends, there = common_runs(tried, kinds, geometry)
+    run_pairs, runs = tried[there], ends[there]
+    # What was found along its own chords, or lies within a run, needs no more looking at.
+    settled = once & good & ((at >= t0 - BEYOND) & (at <= t1 + BEYOND)).all(axis=1)
+    settled |= _in_run(pairs, t0, run_pairs, runs) & _in_run(pairs, t1, run_pairs, runs)
+    of, more = seek(found.table, found.owner, chords[~settled], kinds, geometry, NEAR_MM)
+    extra = _each_pair(of[more[:, 3] <= PARALLEL])
+    extra = extra[~_listed(extra, tried)]
+    ends, there = common_runs(extra, kinds, geometry)
+    return (
+        np.concatenate([exact_of, pairs[good], of]),
+        np.concatenate([exact, made[good], more]),
+        np.concatenate([run_pairs, extra[there]]),
+        np.concatenate([runs, ends[there]]),
     )
-    most = 16 * len(first) + 1000
-    pairs, shares, found = near_chords(*arguments, most)
-    if found > most:
-        pairs, shares, _ = near_chords(*arguments, found)
-    pairs, shares = _with_ends(first, last, pairs, shares)
-    guess = t0[pairs] + shares * (t1[pairs] - t0[pairs])
-    return np.ascontiguousarray(segment[pairs]), np.ascontiguousarray(guess)
 
 
-def _with_ends(first: np.ndarray, last: np.ndarray, pairs: np.ndarray, shares: np.ndarray):
-    """Pairs of chords with a guess more for each of their ends where they run nearly alike: curves there may meet twice
-    within one pair of chords, once towards either end."""
-    along = last - first
-    a, b = along[pairs[:, 0]], along[pairs[:, 1]]
-    sine = np.abs(a[:, 0] * b[:, 1] - a[:, 1] * b[:, 0]) / np.maximum(np.hypot(*a.T) * np.hypot(*b.T), 1e-300)
-    alike = pairs[sine < NEARLY_ALIKE]
-    more_pairs, more_shares = [pairs], [shares]
-    for side in (0, 1):
-        own, other = alike[:, side], alike[:, 1 - side]
-        for end, point in ((0.0, first[own]), (1.0, last[own])):
-            square = np.maximum((along[other] ** 2).sum(axis=1), 1e-300)
-            foot = np.clip(((point - first[other]) * along[other]).sum(axis=1) / square, 0, 1)
-            rows = (np.full(len(own), end), foot)
-            more_pairs.append(alike)
-            more_shares.append(np.column_stack(rows if side == 0 else rows[::-1]))
-    return np.concatenate(more_pairs), np.concatenate(more_shares)
+def _each_pair(pairs: np.ndarray) -> np.ndarray:
+    """Each pair of a list once, in order."""
+    if not len(pairs):
+        return np.zeros((0, 2), np.int64)
+    width = int(pairs[:, 1].max()) + 1
+    keys = np.unique(pairs[:, 0] * width + pairs[:, 1])
+    return np.ascontiguousarray(np.column_stack(np.divmod(keys, width)))
 
 
-def _runs(path: Path, pairs, parameter, touching, kinds, geometry, common_runs) -> tuple[np.ndarray, np.ndarray]:
-    candidates = np.unique(pairs[touching], axis=0)
-    ends, there = common_runs(np.ascontiguousarray(candidates), kinds, geometry)
-    return candidates[there], ends[there]
+def _listed(pairs: np.ndarray, among: np.ndarray) -> np.ndarray:
+    """Which pairs are among others."""
+    if not len(pairs) or not len(among):
+        return np.zeros(len(pairs), bool)
+    width = int(max(pairs[:, 1].max(), among[:, 1].max())) + 1
+    return np.isin(pairs[:, 0] * width + pairs[:, 1], among[:, 0] * width + among[:, 1])
 
 
-def _self_crossings(path: Path) -> tuple[np.ndarray, np.ndarray]:
-    """The one place where a cubic can cross itself, in closed form.
-
-    With P(t) = a t^3 + b t^2 + c t + d, P(t) = P(u) and t != u give a (s^2 - p) + b s + c = 0 for s = t + u, p = t u:
-    two equations; crossed with a, they hold s alone.
-    """
-    rows = np.flatnonzero(path.kind == CUBIC)
-    q = path.ctrl[rows]
-    a = q[:, 3] - 3 * q[:, 2] + 3 * q[:, 1] - q[:, 0]
-    b, c = 3 * (q[:, 2] - 2 * q[:, 1] + q[:, 0]), 3 * (q[:, 1] - q[:, 0])
-
-    def cross(v, w):
-        return v[:, 0] * w[:, 1] - v[:, 1] * w[:, 0]
-
-    with np.errstate(divide="ignore", invalid="ignore"):
-        s = -cross(a, c) / cross(a, b)
-        p = s * s + (s * (a * b).sum(axis=1) + (a * c).sum(axis=1)) / (a * a).sum(axis=1)
-        root = np.sqrt(s * s / 4 - p)
-        t, u = s / 2 - root, s / 2 + root
-    # A loop whose ends are the curve's own is a closed outline, not a crossing.
-    inside = (t >= -1e-12) & (u <= 1 + 1e-12) & (root > 1e-9) & ~((t < 1e-9) & (u > 1 - 1e-9))
-    parameter = np.clip(np.column_stack([t, u])[inside], 0, 1)
-    return np.column_stack([rows[inside]] * 2), parameter
-
-
-def _at_joint(path: Path, segment: np.ndarray, parameter: np.ndarray) -> np.ndarray:
+def _at_joint(following: np.ndarray, segment: np.ndarray, parameter: np.ndarray) -> np.ndarray:
     """Which meetings are the joint of two neighbours of an outline."""
-    following = np.arange(path.segment_count) + 1
-    following[path.start[1:] - 1] = np.where(path.closed, path.start[:-1], -1)
     low, high = segment.T
     near0, near1 = parameter < 1e-9, parameter > 1 - 1e-9
     onward = (following[low] == high) & near1[:, 0] & near0[:, 1]

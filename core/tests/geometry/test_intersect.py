@@ -55,7 +55,7 @@ CASES = (
     ("two lines that cross", both(line((0, 0), (10, 10)), line((0, 10), (10, 0))), 1, 0, 0),
     ("a line that ends on another", both(line((0, 0), (10, 0)), line((4, 0), (4, 5))), 1, 0, 0),
     ("lines that share an end", both(line((0, 0), (10, 0)), line((10, 0), (12, 5))), 1, 0, 0),
-    ("lines a hair apart", both(line((0, 0), (10, 0)), line((0, 0.001), (10, 0.001))), 0, 0, 0),
+    ("lines a hair apart", both(line((0, 0), (10, 0)), line((0, 0.01), (10, 0.01))), 0, 0, 0),
     ("parallel lines", both(line((0, 0), (10, 0)), line((0, 1), (10, 1))), 0, 0, 0),
     ("a line through a node", both(square(), line((-5, -5), (5, 5))), 2, 0, 0),
     ("one line on another, the same", both(line((0, 0), (10, 0)), line((0, 0), (10, 0))), 0, 0, 1),

@@ -1,4 +1,5 @@
-"""A planar arrangement: curves split where they meet, ends that are one made one, edges that lie on each other merged.
+"""A planar arrangement: curves split where they meet, ends that are one made one, edges that lie on each other merged,
+and the faces between them, each knowing which it lies in.
 
 Nothing is flattened here but to look for candidates: every edge is a span of the curve it comes from.
 """
@@ -10,119 +11,122 @@ from dataclasses import dataclass
 import numpy as np
 
 from ..flatten import points_at
-from ..intersect import curve_table, meetings
+from ..intersect import Meetings, meet
 from ..path import Path
+from ..search import Search, curve_table
 
 #: Ends closer than this are one node, in mm: twenty times the error of a meeting, a thousandth of a machine's step.
 SNAP_MM = 2e-5
-#: Cuts of a segment at one node farther apart than this are two passes through it.
-NEAR_PARAMETER = 0.01
+#: The operand of lines that bound nothing.
+BARE = -1
+
+
+@dataclass(frozen=True)
+class Edges:
+    """All edges of an arrangement, E of them: begin (M+1,), the first of each segment; span (E, 2), parameters at their
+    ends; lead (E,), the edge that stands for each, and sign (E,), whether it runs the same way; number (E,), of those
+    that stand for themselves and part something or carry a line, their number among the edges of the arrangement."""
+
+    begin: np.ndarray
+    span: np.ndarray
+    lead: np.ndarray
+    sign: np.ndarray
+    number: np.ndarray
 
 
 @dataclass(frozen=True)
 class Arrangement:
-    """path: the curves, M segments. node (N, 2): where edges end. segment, span (E, 2): the curve of each edge and the
-    parameters at its ends, in the curve's direction; ends (E, 2): its nodes. net (E, O): how often each
-    operand's outlines run along the edge, with its direction less against it."""
+    """path: the curves, M segments. node (N, 2): where edges end. segment (K,), span and ends (K, 2): the curve of each
+    edge, the parameters at its ends in the curve's direction, and its nodes. entry (K+1,), who, net: which operands'
+    outlines run along each edge, and how often with its direction less against it. Half-edge 2k runs along edge k,
+    2k + 1 against it: before (2K,), cycle (2K,), outside and parent as the kernels `rotation` and `nesting` give
+    them; area of each cycle (C,)."""
 
     path: Path
     node: np.ndarray
     segment: np.ndarray
     span: np.ndarray
     ends: np.ndarray
+    entry: np.ndarray
+    who: np.ndarray
     net: np.ndarray
+    before: np.ndarray
+    cycle: np.ndarray
+    area: np.ndarray
+    outside: np.ndarray
+    parent: np.ndarray
+    edges: Edges
 
 
-def arrange(path: Path, operand: np.ndarray, operands: int, snap_mm: float = SNAP_MM) -> Arrangement:
-    """The arrangement of all segments; operand (M,): which operand each belongs to. What lies within snap_mm is one."""
-    cut_segment, cut_at, cut_point = _cuts(path)
-    label, node = _nodes(cut_point, snap_mm)
-    segment, span, ends = _edges(path, cut_segment, cut_at, label, snap_mm)
-    return _merged(path, node, segment, span, ends, operand, operands, snap_mm)
+def arrange(path: Path, operand: np.ndarray, snap_mm: float, share: float) -> Arrangement | None:
+    """The arrangement of all segments, or None where it does not lie in a plane: then a crossing was missed, or curves
+    run nearer to each other than can be told apart.
 
+    operand (M,): which operand each segment belongs to, BARE for lines that bound nothing; snap_mm: what is within this
+    is one; share: how far curves may leave the chords that are searched, of their own size.
+    """
+    from ..kernels.coinciding_edges import nets, same_edges
+    from ..kernels.nesting import nested
+    from ..kernels.noding import edges_of, snapped
+    from ..kernels.rotation import cycles_of, turned_back
 
-def _cuts(path: Path) -> tuple[np.ndarray, np.ndarray, np.ndarray]:
-    """Every place where a segment ends or is to be cut: the segment, its parameter, the point. Ends come first, so that
-    where several points become one it is an end that stays where it was drawn."""
-    count = path.segment_count
-    met = meetings(path)
-    rows = np.arange(count)
-    runs = met.run.reshape(-1, 2, 2)
-    run_segment = np.repeat(met.run_segment, 2, axis=0).reshape(-1)
-    run_at = runs.reshape(-1, 2).reshape(-1)
-    # Both curves of a run pass the place of the first one.
-    first = np.repeat(met.run_segment[:, 0], 2)
-    place = points_at(path, first, runs[:, :, 0].reshape(-1)) if len(first) else np.zeros((0, 2))
-    segment = np.concatenate([rows, rows, met.segment.ravel(), run_segment])
-    at = np.concatenate([np.zeros(count), np.ones(count), met.parameter.ravel(), run_at])
-    point = np.concatenate(
-        [path.ctrl[:, 0], path.ctrl[:, 3], np.repeat(met.point, 2, axis=0), np.repeat(place, 2, axis=0)]
-    )
-    return segment.astype(np.int64), at, point
-
-
-def _nodes(point: np.ndarray, snap_mm: float) -> tuple[np.ndarray, np.ndarray]:
-    """The number of the node that each point belongs to, and the nodes (N, 2)."""
-    from scipy.sparse import coo_matrix
-    from scipy.sparse.csgraph import connected_components
-    from scipy.spatial import cKDTree
-
-    # Most points are shared exactly; only what is left is looked at for neighbours.
-    exact, first, inverse = np.unique(point, axis=0, return_index=True, return_inverse=True)
-    pairs = cKDTree(exact).query_pairs(snap_mm, output_type="ndarray")
-    graph = coo_matrix((np.ones(len(pairs)), (pairs[:, 0], pairs[:, 1])), shape=(len(exact), len(exact)))
-    count, group = connected_components(graph, directed=False)
-    # The earliest point of each group stands for it.
-    order = np.lexsort((first, group))
-    lead = order[np.searchsorted(group[order], np.arange(count))]
-    return group[inverse.ravel()].astype(np.int64), exact[lead]
-
-
-def _edges(path: Path, segment: np.ndarray, at: np.ndarray, label: np.ndarray, snap_mm: float):
-    """Spans between neighbouring cuts of each segment; those shorter than a node are no edges."""
-    order = np.lexsort((at, segment))
-    segment, at, label = segment[order], _settled(segment[order], at[order], label[order]), label[order]
-    same = segment[1:] == segment[:-1]
-    longer = (label[1:] != label[:-1]) | (at[1:] - at[:-1] > 1e-6)
-    keep = np.flatnonzero(same & longer)
-    rows, span = segment[keep], np.column_stack([at[keep], at[keep + 1]])
-    ends = np.column_stack([label[keep], label[keep + 1]])
-    # An edge from a node to itself is a loop only where it goes somewhere between.
-    loop = ends[:, 0] == ends[:, 1]
-    if loop.any():
-        middle = points_at(path, rows, span.mean(axis=1))
-        start = points_at(path, rows, span[:, 0])
-        loop &= np.hypot(*(middle - start).T) <= snap_mm
-        rows, span, ends = rows[~loop], span[~loop], ends[~loop]
-    return rows, span, ends
-
-
-def _settled(segment: np.ndarray, at: np.ndarray, label: np.ndarray) -> np.ndarray:
-    """Cuts of a segment that are one node have one parameter: the end's where one of them is an end, else the first's.
-    Where curves touch, the place along them is found less sharply than they lie to each other."""
-    apart = (segment[1:] != segment[:-1]) | (label[1:] != label[:-1]) | (at[1:] - at[:-1] > NEAR_PARAMETER)
-    run = np.concatenate([[0], np.cumsum(apart)])
-    first = np.concatenate([[0], np.flatnonzero(apart) + 1])
-    last = np.concatenate([np.flatnonzero(apart), [len(at) - 1]])
-    return np.where(at[last] == 1.0, 1.0, at[first])[run]
-
-
-def _merged(path: Path, node, segment, span, ends, operand, operands: int, snap_mm: float) -> Arrangement:
-    """Edges between the same nodes that lie on each other become one."""
-    from ..kernels.coinciding_edges import same_edges
-
-    low, high = ends.min(axis=1), ends.max(axis=1)
-    order = np.lexsort((high, low))
-    segment, span, ends, low, high = segment[order], span[order], ends[order], low[order], high[order]
     kinds, geometry = curve_table(path)
-    firsts = np.ascontiguousarray(ends[:, 0])
-    lead, sign = same_edges(low, high, firsts, segment, np.ascontiguousarray(span), kinds, geometry, snap_mm)
-    leaders = np.flatnonzero(lead == np.arange(len(lead)))
-    number = np.zeros(len(lead), np.int64)
-    number[leaders] = np.arange(len(leaders))
-    net = np.zeros((len(leaders), operands), np.int64)
-    np.add.at(net, (number[lead], operand[segment]), sign)
-    # What is run along as often one way as the other parts nothing from nothing.
-    there = net.any(axis=1)
-    chosen = leaders[there]
-    return Arrangement(path, node, segment[chosen], span[chosen], ends[chosen], net[there])
+    search = Search(path, None, share, kinds, geometry)
+    point, cuts = _places(path, search.following, meet(search, kinds, geometry))
+    label = snapped(point, snap_mm)
+    count = path.segment_count
+    first, last = label[:count], label[cuts.last]
+    segment, span, ends, begin = edges_of(count, first, last, cuts.segment, cuts.at, label[cuts.point], kinds, geometry, snap_mm)
+    lead, sign = same_edges(len(point), ends, segment, span, kinds, geometry, snap_mm)
+    kept, entry, who, net = nets(lead, sign, operand[segment])
+    number = np.full(len(segment), -1, np.int64)
+    number[kept] = np.arange(len(kept))
+    edges = Edges(begin, span, lead, sign, number)
+    segment, span, ends = segment[kept], span[kept], ends[kept]
+    before = turned_back(point, segment, span, ends, kinds, geometry)
+    cycle, area, component, outside, planar = cycles_of(before, point, segment, span, ends, kinds, geometry)
+    if not planar:
+        return None
+    parent = np.full(len(outside), -1, np.int64)
+    if len(outside) > 1:
+        of = component[cycle[::2]]
+        grid = (search.table, search.owner, search.cells, search.member, *search.frame)
+        parent, sure = nested(
+            of, segment, span, *grid, begin, edges.span, lead, sign, number, len(outside), kinds, geometry
+        )
+        if not sure:
+            return None
+    return Arrangement(
+        path, point, segment, span, ends, entry, who, net, before, cycle, area, outside, parent, edges
+    )  # fmt: skip
+
+
+@dataclass(frozen=True)
+class _Cuts:
+    segment: np.ndarray
+    at: np.ndarray
+    point: np.ndarray
+    last: np.ndarray
+
+
+def _places(path: Path, following: np.ndarray, met: Meetings) -> tuple[np.ndarray, _Cuts]:
+    """All places where segments end or are cut, and which is which. Ends come first, so that where several places
+    become one it is an end that stays where it was drawn."""
+    count = path.segment_count
+    open_ends = np.flatnonzero(following < 0)
+    last = following.copy()
+    last[open_ends] = count + np.arange(len(open_ends))
+    base = count + len(open_ends)
+    singles, runs = len(met.segment), len(met.run_segment)
+    # Both curves of a run pass the place of the first one.
+    where = met.run_segment[:, 0].repeat(2), met.run[:, :, 0].ravel()
+    place = points_at(path, *where) if runs else np.zeros((0, 2))
+    point = np.concatenate([path.ctrl[:, 0], path.ctrl[open_ends, 3], met.point, place])
+    numbers = np.concatenate([np.arange(singles), singles + np.arange(2 * runs)]) + base
+    cuts = _Cuts(
+        np.concatenate([met.segment.ravel(), met.run_segment.repeat(2, axis=0).ravel()]),
+        np.concatenate([met.parameter.ravel(), met.run.ravel()]),
+        numbers.repeat(2),
+        last,
+    )
+    return np.ascontiguousarray(point), cuts

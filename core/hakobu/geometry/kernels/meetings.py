@@ -1,4 +1,4 @@
-"""Places where curves meet: pairs of near chords from a grid, refined on the true curves."""
+"""Places where curves meet, refined on the true curves from first guesses."""
 
 from __future__ import annotations
 
@@ -8,116 +8,17 @@ import numpy as np
 
 from ..compiled import kernel
 from .curves import curve_at, foot, foot_near
-from .grid_crossings import cell_range
 
+#: Kinds of curves.
+CUBIC = 1
 #: Both curves pass within this of a stated meeting, in mm.
 MEET = 1e-6
 #: Curves that stay within this of each other are one there, in mm.
 SAME = 2e-5
 #: The sine of the angle below which two curves are taken to touch, not to cross.
 PARALLEL = 1e-3
-
-
-@kernel("Tuple((f8, f8, f8))(f8, f8, f8, f8, f8, f8, f8, f8)")
-def chords_apart(ax, ay, bx, by, cx, cy, dx, dy):
-    """The distance between two chords, and the shares along them where they are nearest."""
-    ux, uy, vx, vy, wx, wy = bx - ax, by - ay, dx - cx, dy - cy, ax - cx, ay - cy
-    a, b, c = ux * ux + uy * uy, ux * vx + uy * vy, vx * vx + vy * vy
-    d, e = ux * wx + uy * wy, vx * wx + vy * wy
-    det = a * c - b * b
-    s = min(max((b * e - c * d) / det, 0.0), 1.0) if det > 1e-14 * a * c else 0.5
-    t = (b * s + e) / c if c > 0 else 0.0
-    if t < 0 or t > 1:
-        t = min(max(t, 0.0), 1.0)
-        s = min(max((b * t - d) / a, 0.0), 1.0) if a > 0 else 0.0
-    return math.hypot(wx + s * ux - t * vx, wy + s * uy - t * vy), s, t
-
-
-@kernel(
-    "Tuple((i8[:, ::1], f8[:, ::1], i8))(Array(f8, 2, 'C', readonly=True), Array(f8, 2, 'C', readonly=True),"
-    " Array(i8, 1, 'C', readonly=True), Array(i8, 1, 'C', readonly=True), f8, f8, i8)"
-)
-def near_chords(first, last, segment, group, reach, cell, most):
-    """Pairs of chords of different segments of one group within reach: their numbers, the shares along them, and how
-    many there are; those beyond the most are counted but not listed."""
-    n = len(first)
-    x0 = min(first[:, 0].min(), last[:, 0].min()) - reach
-    y0 = min(first[:, 1].min(), last[:, 1].min()) - reach
-    columns = int((max(first[:, 0].max(), last[:, 0].max()) + reach - x0) / cell) + 1
-    rows = int((max(first[:, 1].max(), last[:, 1].max()) + reach - y0) / cell) + 1
-    begin = np.zeros(columns * rows + 1, np.int64)
-    member = np.empty(0, np.int64)
-    fill = begin[:-1].copy()
-    for turn in range(2):
-        if turn == 1:
-            for k in range(columns * rows):
-                begin[k + 1] += begin[k]
-            member = np.empty(begin[columns * rows], np.int64)
-            fill = begin[:-1].copy()
-        for i in range(n):
-            # Row by row, so that a long slanting chord fills only the cells that it passes.
-            ax, ay, bx, by = first[i, 0], first[i, 1], last[i, 0], last[i, 1]
-            r0, r1 = cell_range(min(ay, by) - reach, max(ay, by) + reach, y0, cell, rows)
-            for r in range(r0, r1 + 1):
-                low, high = min(ax, bx), max(ax, bx)
-                if ay != by:
-                    t0 = (y0 + r * cell - reach - ay) / (by - ay)
-                    t1 = (y0 + (r + 1) * cell + reach - ay) / (by - ay)
-                    t0, t1 = min(max(min(t0, t1), 0.0), 1.0), min(max(max(t0, t1), 0.0), 1.0)
-                    low = min(ax + t0 * (bx - ax), ax + t1 * (bx - ax))
-                    high = max(ax + t0 * (bx - ax), ax + t1 * (bx - ax))
-                c0, c1 = cell_range(low - reach, high + reach, x0, cell, columns)
-                for c in range(c0, c1 + 1):
-                    k = r * columns + c
-                    if turn == 0:
-                        begin[k + 1] += 1
-                    else:
-                        member[fill[k]] = i
-                        fill[k] += 1
-    pairs, shares = np.empty((most, 2), np.int64), np.empty((most, 2))
-    found = 0
-    for r in range(rows):
-        for c in range(columns):
-            k = r * columns + c
-            for p in range(begin[k], begin[k + 1]):
-                i = member[p]
-                for q in range(p + 1, begin[k + 1]):
-                    j = member[q]
-                    if segment[i] == segment[j] or group[i] != group[j]:
-                        continue
-                    if max(first[i, 0], last[i, 0]) + reach < min(first[j, 0], last[j, 0]):
-                        continue
-                    if max(first[j, 0], last[j, 0]) + reach < min(first[i, 0], last[i, 0]):
-                        continue
-                    if max(first[i, 1], last[i, 1]) + reach < min(first[j, 1], last[j, 1]):
-                        continue
-                    if max(first[j, 1], last[j, 1]) + reach < min(first[i, 1], last[i, 1]):
-                        continue
-                    away, s, t = chords_apart(
-                        first[i, 0],
-                        first[i, 1],
-                        last[i, 0],
-                        last[i, 1],
-                        first[j, 0],
-                        first[j, 1],
-                        last[j, 0],
-                        last[j, 1],
-                    )
-                    if away > reach:
-                        continue
-                    # Of all cells that both stand in, the pair counts in the one of its nearest place.
-                    cx = first[i, 0] + s * (last[i, 0] - first[i, 0])
-                    cy = first[i, 1] + s * (last[i, 1] - first[i, 1])
-                    home_c, _ = cell_range(cx, cx, x0, cell, columns)
-                    home_r, _ = cell_range(cy, cy, y0, cell, rows)
-                    if home_c != c or home_r != r:
-                        continue
-                    if found < most:
-                        swap = segment[i] > segment[j]
-                        pairs[found, 0], pairs[found, 1] = (j, i) if swap else (i, j)
-                        shares[found, 0], shares[found, 1] = (t, s) if swap else (s, t)
-                    found += 1
-    return pairs[: min(found, most)].copy(), shares[: min(found, most)].copy(), found
+#: Steps that do not help after which a guess is given up.
+IDLE = 6
 
 
 @kernel("Tuple((f8, f8, f8, f8))(i8, f8[::1], i8, f8[::1], f8, f8)")
@@ -128,9 +29,9 @@ def meet_near(kind_a, a, kind_b, b, t, u):
     bx, by, bdx, bdy = curve_at(kind_b, b, u)
     fx, fy = ax - bx, ay - by
     best = math.hypot(fx, fy)
-    damp = 0.0
+    damp, idle = 0.0, 0
     for _ in range(80):
-        if best < 1e-13:
+        if best < 1e-13 or idle > IDLE:
             break
         # (J^T J + damp) step = -J^T F for J = [A', -B'].
         p, q, r = adx * adx + ady * ady, -(adx * bdx + ady * bdy), bdx * bdx + bdy * bdy
@@ -149,6 +50,8 @@ def meet_near(kind_a, a, kind_b, b, t, u):
         away = math.hypot(ax2 - bx2, ay2 - by2)
         if away < best:
             still = abs(t2 - t) + abs(u2 - u) < 1e-15
+            # Far from a meeting and no longer nearing one.
+            idle = idle + 1 if away > SAME and away > 0.9 * best else 0
             t, u, best = t2, u2, away
             adx, ady, bdx, bdy = adx2, ady2, bdx2, bdy2
             fx, fy = ax2 - bx2, ay2 - by2
@@ -157,6 +60,7 @@ def meet_near(kind_a, a, kind_b, b, t, u):
                 break
         else:
             damp = max(damp * 10, 1e-6)
+            idle += best > SAME
             if damp > 1e8:
                 break
     long = math.hypot(adx, ady) * math.hypot(bdx, bdy)
@@ -164,19 +68,18 @@ def meet_near(kind_a, a, kind_b, b, t, u):
     return t, u, best, sine
 
 
-@kernel(
-    "Tuple((f8[:, ::1], f8[::1], f8[::1]))(Array(i8, 2, 'C', readonly=True), Array(f8, 2, 'C', readonly=True),"
-    " Array(i8, 1, 'C', readonly=True), f8[:, ::1])"
-)
+@kernel("f8[:, ::1](Array(i8, 2, 'C', readonly=True), f8[:, ::1], Array(i8, 1, 'C', readonly=True), f8[:, ::1])")
 def refine(pairs, guess, kind, geometry):
-    """For pairs of segments with first guesses: parameters (N, 2), distance and sine of the angle there."""
+    """For pairs of curves with first guesses (N, 2): parameters on both, distance there, sine of the angle between
+    them, x and y of the place on the first (N, 6)."""
     n = len(pairs)
-    parameter, away, sine = np.empty((n, 2)), np.empty(n), np.empty(n)
+    made = np.empty((n, 6))
     for k in range(n):
         i, j = pairs[k]
         t, u, d, s = meet_near(kind[i], geometry[i], kind[j], geometry[j], guess[k, 0], guess[k, 1])
-        parameter[k, 0], parameter[k, 1], away[k], sine[k] = t, u, d, s
-    return parameter, away, sine
+        x, y, _, _ = curve_at(kind[i], geometry[i], t)
+        made[k, 0], made[k, 1], made[k, 2], made[k, 3], made[k, 4], made[k, 5] = t, u, d, s, x, y
+    return made
 
 
 @kernel(
@@ -238,3 +141,39 @@ def common_runs(pairs, kind, geometry):
             ends[k, 0], ends[k, 1] = found[low], found[high]
             there[k] = True
     return ends, there
+
+
+@kernel("Tuple((i8[:, ::1], f8[:, ::1]))(Array(i8, 1, 'C', readonly=True), f8[:, ::1])")
+def loops(kind, geometry):
+    """Cubics that cross themselves, each as a pair of equal numbers (L, 2), with the place as `refine` gives it (L, 6).
+
+    With P(t) = a t^3 + b t^2 + c t + d, P(t) = P(u) and t != u give a (s^2 - p) + b s + c = 0 for s = t + u, p = t u:
+    two equations; crossed with a, they hold s alone.
+    """
+    most, n = len(kind), 0
+    pairs, made = np.empty((most, 2), np.int64), np.empty((most, 6))
+    for i in range(most):
+        if kind[i] != CUBIC:
+            continue
+        g = geometry[i]
+        ax, ay = g[6] - 3 * g[4] + 3 * g[2] - g[0], g[7] - 3 * g[5] + 3 * g[3] - g[1]
+        bx, by = 3 * (g[4] - 2 * g[2] + g[0]), 3 * (g[5] - 2 * g[3] + g[1])
+        cx, cy = 3 * (g[2] - g[0]), 3 * (g[3] - g[1])
+        apart = ax * by - ay * bx
+        if apart == 0:
+            continue
+        s = -(ax * cy - ay * cx) / apart
+        p = s * s + (s * (ax * bx + ay * by) + ax * cx + ay * cy) / (ax * ax + ay * ay)
+        if s * s / 4 - p <= 0:
+            continue
+        root = math.sqrt(s * s / 4 - p)
+        t, u = s / 2 - root, s / 2 + root
+        # A loop whose ends are the curve's own is a closed outline, not a crossing.
+        if t < -1e-12 or u > 1 + 1e-12 or root <= 1e-9 or (t < 1e-9 and u > 1 - 1e-9):
+            continue
+        t, u = max(t, 0.0), min(u, 1.0)
+        x, y, _, _ = curve_at(kind[i], g, t)
+        pairs[n, 0], pairs[n, 1] = i, i
+        made[n, 0], made[n, 1], made[n, 2], made[n, 3], made[n, 4], made[n, 5] = t, u, 0.0, 1.0, x, y
+        n += 1
+    return pairs[:n].copy(), made[:n].copy()

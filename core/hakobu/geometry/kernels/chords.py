@@ -1,0 +1,96 @@
+"""Curves as few chords with all that a search for meetings asks of them: how far the curve leaves each, and how much
+it turns along it."""
+
+from __future__ import annotations
+
+import math
+
+import numpy as np
+
+from ..compiled import kernel
+from .curves import ARC, curve_at
+
+#: The columns of a table of chords: both ends, the parameters there, how far the curve may be from the chord, and the
+#: largest angle between the chord and a tangent of its curve.
+AX, AY, BX, BY, T0, T1, REACH, CONE = range(8)
+#: The most that an arc turns along one chord.
+TURN = math.pi / 8
+#: How far beyond a chord's ends, as a parameter, a meeting still belongs to it.
+BEYOND = 1e-9
+LINE = 0
+
+
+@kernel("f8(f8[::1])")
+def hull_of(g):
+    """The length of a control polygon."""
+    return math.hypot(g[2] - g[0], g[3] - g[1]) + math.hypot(g[4] - g[2], g[5] - g[3]) + math.hypot(g[6] - g[4], g[7] - g[5])
+
+
+@kernel("f8(f8[::1], f8)")
+def bend_at(g, t):
+    """Half the size of a cubic's second difference at a parameter, as it bounds chords: |B''| / 8 = 3/4 of it."""
+    x = (1 - t) * (g[0] - 2 * g[2] + g[4]) + t * (g[2] - 2 * g[4] + g[6])
+    y = (1 - t) * (g[1] - 2 * g[3] + g[5]) + t * (g[3] - 2 * g[5] + g[7])
+    return 0.75 * math.hypot(x, y)
+
+
+@kernel("f8(f8[::1], f8, f8, f8, f8)")
+def cone_of(g, t0, t1, cx, cy):
+    """The largest angle between a chord (cx, cy) of a cubic and the hodograph's control vectors there, which hold all
+    tangents between them."""
+    chord = math.hypot(cx, cy)
+    if chord == 0:
+        return math.pi
+    least = 1.0
+    for k in range(3):
+        u, v = (t0, t0) if k == 0 else ((t0, t1) if k == 1 else (t1, t1))
+        a, b, c = (1 - u) * (1 - v), u * (1 - v) + v * (1 - u), u * v
+        x = a * (g[2] - g[0]) + b * (g[4] - g[2]) + c * (g[6] - g[4])
+        y = a * (g[3] - g[1]) + b * (g[5] - g[3]) + c * (g[7] - g[5])
+        size = math.hypot(x, y)
+        if size > 0:
+            least = min(least, (x * cx + y * cy) / (size * chord))
+    return math.acos(max(least, -1.0))
+
+
+@kernel("void(i8, f8[::1], f8, f8, f8[::1])")
+def chord_between(kind, g, t0, t1, row):
+    """One row of the table."""
+    ax, ay, _, _ = curve_at(kind, g, t0)
+    bx, by, _, _ = curve_at(kind, g, t1)
+    row[AX], row[AY], row[BX], row[BY], row[T0], row[T1] = ax, ay, bx, by, t0, t1
+    if kind == ARC:
+        half = abs(g[4]) * (t1 - t0) / 2
+        row[REACH], row[CONE] = g[2] * (1 - math.cos(half)), half
+    elif kind == LINE:
+        row[REACH], row[CONE] = 0.0, 0.0
+    else:
+        row[REACH] = max(bend_at(g, t0), bend_at(g, t1)) * (t1 - t0) * (t1 - t0)
+        row[CONE] = cone_of(g, t0, t1, bx - ax, by - ay)
+
+
+@kernel("Tuple((f8[:, ::1], i8[::1], i8[::1]))(Array(i8, 1, 'C', readonly=True), f8[:, ::1], f8)")
+def chords_of(kind, geometry, share):
+    """The table of chords (C, 8) of all curves, of which curve each is (C,), and the first chord of each curve (M+1,).
+    share: how far, of its own size, a cubic may leave its chords. A curve of no size has none."""
+    m = len(kind)
+    begin = np.zeros(m + 1, np.int64)
+    for i in range(m):
+        g = geometry[i]
+        if kind[i] == ARC:
+            count = max(int(math.ceil(abs(g[4]) / TURN - 1e-9)), 1)
+        else:
+            hull = hull_of(g)
+            count = 1 if hull > 0 else 0
+            if kind[i] != LINE and hull > 0:
+                bend = max(bend_at(g, 0.0), bend_at(g, 1.0))
+                count = max(int(math.ceil(math.sqrt(bend / (share * hull)))), 1)
+        begin[i + 1] = begin[i] + count
+    table = np.empty((begin[m], 8))
+    owner = np.empty(begin[m], np.int64)
+    for i in range(m):
+        count = begin[i + 1] - begin[i]
+        for k in range(count):
+            chord_between(kind[i], geometry[i], k / count, (k + 1) / count, table[begin[i] + k])
+            owner[begin[i] + k] = i
+    return table, owner, begin

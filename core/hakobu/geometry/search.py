@@ -1,0 +1,81 @@
+"""Chords of curves in a grid: which segments come near each other."""
+
+from __future__ import annotations
+
+import numpy as np
+
+from .arcs import centre_and_radius
+from .path import ARC, LINE, Path
+from .tolerances import STRAIGHT_BULGE
+
+#: How far, of its own size, a cubic may leave the chords that are searched.
+SEARCH_SHARE = 0.02
+#: Curves come near each other within this, in mm, and what their chords leave out.
+NEAR_MM = 4e-5
+
+
+class Search:
+    """Chords of a path in a grid: table, owner, begin as `kernels.chords` makes them; cells, member, frame as
+    `kernels.grid` does; following (M,), the segment that goes on where each ends, or -1."""
+
+    def __init__(self, path: Path, group: np.ndarray | None, share: float, kinds: np.ndarray, geometry: np.ndarray):
+        from .kernels.chords import chords_of
+        from .kernels.grid import grid_of
+
+        self.table, self.owner, self.begin = chords_of(kinds, geometry, share)
+        self.group = np.zeros(path.segment_count, np.int64) if group is None else np.asarray(group, np.int64)
+        if group is not None:
+            self.group = np.ascontiguousarray(self.group[path.outline_of])
+        self.following = following_of(path)
+        self.frame = _frame(self.table)
+        self.cells, self.member = grid_of(self.table, NEAR_MM, *self.frame)
+
+    def near(self) -> tuple[np.ndarray, np.ndarray, np.ndarray]:
+        """Pairs of near chords (N, 2), the shares along them, and whether their curves meet once at most."""
+        from .kernels.near import near_chords
+
+        tables = (self.table, self.owner, self.begin, self.following, self.group, self.cells, self.member, NEAR_MM)
+        most = 4 * len(self.table) + 1000
+        *listed, found = near_chords(*tables, *self.frame, most)
+        if found > most:
+            *listed, _ = near_chords(*tables, *self.frame, found)
+        return tuple(listed)
+
+
+def following_of(path: Path) -> np.ndarray:
+    """The segment that goes on where each ends (M,), -1 at the end of an open outline."""
+    following = np.arange(path.segment_count) + 1
+    following[path.start[1:] - 1] = np.where(path.closed, path.start[:-1], -1)
+    return following
+
+
+def _frame(table: np.ndarray) -> tuple[float, float, float, int, int]:
+    """Origin, size of a cell, columns and rows of a grid with about one chord for each cell. What lies far off, a
+    hundredth at each side, is left to the cells at the rim."""
+    if not len(table):
+        return 0.0, 0.0, 1.0, 1, 1
+    some = table[:: max(len(table) // 5000, 1)]
+    middle = (some[:, 0:2] + some[:, 2:4]) / 2
+    out = len(some) // 100
+    low, high = np.sort(middle, axis=0)[[out, len(some) - 1 - out]]
+    mean = float(np.hypot(some[:, 2] - some[:, 0], some[:, 3] - some[:, 1]).mean())
+    box = np.maximum(high - low, mean)
+    cell = max(float(np.sqrt(box[0] * box[1] / len(table))), mean / 2, float(box.max()) / 4000, 1e-9)
+    columns, rows = (int(n) for n in np.ceil(box / cell + 1e-9))
+    return float(low[0]), float(low[1]), cell, max(columns, 1), max(rows, 1)
+
+
+def curve_table(path: Path) -> tuple[np.ndarray, np.ndarray]:
+    """Kinds (M,) and rows of eight numbers (M, 8) as the kernels take them: an arc that is straight is a line."""
+    kinds = path.kind.astype(np.int64)
+    straight = (path.kind == ARC) & (np.abs(path.bulge) < STRAIGHT_BULGE)
+    kinds[straight] = LINE
+    geometry = path.ctrl.reshape(-1, 8).copy()
+    arc = kinds == ARC
+    first, last, bulge = path.ctrl[arc, 0], path.ctrl[arc, 3], path.bulge[arc]
+    centre, radius = centre_and_radius(first, last, bulge)
+    geometry[arc] = 0.0
+    geometry[arc, :2], geometry[arc, 2] = centre, radius
+    geometry[arc, 3] = np.arctan2(first[:, 1] - centre[:, 1], first[:, 0] - centre[:, 0])
+    geometry[arc, 4] = 4 * np.arctan(bulge)
+    return kinds, geometry
