@@ -41,11 +41,19 @@ def meetings(path: Path, group: np.ndarray | None = None, search_share: float = 
     others are split and tried from both ends of each part.
     """
     kinds, geometry = curve_table(path)
-    return meet(Search(path, group, search_share, kinds, geometry), kinds, geometry)
+    made = meet(Search(path, group, search_share, kinds, geometry), kinds, geometry)
+    order = np.lexsort((made.parameter[:, 1], made.parameter[:, 0], made.segment[:, 1], made.segment[:, 0]))
+    return _of(made, order[_first_of_each(_of(made, order), kinds, geometry)])
+
+
+def _of(made: Meetings, rows: np.ndarray) -> Meetings:
+    single = (made.segment[rows], made.parameter[rows], made.point[rows], made.touch[rows])
+    return Meetings(*single, made.run_segment, made.run)
 
 
 def meet(found: Search, kinds: np.ndarray, geometry: np.ndarray) -> Meetings:
-    """The meetings of the curves of a search; kinds, geometry: their table."""
+    """The meetings of the curves of a search, in no order, and crossings perhaps more than once; kinds, geometry: the
+    table of the curves."""
     from .kernels.meetings import PARALLEL, loops
 
     if not len(found.table):
@@ -53,13 +61,14 @@ def meet(found: Search, kinds: np.ndarray, geometry: np.ndarray) -> Meetings:
     pairs, made, run_pairs, runs = _refined(found, kinds, geometry)
     own, own_made = loops(kinds, geometry)
     segment, made = np.concatenate([pairs, own]), np.concatenate([made, own_made])
-    parameter, touch, point = made[:, :2], made[:, 3] <= PARALLEL, made[:, 4:]
-    keep = ~(_at_joint(found.following, segment, parameter) | _in_run(segment, parameter, run_pairs, runs))
-    segment, parameter, point, touch = segment[keep], parameter[keep], point[keep], touch[keep]
-    order = np.lexsort((parameter[:, 1], parameter[:, 0], segment[:, 1], segment[:, 0]))
-    segment, parameter, point, touch = segment[order], parameter[order], point[order], touch[order]
-    single = _first_of_each(segment, parameter, point, touch, kinds, geometry)
-    return Meetings(segment[single], parameter[single], point[single], touch[single], run_pairs, runs)
+    keep = ~(_at_joint(found.following, segment, made[:, :2]) | _in_run(segment, made[:, 0], run_pairs, runs))
+    touch = made[:, 3] <= PARALLEL
+    touching = np.flatnonzero(keep & touch)
+    if len(touching) > 1:
+        order = touching[np.lexsort((made[touching, 1], made[touching, 0], segment[touching, 1], segment[touching, 0]))]
+        listed = Meetings(segment[order], made[order, :2], made[order, 4:], touch[order], run_pairs, runs)
+        keep[order[~_first_of_each(listed, kinds, geometry)]] = False
+    return Meetings(segment[keep], made[keep, :2], made[keep, 4:], touch[keep], run_pairs, runs)
 
 
 def _refined(found: Search, kinds: np.ndarray, geometry: np.ndarray):
@@ -82,7 +91,7 @@ def _refined(found: Search, kinds: np.ndarray, geometry: np.ndarray):
     run_pairs, runs = tried[there], ends[there]
     # What was found along its own chords, or lies within a run, needs no more looking at.
     settled = once & good & ((at >= t0 - BEYOND) & (at <= t1 + BEYOND)).all(axis=1)
-    settled |= _in_run(pairs, t0, run_pairs, runs) & _in_run(pairs, t1, run_pairs, runs)
+    settled |= _in_run(pairs, t0[:, 0], run_pairs, runs) & _in_run(pairs, t1[:, 0], run_pairs, runs)
     of, more = seek(found.table, found.owner, chords[~settled], kinds, geometry, NEAR_MM)
     extra = _each_pair(of[more[:, 3] <= PARALLEL])
     extra = extra[~_listed(extra, tried)]
@@ -122,6 +131,7 @@ def _at_joint(following: np.ndarray, segment: np.ndarray, parameter: np.ndarray)
 
 
 def _in_run(segment: np.ndarray, parameter: np.ndarray, run_pairs: np.ndarray, runs: np.ndarray) -> np.ndarray:
+    """Which pairs of segments (N, 2) are one at a parameter (N,) on the first of them."""
     if not len(run_pairs):
         return np.zeros(len(segment), bool)
     width = int(max(segment.max(initial=0), run_pairs.max())) + 1
@@ -132,12 +142,13 @@ def _in_run(segment: np.ndarray, parameter: np.ndarray, run_pairs: np.ndarray, r
     there = keys[order][at] == wanted
     span = runs[order][at][:, :, 0]
     slack = 1e-6
-    return there & (parameter[:, 0] >= span[:, 0] - slack) & (parameter[:, 0] <= span[:, 1] + slack)
+    return there & (parameter >= span[:, 0] - slack) & (parameter <= span[:, 1] + slack)
 
 
-def _first_of_each(segment, parameter, point, touch, kinds, geometry) -> np.ndarray:
-    """Of meetings found several times from neighbouring chords, the first. Where curves touch, they may be within the
-    bound of each other along a stretch: meetings between which they stay so are one."""
+def _first_of_each(made: Meetings, kinds: np.ndarray, geometry: np.ndarray) -> np.ndarray:
+    """Of meetings in order that were found several times from neighbouring chords, the first. Where curves touch, they
+    may be within the bound of each other along a stretch: meetings between which they stay so are one."""
+    segment, parameter, point, touch = made.segment, made.parameter, made.point, made.touch
     if len(segment) < 2:
         return np.ones(len(segment), bool)
     from .kernels.meetings import MEET, apart_at

@@ -133,12 +133,13 @@ class Path:
             return paths[0]
         if not paths:
             return EMPTY
-        counts = np.concatenate([np.diff(path.start) for path in paths])
+        before = np.cumsum([0] + [len(path.kind) for path in paths[:-1]])
+        starts = np.concatenate([path.start[1:] for path in paths]) + np.repeat(before, [len(p.closed) for p in paths])
         return Path(
             np.concatenate([path.ctrl for path in paths]),
             np.concatenate([path.kind for path in paths]),
             np.concatenate([path.bulge for path in paths]),
-            np.concatenate([[0], np.cumsum(counts)]),
+            np.concatenate([[0], starts]),
             np.concatenate([path.closed for path in paths]),
         )
 

@@ -9,7 +9,7 @@ from .path import ARC, LINE, Path
 from .tolerances import STRAIGHT_BULGE
 
 #: How far, of its own size, a cubic may leave the chords that are searched.
-SEARCH_SHARE = 0.02
+SEARCH_SHARE = 0.05
 #: Curves come near each other within this, in mm, and what their chords leave out.
 NEAR_MM = 4e-5
 
@@ -20,7 +20,7 @@ class Search:
 
     def __init__(self, path: Path, group: np.ndarray | None, share: float, kinds: np.ndarray, geometry: np.ndarray):
         from .kernels.chords import chords_of
-        from .kernels.grid import grid_of
+        from .kernels.grid import boxes_of, grid_of
 
         self.table, self.owner, self.begin = chords_of(kinds, geometry, share)
         self.group = np.zeros(path.segment_count, np.int64) if group is None else np.asarray(group, np.int64)
@@ -28,17 +28,18 @@ class Search:
             self.group = np.ascontiguousarray(self.group[path.outline_of])
         self.following = following_of(path)
         self.frame = _frame(self.table)
-        self.cells, self.member = grid_of(self.table, NEAR_MM, *self.frame)
+        self.box = boxes_of(self.table, NEAR_MM)
+        self.cells, self.member, self.slanting = grid_of(self.table, self.box, NEAR_MM, *self.frame)
 
     def near(self) -> tuple[np.ndarray, np.ndarray, np.ndarray]:
         """Pairs of near chords (N, 2), the shares along them, and whether their curves meet once at most."""
         from .kernels.near import near_chords
 
-        tables = (self.table, self.owner, self.begin, self.following, self.group, self.cells, self.member, NEAR_MM)
+        tables = (self.table, self.box, self.owner, self.begin, self.following, self.group, self.cells, self.member)
         most = 4 * len(self.table) + 1000
-        *listed, found = near_chords(*tables, *self.frame, most)
+        *listed, found = near_chords(*tables, self.slanting, NEAR_MM, *self.frame, most)
         if found > most:
-            *listed, _ = near_chords(*tables, *self.frame, found)
+            *listed, _ = near_chords(*tables, self.slanting, NEAR_MM, *self.frame, found)
         return tuple(listed)
 
 
@@ -50,7 +51,7 @@ def following_of(path: Path) -> np.ndarray:
 
 
 def _frame(table: np.ndarray) -> tuple[float, float, float, int, int]:
-    """Origin, size of a cell, columns and rows of a grid with about one chord for each cell. What lies far off, a
+    """Origin, size of a cell, columns and rows of a grid with about two chords for each cell. What lies far off, a
     hundredth at each side, is left to the cells at the rim."""
     if not len(table):
         return 0.0, 0.0, 1.0, 1, 1
@@ -60,7 +61,7 @@ def _frame(table: np.ndarray) -> tuple[float, float, float, int, int]:
     low, high = np.sort(middle, axis=0)[[out, len(some) - 1 - out]]
     mean = float(np.hypot(some[:, 2] - some[:, 0], some[:, 3] - some[:, 1]).mean())
     box = np.maximum(high - low, mean)
-    cell = max(float(np.sqrt(box[0] * box[1] / len(table))), mean / 2, float(box.max()) / 4000, 1e-9)
+    cell = max(1.4 * float(np.sqrt(box[0] * box[1] / len(table))), 0.7 * mean, float(box.max()) / 4000, 1e-9)
     columns, rows = (int(n) for n in np.ceil(box / cell + 1e-9))
     return float(low[0]), float(low[1]), cell, max(columns, 1), max(rows, 1)
 

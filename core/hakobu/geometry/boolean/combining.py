@@ -7,8 +7,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from ..flatten import points_at
-from ..path import ARC, CUBIC, LINE, Path, line_controls
+from ..path import LINE, Path, line_controls
 from ..search import SEARCH_SHARE
 from .arrangement import SNAP_MM, Arrangement, arrange
 
@@ -87,9 +86,13 @@ def combine(shapes: Sequence[Operand | Path], how: str) -> Combined:
 def operands_of(shapes: Sequence[Operand | Path]) -> tuple[Path, np.ndarray, np.ndarray]:
     """All closed outlines in order, the operand of each segment (M,), and which operands are even-odd (O,)."""
     operands = [shape if isinstance(shape, Operand) else Operand(shape) for shape in shapes]
-    paths = [closed_up(operand.path) for operand in operands]
+    paths = [operand.path for operand in operands]
+    path = Path.concatenate(paths)
+    if not path.closed.all():
+        paths = [closed_up(path) for path in paths]
+        path = Path.concatenate(paths)
     owner = np.repeat(np.arange(len(paths)), [path.segment_count for path in paths])
-    return Path.concatenate(paths), owner, np.array([operand.rule == "evenodd" for operand in operands])
+    return path, owner, np.array([operand.rule == "evenodd" for operand in operands])
 
 
 @dataclass(frozen=True)
@@ -149,37 +152,12 @@ def closed_up(path: Path) -> Path:
     return Path.concatenate(parts)
 
 
-def span_path(path: Path, segment: np.ndarray, span: np.ndarray, ends=None, start=None) -> Path:
-    """Spans of segments as a path: each an open outline, or closed outlines by their first spans (K+1,), with given end
-    points (N, 2, 2)."""
-    ctrl = _sub_cubics(path.ctrl[segment], span)
-    kind = path.kind[segment]
-    bulge = np.tan(np.arctan(path.bulge[segment]) * (span[:, 1] - span[:, 0]))
+def span_path(path: Path, segment: np.ndarray, span: np.ndarray, ends: np.ndarray, start: np.ndarray) -> Path:
+    """Spans of segments (N,) as closed outlines, by the first span of each (K+1,), with given ends (N, 2, 2)."""
+    from ..kernels.spans import sub_controls
+
+    ctrl = sub_controls(path.ctrl, path.kind, segment, span, ends)
+    share, bulge = span[:, 1] - span[:, 0], path.bulge[segment]
     # Half circles stay half circles to the bit.
-    bulge = np.where((np.abs(span[:, 1] - span[:, 0]) == 1), path.bulge[segment] * (span[:, 1] - span[:, 0]), bulge)
-    arc = kind == ARC
-    if arc.any():
-        first, last = (points_at(path, segment[arc], span[arc, k]) for k in (0, 1))
-        ctrl[arc] = line_controls(first, last)
-    if ends is not None:
-        ctrl[:, 0], ctrl[:, 3] = ends[:, 0], ends[:, 1]
-        straight = kind != CUBIC
-        ctrl[straight] = line_controls(ctrl[straight, 0], ctrl[straight, 3])
-    if start is None:
-        return Path(ctrl, kind, bulge, np.arange(len(segment) + 1), np.zeros(len(segment), bool))
-    return Path(ctrl, kind, bulge, start, np.ones(len(start) - 1, bool))
-
-
-def _sub_cubics(ctrl: np.ndarray, span: np.ndarray) -> np.ndarray:
-    """The parts of cubics (M, 4, 2) between two parameters, by the blossom (Ramshaw 1987); a whole one is itself."""
-    a, b = span[:, :1, None], span[:, 1:, None]
-
-    def blossom(t, u, v):
-        first = ctrl[:, :-1] * (1 - t) + ctrl[:, 1:] * t
-        second = first[:, :-1] * (1 - u) + first[:, 1:] * u
-        return (second[:, :-1] * (1 - v) + second[:, 1:] * v)[:, 0]
-
-    parts = np.stack([blossom(a, a, a), blossom(a, a, b), blossom(a, b, b), blossom(b, b, b)], axis=1)
-    whole, back = (span == (0.0, 1.0)).all(axis=1), (span == (1.0, 0.0)).all(axis=1)
-    parts[whole], parts[back] = ctrl[whole], ctrl[back][:, ::-1]
-    return parts
+    bulge = np.where(np.abs(share) == 1, bulge * share, np.tan(np.arctan(bulge) * share))
+    return Path(ctrl, path.kind[segment], bulge, start, np.ones(len(start) - 1, bool))

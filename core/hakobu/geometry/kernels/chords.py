@@ -8,7 +8,7 @@ import math
 import numpy as np
 
 from ..compiled import kernel
-from .curves import ARC, curve_at
+from .curves import ARC, bend_at, curve_at, length
 
 #: The columns of a table of chords: both ends, the parameters there, how far the curve may be from the chord, and the
 #: largest angle between the chord and a tangent of its curve.
@@ -23,22 +23,14 @@ LINE = 0
 @kernel("f8(f8[::1])")
 def hull_of(g):
     """The length of a control polygon."""
-    return math.hypot(g[2] - g[0], g[3] - g[1]) + math.hypot(g[4] - g[2], g[5] - g[3]) + math.hypot(g[6] - g[4], g[7] - g[5])
-
-
-@kernel("f8(f8[::1], f8)")
-def bend_at(g, t):
-    """Half the size of a cubic's second difference at a parameter, as it bounds chords: |B''| / 8 = 3/4 of it."""
-    x = (1 - t) * (g[0] - 2 * g[2] + g[4]) + t * (g[2] - 2 * g[4] + g[6])
-    y = (1 - t) * (g[1] - 2 * g[3] + g[5]) + t * (g[3] - 2 * g[5] + g[7])
-    return 0.75 * math.hypot(x, y)
+    return length(g[2] - g[0], g[3] - g[1]) + length(g[4] - g[2], g[5] - g[3]) + length(g[6] - g[4], g[7] - g[5])
 
 
 @kernel("f8(f8[::1], f8, f8, f8, f8)")
 def cone_of(g, t0, t1, cx, cy):
     """The largest angle between a chord (cx, cy) of a cubic and the hodograph's control vectors there, which hold all
     tangents between them."""
-    chord = math.hypot(cx, cy)
+    chord = length(cx, cy)
     if chord == 0:
         return math.pi
     least = 1.0
@@ -47,18 +39,16 @@ def cone_of(g, t0, t1, cx, cy):
         a, b, c = (1 - u) * (1 - v), u * (1 - v) + v * (1 - u), u * v
         x = a * (g[2] - g[0]) + b * (g[4] - g[2]) + c * (g[6] - g[4])
         y = a * (g[3] - g[1]) + b * (g[5] - g[3]) + c * (g[7] - g[5])
-        size = math.hypot(x, y)
+        size = length(x, y)
         if size > 0:
             least = min(least, (x * cx + y * cy) / (size * chord))
     return math.acos(max(least, -1.0))
 
 
-@kernel("void(i8, f8[::1], f8, f8, f8[::1])")
-def chord_between(kind, g, t0, t1, row):
-    """One row of the table."""
-    ax, ay, _, _ = curve_at(kind, g, t0)
-    bx, by, _, _ = curve_at(kind, g, t1)
-    row[AX], row[AY], row[BX], row[BY], row[T0], row[T1] = ax, ay, bx, by, t0, t1
+@kernel("void(i8, f8[::1], f8[::1])")
+def measure(kind, g, row):
+    """Fills in how far the curve leaves a chord, and its cone."""
+    t0, t1 = row[T0], row[T1]
     if kind == ARC:
         half = abs(g[4]) * (t1 - t0) / 2
         row[REACH], row[CONE] = g[2] * (1 - math.cos(half)), half
@@ -66,7 +56,20 @@ def chord_between(kind, g, t0, t1, row):
         row[REACH], row[CONE] = 0.0, 0.0
     else:
         row[REACH] = max(bend_at(g, t0), bend_at(g, t1)) * (t1 - t0) * (t1 - t0)
-        row[CONE] = cone_of(g, t0, t1, bx - ax, by - ay)
+        row[CONE] = cone_of(g, t0, t1, row[BX] - row[AX], row[BY] - row[AY])
+
+
+@kernel("void(i8, f8[::1], f8[::1], f8[::1], f8[::1])")
+def halve(kind, g, row, low, high):
+    """The two halves of a chord."""
+    middle = (row[T0] + row[T1]) / 2
+    x, y, _, _ = curve_at(kind, g, middle)
+    low[AX], low[AY], low[T0] = row[AX], row[AY], row[T0]
+    low[BX], low[BY], low[T1] = x, y, middle
+    high[AX], high[AY], high[T0] = x, y, middle
+    high[BX], high[BY], high[T1] = row[BX], row[BY], row[T1]
+    measure(kind, g, low)
+    measure(kind, g, high)
 
 
 @kernel("Tuple((f8[:, ::1], i8[::1], i8[::1]))(Array(i8, 1, 'C', readonly=True), f8[:, ::1], f8)")
@@ -89,8 +92,13 @@ def chords_of(kind, geometry, share):
     table = np.empty((begin[m], 8))
     owner = np.empty(begin[m], np.int64)
     for i in range(m):
-        count = begin[i + 1] - begin[i]
+        count, g = begin[i + 1] - begin[i], geometry[i]
+        x, y, _, _ = curve_at(kind[i], g, 0.0)
         for k in range(count):
-            chord_between(kind[i], geometry[i], k / count, (k + 1) / count, table[begin[i] + k])
+            row = table[begin[i] + k]
+            row[AX], row[AY], row[T0], row[T1] = x, y, k / count, (k + 1) / count
+            x, y, _, _ = curve_at(kind[i], g, (k + 1) / count)
+            row[BX], row[BY] = x, y
+            measure(kind[i], g, row)
             owner[begin[i] + k] = i
     return table, owner, begin

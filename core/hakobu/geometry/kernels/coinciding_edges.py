@@ -2,32 +2,12 @@
 
 from __future__ import annotations
 
-import math
-
 import numpy as np
 
 from ..compiled import kernel
-from .curves import LOOKS, curve_at, foot_near
+from .curves import curve_at, length, nearest_between
 
 LINE = 0
-
-
-@kernel("f8(i8, f8[::1], f8, f8, f8, f8)")
-def off_span(kind, g, t0, t1, x, y):
-    """How far a point is from a span of a curve."""
-    away = np.empty(LOOKS + 1)
-    for k in range(LOOKS + 1):
-        px, py, _, _ = curve_at(kind, g, t0 + (t1 - t0) * k / LOOKS)
-        away[k] = math.hypot(px - x, py - y)
-    best = min(away[0], away[LOOKS])
-    slack = 1e-6
-    for k in range(LOOKS + 1):
-        if (k > 0 and away[k - 1] < away[k]) or (k < LOOKS and away[k + 1] < away[k]):
-            continue
-        t, near = foot_near(kind, g, x, y, t0 + (t1 - t0) * k / LOOKS)
-        if t0 - slack <= t <= t1 + slack:
-            best = min(best, near)
-    return best
 
 
 @kernel("b1(i8, i8, i8[::1], f8[:, ::1], Array(i8, 1, 'C', readonly=True), f8[:, ::1], f8)")
@@ -40,7 +20,8 @@ def lies_on(j, i, segment, span, kind, geometry, same):
     for look in (0.31, 0.5, 0.73):
         t = span[j, 0] + look * (span[j, 1] - span[j, 0])
         x, y, _, _ = curve_at(kind[other], geometry[other], t)
-        if off_span(kind[s], geometry[s], span[i, 0], span[i, 1], x, y) > same:
+        _, away = nearest_between(kind[s], geometry[s], span[i, 0], span[i, 1], x, y)
+        if away > same:
             return False
     return True
 
@@ -55,7 +36,7 @@ def way_round(j, i, segment, span, kind, geometry):
     x, y, _, _ = curve_at(kind[s], geometry[s], t)
     ux, uy, _, _ = curve_at(kind[other], geometry[other], u)
     vx, vy, _, _ = curve_at(kind[other], geometry[other], v)
-    return 1 if math.hypot(ux - x, uy - y) < math.hypot(vx - x, vy - y) else -1
+    return 1 if length(ux - x, uy - y) < length(vx - x, vy - y) else -1
 
 
 @kernel(

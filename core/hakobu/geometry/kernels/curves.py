@@ -12,8 +12,12 @@ import numpy as np
 from ..compiled import kernel
 
 ARC = 2
-#: Looks along a curve for the nearest place, before Newton's method goes on from the best one.
-LOOKS = 16
+
+
+@kernel("f8(f8, f8)")
+def length(x, y):
+    """Of a vector; coordinates in mm neither overflow nor vanish when they are squared."""
+    return math.sqrt(x * x + y * y)
 
 
 @kernel("Tuple((f8, f8, f8, f8))(i8, f8[::1], f8)")
@@ -38,7 +42,7 @@ def foot_near(kind, g, x, y, t):
     """The parameter nearest to a point, from a first guess, and the distance there: Newton on the slope of the squared
     distance, with the second derivative left out so that it never runs away; it is then halved where it overshoots."""
     px, py, dx, dy = curve_at(kind, g, t)
-    best = math.hypot(px - x, py - y)
+    best = length(px - x, py - y)
     for _ in range(60):
         square = dx * dx + dy * dy
         if square == 0:
@@ -48,7 +52,7 @@ def foot_near(kind, g, x, y, t):
         for _half in range(30):
             u = min(max(t + step, 0.0), 1.0)
             qx, qy, ex, ey = curve_at(kind, g, u)
-            away = math.hypot(qx - x, qy - y)
+            away = length(qx - x, qy - y)
             if away < best or (away == best and u != t):
                 moved = abs(u - t) > 1e-16
                 t, px, py, dx, dy, best = u, qx, qy, ex, ey, away
@@ -59,19 +63,64 @@ def foot_near(kind, g, x, y, t):
     return t, best
 
 
+@kernel("f8(f8[::1], f8)")
+def bend_at(g, t):
+    """Three quarters of the size of a cubic's second difference at a parameter: over a step h its curve leaves its
+    chord by no more than the larger one of both ends times h^2 (|B''| h^2 / 8)."""
+    x = (1 - t) * (g[0] - 2 * g[2] + g[4]) + t * (g[2] - 2 * g[4] + g[6])
+    y = (1 - t) * (g[1] - 2 * g[3] + g[5]) + t * (g[3] - 2 * g[5] + g[7])
+    return 0.75 * length(x, y)
+
+
+@kernel("Tuple((f8, f8))(i8, f8[::1], f8, f8, f8, f8)")
+def nearest_between(kind, g, t0, t1, x, y):
+    """The parameter between two of the place nearest to a point, and its distance.
+
+    Branch and bound: a part of the curve is dropped where its chord, less how far the curve may leave it, is no nearer
+    than the best place so far, and halved until it is nearly straight; from there Newton's method goes on.
+    """
+    best, near = t0, np.inf
+    for t in (t0, t1):
+        px, py, _, _ = curve_at(kind, g, t)
+        away = length(px - x, py - y)
+        if away < near:
+            best, near = t, away
+    if kind == ARC:
+        turn = math.atan2(y - g[1], x - g[0]) - (g[3] + g[4] / 2)
+        turn -= 2 * math.pi * math.floor(turn / (2 * math.pi) + 0.5)
+        t, away = 0.5 + turn / g[4], abs(length(x - g[0], y - g[1]) - g[2])
+        return (t, away) if t0 < t < t1 and away < near else (best, near)
+    first, last = np.empty(64), np.empty(64)
+    first[0], last[0] = t0, t1
+    left = 1
+    while left > 0:
+        left -= 1
+        a, b = first[left], last[left]
+        ax, ay, _, _ = curve_at(kind, g, a)
+        bx, by, _, _ = curve_at(kind, g, b)
+        square = (bx - ax) * (bx - ax) + (by - ay) * (by - ay)
+        share = ((x - ax) * (bx - ax) + (y - ay) * (by - ay)) / square if square > 0 else 0.5
+        share = min(max(share, 0.0), 1.0)
+        away = length(ax + share * (bx - ax) - x, ay + share * (by - ay) - y)
+        off = max(bend_at(g, a), bend_at(g, b)) * (b - a) * (b - a)
+        if away - off >= near:
+            continue
+        if (off * off <= 1e-4 * square and b - a <= 0.25) or b - a < 1e-7 or left > 60:
+            t, away = foot_near(kind, g, x, y, a + share * (b - a))
+            if t0 <= t <= t1 and away < near:
+                best, near = t, away
+            continue
+        # The nearer half last, so that it is looked at first.
+        middle = (a + b) / 2
+        if share < 0.5:
+            first[left], last[left], first[left + 1], last[left + 1] = middle, b, a, middle
+        else:
+            first[left], last[left], first[left + 1], last[left + 1] = a, middle, middle, b
+        left += 2
+    return best, near
+
+
 @kernel("Tuple((f8, f8))(i8, f8[::1], f8, f8)")
 def foot(kind, g, x, y):
-    """The parameter of the place nearest to a point, and its distance; the first of equals."""
-    away = np.empty(LOOKS + 1)
-    for k in range(LOOKS + 1):
-        px, py, _, _ = curve_at(kind, g, k / LOOKS)
-        away[k] = math.hypot(px - x, py - y)
-    best, near = 0.0, np.inf
-    for k in range(LOOKS + 1):
-        # From every look that is nearer than its neighbours: a curve may come by more than once.
-        if (k > 0 and away[k - 1] < away[k]) or (k < LOOKS and away[k + 1] < away[k]):
-            continue
-        t, d = foot_near(kind, g, x, y, k / LOOKS)
-        if d < near:
-            best, near = t, d
-    return best, near
+    """The parameter of a curve's place nearest to a point, and its distance."""
+    return nearest_between(kind, g, 0.0, 1.0, x, y)

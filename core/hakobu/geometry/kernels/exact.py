@@ -7,8 +7,8 @@ import math
 import numpy as np
 
 from ..compiled import kernel
-from .chords import BEYOND, T0, T1
-from .curves import ARC, curve_at
+from .chords import AX, AY, BEYOND, BX, BY, REACH, T0, T1
+from .curves import ARC, curve_at, length
 from .meetings import MEET
 
 LINE = 0
@@ -31,9 +31,18 @@ def along_line(g, x, y):
     return ((x - g[0]) * dx + (y - g[1]) * dy) / (dx * dx + dy * dy)
 
 
+@kernel("b1(f8, f8, f8[::1])")
+def beside(x, y, chord):
+    """Whether a point is outside of a chord's box."""
+    reach = chord[REACH] + CLEARLY_MM
+    if x < min(chord[AX], chord[BX]) - reach or x > max(chord[AX], chord[BX]) + reach:
+        return True
+    return y < min(chord[AY], chord[BY]) - reach or y > max(chord[AY], chord[BY]) + reach
+
+
 @kernel("f8(i8, f8[::1])")
 def size_of(kind, g):
-    return max(abs(g[2] * g[4]) if kind == ARC else math.hypot(g[6] - g[0], g[7] - g[1]), 1e-12)
+    return max(abs(g[2] * g[4]) if kind == ARC else length(g[6] - g[0], g[7] - g[1]), 1e-12)
 
 
 @kernel("i8(i8, f8[::1], i8, f8[::1], f8[:, ::1])")
@@ -43,14 +52,14 @@ def common_points(kind_a, a, kind_b, b, found):
     if kind_a == LINE and kind_b == LINE:
         ux, uy, vx, vy = a[6] - a[0], a[7] - a[1], b[6] - b[0], b[7] - b[1]
         cross = ux * vy - uy * vx
-        if abs(cross) < SINE * math.hypot(ux, uy) * math.hypot(vx, vy):
+        if abs(cross) < SINE * length(ux, uy) * length(vx, vy):
             return -1
         t = ((b[0] - a[0]) * vy - (b[1] - a[1]) * vx) / cross
         found[0, 0], found[0, 1] = a[0] + t * ux, a[1] + t * uy
         return 1
     if kind_a == ARC and kind_b == ARC:
         ux, uy = b[0] - a[0], b[1] - a[1]
-        apart = math.hypot(ux, uy)
+        apart = length(ux, uy)
         low = min(a[2], b[2])
         if apart > a[2] + b[2] + CLEARLY_MM or apart < abs(a[2] - b[2]) - CLEARLY_MM:
             return 0
@@ -62,7 +71,7 @@ def common_points(kind_a, a, kind_b, b, found):
     else:
         line, arc = (a, b) if kind_a == LINE else (b, a)
         ux, uy = line[6] - line[0], line[7] - line[1]
-        size = math.hypot(ux, uy)
+        size = length(ux, uy)
         ux, uy = -uy / size, ux / size
         foot = (line[0] - arc[0]) * ux + (line[1] - arc[1]) * uy
         low = arc[2]
@@ -97,6 +106,8 @@ def exactly(table, owner, pairs, kind, geometry):
         good, first = count >= 0, m
         for k in range(count):
             x, y = point[k]
+            if beside(x, y, a) or beside(x, y, b):
+                continue
             t = along_line(ga, x, y) if kind[i] == LINE else along_arc(ga, x, y)
             u = along_line(gb, x, y) if kind[j] == LINE else along_arc(gb, x, y)
             # What lies a little beyond an end may still be its own.
@@ -106,12 +117,12 @@ def exactly(table, owner, pairs, kind, geometry):
             t, u = min(max(t, 0.0), 1.0), min(max(u, 0.0), 1.0)
             ax, ay, adx, ady = curve_at(kind[i], ga, t)
             bx, by, bdx, bdy = curve_at(kind[j], gb, u)
-            away = math.hypot(ax - bx, ay - by)
+            away = length(ax - bx, ay - by)
             # Near an end and off the other curve: whether they meet is seen by looking closer.
             good = good and away <= MEET
             if t < a[T0] - BEYOND or t > a[T1] + BEYOND or u < b[T0] - BEYOND or u > b[T1] + BEYOND:
                 continue
-            size = math.hypot(adx, ady) * math.hypot(bdx, bdy)
+            size = length(adx, ady) * length(bdx, bdy)
             made[m, 0], made[m, 1], made[m, 2], made[m, 4], made[m, 5] = t, u, away, ax, ay
             made[m, 3] = abs(adx * bdy - ady * bdx) / size if size > 0 else 0.0
             of[m, 0], of[m, 1] = i, j

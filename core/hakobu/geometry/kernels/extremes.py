@@ -45,10 +45,20 @@ def turns_along(kind, g, nx, ny, found):
     return n
 
 
-@kernel("Tuple((f8, f8))(i8, f8[::1], f8, f8, f8, f8)")
-def farthest_along(kind, g, t0, t1, nx, ny):
-    """The parameter of a span's farthest place along a direction, and how far it is."""
-    stops = np.empty(4)
+@kernel("f8(i8, f8[::1], f8, f8)")
+def bound_along(kind, g, nx, ny):
+    """No place of a curve is farther along a direction than this: its circle is not, nor its control points."""
+    if kind == ARC:
+        return nx * g[0] + ny * g[1] + g[2]
+    far = nx * g[0] + ny * g[1]
+    for k in range(1, 4):
+        far = max(far, nx * g[2 * k] + ny * g[2 * k + 1])
+    return far
+
+
+@kernel("Tuple((f8, f8))(i8, f8[::1], f8, f8, f8, f8, f8[::1])")
+def farthest_along(kind, g, t0, t1, nx, ny, stops):
+    """The parameter of a span's farthest place along a direction, and how far it is; stops: room for four numbers."""
     n = turns_along(kind, g, nx, ny, stops)
     stops[n], stops[n + 1] = t0, t1
     best, far = t0, -np.inf
@@ -61,12 +71,11 @@ def farthest_along(kind, g, t0, t1, nx, ny):
     return best, far
 
 
-@kernel("i8(i8, f8[::1], f8, f8, f8, f8, f8, f8[::1])")
-def passes_level(kind, g, t0, t1, nx, ny, level, found):
+@kernel("i8(i8, f8[::1], f8, f8, f8, f8, f8, f8[::1], f8[::1])")
+def passes_level(kind, g, t0, t1, nx, ny, level, found, stops):
     """Writes the parameters, three at most, where a span passes from one side of a level along (nx, ny) to the other;
-    gives how many. Between its turns it passes it once at most."""
-    stops = np.empty(4)
-    turns = np.empty(2)
+    gives how many. Between its turns it passes it once at most. stops: room for six numbers."""
+    turns = stops[4:]
     n = turns_along(kind, g, nx, ny, turns)
     stops[0] = t0
     count = 1
@@ -83,13 +92,19 @@ def passes_level(kind, g, t0, t1, nx, ny, level, found):
         x, y, _, _ = curve_at(kind, g, high)
         if (nx * x + ny * y < level) == under:
             continue
+        # Newton's method, held between two places on either side.
+        t = (low + high) / 2
         for _ in range(60):
-            t = (low + high) / 2
-            x, y, _, _ = curve_at(kind, g, t)
-            if (nx * x + ny * y < level) == under:
+            x, y, dx, dy = curve_at(kind, g, t)
+            over, slope = nx * x + ny * y - level, nx * dx + ny * dy
+            if (over < 0) == under:
                 low = t
             else:
                 high = t
-        found[many] = (low + high) / 2
+            step = over / slope if slope != 0 else np.inf
+            if abs(step) < 1e-15 or high - low < 1e-15:
+                break
+            t = t - step if low < t - step < high else (low + high) / 2
+        found[many] = t
         many += 1
     return many

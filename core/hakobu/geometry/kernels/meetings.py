@@ -7,7 +7,7 @@ import math
 import numpy as np
 
 from ..compiled import kernel
-from .curves import curve_at, foot, foot_near
+from .curves import ARC, curve_at, foot, foot_near, length
 
 #: Kinds of curves.
 CUBIC = 1
@@ -28,7 +28,7 @@ def meet_near(kind_a, a, kind_b, b, t, u):
     ax, ay, adx, ady = curve_at(kind_a, a, t)
     bx, by, bdx, bdy = curve_at(kind_b, b, u)
     fx, fy = ax - bx, ay - by
-    best = math.hypot(fx, fy)
+    best = length(fx, fy)
     damp, idle = 0.0, 0
     for _ in range(80):
         if best < 1e-13 or idle > IDLE:
@@ -47,7 +47,7 @@ def meet_near(kind_a, a, kind_b, b, t, u):
         t2, u2 = min(max(t + dt, 0.0), 1.0), min(max(u + du, 0.0), 1.0)
         ax2, ay2, adx2, ady2 = curve_at(kind_a, a, t2)
         bx2, by2, bdx2, bdy2 = curve_at(kind_b, b, u2)
-        away = math.hypot(ax2 - bx2, ay2 - by2)
+        away = length(ax2 - bx2, ay2 - by2)
         if away < best:
             still = abs(t2 - t) + abs(u2 - u) < 1e-15
             # Far from a meeting and no longer nearing one.
@@ -63,7 +63,7 @@ def meet_near(kind_a, a, kind_b, b, t, u):
             idle += best > SAME
             if damp > 1e8:
                 break
-    long = math.hypot(adx, ady) * math.hypot(bdx, bdy)
+    long = length(adx, ady) * length(bdx, bdy)
     sine = abs(adx * bdy - ady * bdx) / long if long > 0 else 0.0
     return t, u, best, sine
 
@@ -96,6 +96,18 @@ def apart_at(pairs, parameter, kind, geometry):
     return away
 
 
+@kernel("b1(i8, f8[::1], f8, f8)")
+def far_from(kind, g, x, y):
+    """Whether a point is outside of the box of a curve's circle or control points."""
+    if kind == ARC:
+        return abs(length(x - g[0], y - g[1]) - g[2]) > SAME
+    low = min(min(g[0], g[2]), min(g[4], g[6])) - SAME
+    high = max(max(g[0], g[2]), max(g[4], g[6])) + SAME
+    if x < low or x > high:
+        return True
+    return y < min(min(g[1], g[3]), min(g[5], g[7])) - SAME or y > max(max(g[1], g[3]), max(g[5], g[7])) + SAME
+
+
 @kernel(
     "Tuple((f8[:, :, ::1], b1[::1]))(Array(i8, 2, 'C', readonly=True), Array(i8, 1, 'C', readonly=True), f8[:, ::1])"
 )
@@ -112,6 +124,8 @@ def common_runs(pairs, kind, geometry):
             own, other = (i, j) if side < 2 else (j, i)
             at = float(side % 2)
             x, y, _, _ = curve_at(kind[own], geometry[own], at)
+            if far_from(kind[other], geometry[other], x, y):
+                continue
             t, away = foot(kind[other], geometry[other], x, y)
             if away <= SAME:
                 found[count, 0], found[count, 1] = (at, t) if side < 2 else (t, at)
@@ -136,7 +150,7 @@ def common_runs(pairs, kind, geometry):
         x0, y0, _, _ = curve_at(kind[i], geometry[i], found[low, 0])
         x1, y1, _, _ = curve_at(kind[i], geometry[i], found[high, 0])
         xm, ym, _, _ = curve_at(kind[i], geometry[i], (found[low, 0] + found[high, 0]) / 2)
-        long = math.hypot(xm - x0, ym - y0) + math.hypot(x1 - xm, y1 - ym)
+        long = length(xm - x0, ym - y0) + length(x1 - xm, y1 - ym)
         if one and long > SAME:
             ends[k, 0], ends[k, 1] = found[low], found[high]
             there[k] = True

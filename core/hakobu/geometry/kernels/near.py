@@ -8,6 +8,7 @@ import numpy as np
 
 from ..compiled import kernel
 from .chords import AX, AY, BX, BY, CONE, REACH
+from .curves import length
 from .grid import cell_of
 
 #: Curves whose tangents come within this angle of each other may meet more than once there.
@@ -28,7 +29,7 @@ def chords_apart(a, b):
     if t < 0 or t > 1:
         t = min(max(t, 0.0), 1.0)
         s = min(max((q * t - d) / p, 0.0), 1.0) if p > 0 else 0.0
-    return math.hypot(wx + s * ux - t * vx, wy + s * uy - t * vy), s, t
+    return length(wx + s * ux - t * vx, wy + s * uy - t * vy), s, t
 
 
 @kernel("b1(f8[::1], f8[::1])")
@@ -46,15 +47,17 @@ def goes_on(a, b):
     tangents of both are within a right angle of one direction."""
     ux, uy = a[BX] - a[AX], a[BY] - a[AY]
     vx, vy = b[BX] - b[AX], b[BY] - b[AY]
+    if max(a[CONE], b[CONE]) < math.pi / 4 - ANGLE_SLACK and ux * vx + uy * vy >= 0:
+        return True
     angle = math.atan2(abs(ux * vy - uy * vx), ux * vx + uy * vy)
     return angle / 2 + max(a[CONE], b[CONE]) < math.pi / 2 - ANGLE_SLACK
 
 
 @kernel(
-    "Tuple((i8[:, ::1], f8[:, ::1], b1[::1], i8))(f8[:, ::1], i8[::1], i8[::1], i8[::1], i8[::1], i8[::1], i8[::1], f8,"
-    " f8, f8, f8, i8, i8, i8)"
+    "Tuple((i8[:, ::1], f8[:, ::1], b1[::1], i8))(f8[:, ::1], f8[:, ::1], i8[::1], i8[::1], i8[::1], i8[::1], i8[::1], i8[::1], b1[::1],"
+    " f8, f8, f8, f8, i8, i8, i8)"
 )
-def near_chords(table, owner, chords_begin, following, group, begin, member, slack, x0, y0, cell, columns, rows, most):
+def near_chords(table, box, owner, chords_begin, following, group, begin, member, slanting, slack, x0, y0, cell, columns, rows, most):
     """Pairs of chords of different curves of one group whose curves may come within slack of each other: their numbers,
     that of the lower curve first, the shares along them, whether they meet once at most; and how many there are: those
     beyond the most are counted but not listed."""
@@ -65,20 +68,21 @@ def near_chords(table, owner, chords_begin, following, group, begin, member, sla
             k = r * columns + c
             for p in range(begin[k], begin[k + 1]):
                 i = member[p]
-                si, a = owner[i], table[i]
-                reach = a[REACH] + slack
-                ax0, ax1 = min(a[AX], a[BX]) - reach, max(a[AX], a[BX]) + reach
-                ay0, ay1 = min(a[AY], a[BY]) - reach, max(a[AY], a[BY]) + reach
+                si, a, low_x, low_y, high_x, high_y = owner[i], table[i], box[i, 0], box[i, 1], box[i, 2], box[i, 3]
                 for q in range(p + 1, begin[k + 1]):
                     j = member[q]
+                    if box[j, 0] > high_x or box[j, 2] < low_x or box[j, 1] > high_y or box[j, 3] < low_y:
+                        continue
                     sj, b = owner[j], table[j]
                     if si == sj or group[si] != group[sj]:
                         continue
-                    more = b[REACH]
-                    if max(b[AX], b[BX]) + more < ax0 or min(b[AX], b[BX]) - more > ax1:
-                        continue
-                    if max(b[AY], b[BY]) + more < ay0 or min(b[AY], b[BY]) - more > ay1:
-                        continue
+                    # Of all cells that both stand in, the pair counts in the one with the corner of what their boxes
+                    # share.
+                    whole = not (slanting[i] or slanting[j])
+                    if whole:
+                        x, y = max(low_x, box[j, 0]), max(low_y, box[j, 1])
+                        if cell_of(x, x0, cell, columns) != c or cell_of(y, y0, cell, rows) != r:
+                            continue
                     if following[si] == sj and i == chords_begin[si + 1] - 1 and j == chords_begin[sj]:
                         if goes_on(a, b):
                             continue
@@ -86,15 +90,15 @@ def near_chords(table, owner, chords_begin, following, group, begin, member, sla
                         if goes_on(b, a):
                             continue
                     away, s, t = chords_apart(a, b)
-                    if away > reach + more:
+                    reach = a[REACH] + b[REACH] + slack
+                    if away > reach:
                         continue
-                    # Of all cells that both stand in, the pair counts in the one of the place between them that both
-                    # reach.
-                    part = reach / (reach + more)
+                    # Of cells that only chords pass, it counts in the one of the place between them that both reach.
+                    part = (a[REACH] + slack / 2) / reach
                     x, y = a[AX] + s * (a[BX] - a[AX]), a[AY] + s * (a[BY] - a[AY])
                     x += part * (b[AX] + t * (b[BX] - b[AX]) - x)
                     y += part * (b[AY] + t * (b[BY] - b[AY]) - y)
-                    if cell_of(x, x0, cell, columns) != c or cell_of(y, y0, cell, rows) != r:
+                    if not whole and (cell_of(x, x0, cell, columns) != c or cell_of(y, y0, cell, rows) != r):
                         continue
                     if found < most:
                         swap = si > sj

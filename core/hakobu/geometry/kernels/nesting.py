@@ -8,8 +8,8 @@ import numpy as np
 
 from ..compiled import kernel
 from .chords import AX, AY, BX, BY, REACH, T0, T1
-from .curves import curve_at
-from .extremes import farthest_along, passes_level
+from .curves import curve_at, length
+from .extremes import bound_along, farthest_along, passes_level
 from .grid import cell_of
 
 #: Rays are cast at these angles, odd ones that people seldom draw along; the next where one leaves a doubt.
@@ -47,17 +47,21 @@ def half_edge_ahead(
     nx, ny = -dy, dx
     level = nx * x + ny * y
     c, r = cell_of(x, x0, cell, columns), cell_of(y, y0, cell, rows)
+    start = dx * x + dy * y - DOUBT_MM
     step_c, step_r = (1 if dx > 0 else -1), (1 if dy > 0 else -1)
-    found = np.empty(3)
+    found, stops = np.empty(3), np.empty(6)
     best, second, half, sure = np.inf, np.inf, -1, True
     while True:
         for p in range(begin[r * columns + c], begin[r * columns + c + 1]):
             chord = table[member[p]]
             a, b = nx * chord[AX] + ny * chord[AY] - level, nx * chord[BX] + ny * chord[BY] - level
+            # What lies behind, as all of its own component does.
+            if max(dx * chord[AX] + dy * chord[AY], dx * chord[BX] + dy * chord[BY]) + chord[REACH] < start:
+                continue
             if (a > chord[REACH] and b > chord[REACH]) or (a < -chord[REACH] and b < -chord[REACH]):
                 continue
             s = owner[member[p]]
-            many = passes_level(kind[s], geometry[s], chord[T0], chord[T1], nx, ny, level, found)
+            many = passes_level(kind[s], geometry[s], chord[T0], chord[T1], nx, ny, level, found, stops)
             for k in range(many):
                 e = edge_at(s, found[k], edge_begin, all_span)
                 if e < 0 or number[lead[e]] < 0:
@@ -73,7 +77,7 @@ def half_edge_ahead(
                     if half >= 0 and half >> 1 != e_lead:
                         second = best
                     best = along
-                    size = math.hypot(tx, ty)
+                    size = length(tx, ty)
                     # The side that is met: right of the edge's own direction, or left.
                     turn = (-ty * dx + tx * dy) * sign[e]
                     half = 2 * e_lead + (0 if turn < 0 else 1)
@@ -108,6 +112,7 @@ def nested(
     """
     parent = np.full(components, -1, np.int64)
     settled = np.zeros(components, np.bool_)
+    stops = np.empty(4)
     far, at, where = np.empty(components), np.empty(components), np.empty(components, np.int64)
     for turn in range(TRIES):
         angle = FIRST_ANGLE + turn * NEXT_ANGLE
@@ -118,7 +123,9 @@ def nested(
             if settled[k]:
                 continue
             s = segment[e]
-            t, reached = farthest_along(kind[s], geometry[s], span[e, 0], span[e, 1], dx, dy)
+            if bound_along(kind[s], geometry[s], dx, dy) <= far[k]:
+                continue
+            t, reached = farthest_along(kind[s], geometry[s], span[e, 0], span[e, 1], dx, dy, stops)
             if reached > far[k]:
                 far[k], at[k], where[k] = reached, t, s
         left = 0

@@ -7,7 +7,7 @@ import math
 import numpy as np
 
 from ..compiled import kernel
-from .curves import curve_at
+from .curves import curve_at, length
 
 #: Cuts of a segment at one node farther apart than this are two passes through it.
 NEAR_PARAMETER = 0.01
@@ -65,7 +65,7 @@ def snapped(point, snap):
                     k = (k + np.uint64(1)) & mask
                 j = head[k]
                 while j >= 0:
-                    if math.hypot(point[j, 0] - x, point[j, 1] - y) <= snap:
+                    if length(point[j, 0] - x, point[j, 1] - y) <= snap:
                         join(parent, i, j)
                         same = same or (point[j, 0] == x and point[j, 1] == y)
                     j = after[j]
@@ -149,7 +149,7 @@ def edges_of(segments, first, last, cut_of, cut_at, cut_node, kind, geometry, sn
                 # An edge from a node to itself is a loop only where it goes somewhere between.
                 x0, y0, _, _ = curve_at(kind[i], geometry[i], t0)
                 x1, y1, _, _ = curve_at(kind[i], geometry[i], (t0 + t1) / 2)
-                if math.hypot(x1 - x0, y1 - y0) <= snap:
+                if length(x1 - x0, y1 - y0) <= snap:
                     continue
             segment[n], span[n, 0], span[n, 1], ends[n, 0], ends[n, 1] = i, t0, t1, label[k], label[k + 1]
             n += 1

@@ -11,10 +11,11 @@ import math
 import numpy as np
 
 from ..compiled import kernel
-from .curves import ARC, curve_at
+from .curves import ARC, curve_at, length
 from .noding import join, root_of
 
-#: Where tangents at a node are this far apart, in radians, they tell the order; else it is read off farther away.
+LINE = 0
+#: Where tangents at a node are this far apart, as `turn_of` counts them, they tell the order; else it is read off farther away.
 CLEAR = 0.02
 
 
@@ -24,11 +25,27 @@ def reach_of(kind, g, t0, t1, x, y):
     most = 0.0
     for k in range(1, 17):
         px, py, _, _ = curve_at(kind, g, t0 + (t1 - t0) * k / 16)
-        away = math.hypot(px - x, py - y)
+        away = length(px - x, py - y)
         if away < most:
             break
         most = away
     return most
+
+
+@kernel("f8(f8, f8)")
+def turn_of(dx, dy):
+    """A number from 0 to 4 that grows with the angle of a direction, without a trigonometric function."""
+    part = dy / (abs(dx) + abs(dy))
+    return (2 - part) if dx < 0 else (part if dy >= 0 else 4 + part)
+
+
+@kernel("Tuple((f8, f8))(i8, f8[::1], f8, f8, f8)")
+def leaving_along(kind, g, t, x, y):
+    """The direction of a curve at a parameter, where it is at (x, y)."""
+    if kind == ARC:
+        return (g[1] - y) * g[4], (x - g[0]) * g[4]
+    _, _, dx, dy = curve_at(kind, g, t)
+    return dx, dy
 
 
 @kernel("f8(i8, f8[::1], f8, f8, f8, f8, f8)")
@@ -38,19 +55,19 @@ def angle_at(kind, g, t0, t1, x, y, radius):
     for k in range(1, 33):
         t = t0 + (t1 - t0) * k / 32
         px, py, _, _ = curve_at(kind, g, t)
-        if math.hypot(px - x, py - y) >= radius:
+        if length(px - x, py - y) >= radius:
             high = t
             break
         low = high = t
     for _ in range(50):
         t = (low + high) / 2
         px, py, _, _ = curve_at(kind, g, t)
-        if math.hypot(px - x, py - y) >= radius:
+        if length(px - x, py - y) >= radius:
             high = t
         else:
             low = t
     px, py, _, _ = curve_at(kind, g, high)
-    return math.atan2(py - y, px - x)
+    return turn_of(px - x, py - y)
 
 
 @kernel("void(f8[::1], i8[::1], i8)")
@@ -67,7 +84,7 @@ def sort_angles(angle, half, n):
 @kernel("b1(f8[::1], i8)")
 def all_clear(angle, n):
     for i in range(n):
-        gap = angle[i + 1] - angle[i] if i + 1 < n else angle[0] + 2 * math.pi - angle[i]
+        gap = angle[i + 1] - angle[i] if i + 1 < n else angle[0] + 4 - angle[i]
         if gap < CLEAR:
             return False
     return True
@@ -105,10 +122,10 @@ def turned_back(node, segment, span, ends, kind, geometry):
             h = leaving[begin[a] + p]
             e, side = h >> 1, h & 1
             s = segment[e]
-            _, _, dx, dy = curve_at(kind[s], geometry[s], span[e, side])
+            dx, dy = leaving_along(kind[s], geometry[s], span[e, side], x, y)
             way = 1.0 if side == 0 else -1.0
             clear = clear and dx * dx + dy * dy > 0
-            angle[p], half[p] = math.atan2(way * dy, way * dx), h
+            angle[p], half[p] = turn_of(way * dx, way * dy), h
         sort_angles(angle, half, degree)
         if not (clear and all_clear(angle, degree)):
             radius = np.inf
@@ -127,19 +144,21 @@ def turned_back(node, segment, span, ends, kind, geometry):
     return before
 
 
-@kernel("f8(i8, f8[::1], f8, f8, f8, f8)")
-def area_along(kind, g, t0, t1, x, y):
-    """The area between a span and a point, positive where it turns towards growing angles: Green's theorem, for cubics
-    by Gauss's rule of three nodes, which is exact for a polynomial of the fifth degree."""
+@kernel("f8(i8, f8[::1], f8, f8)")
+def bulge_of(kind, g, t0, t1):
+    """The area between a span and its chord, positive where it turns towards growing angles: Green's theorem; for
+    cubics by Gauss's rule of three nodes, which is exact for a polynomial of the fifth degree."""
+    if kind == LINE:
+        return 0.0
     if kind == ARC:
-        ax, ay, _, _ = curve_at(kind, g, t0)
-        bx, by, _, _ = curve_at(kind, g, t1)
-        return ((g[0] - x) * (by - ay) - (g[1] - y) * (bx - ax) + g[2] * g[2] * g[4] * (t1 - t0)) / 2
+        sweep = g[4] * (t1 - t0)
+        return g[2] * g[2] * (sweep - math.sin(sweep)) / 2
+    x0, y0, _, _ = curve_at(kind, g, t0)
+    x1, y1, _, _ = curve_at(kind, g, t1)
     total, middle, half = 0.0, (t0 + t1) / 2, (t1 - t0) / 2
     for k in range(3):
-        t = middle + (k - 1) * half * 0.7745966692414834
-        px, py, dx, dy = curve_at(kind, g, t)
-        total += (8 if k == 1 else 5) / 9 * ((px - x) * dy - (py - y) * dx)
+        px, py, dx, dy = curve_at(kind, g, middle + (k - 1) * half * 0.7745966692414834)
+        total += (8 if k == 1 else 5) / 9 * ((px - x0) * dy - (py - y0) * dx)
     return total * half / 2
 
 
@@ -166,6 +185,9 @@ def cycles_of(before, node, segment, span, ends, kind, geometry):
             if root_of(parent, a) == a:
                 number[a] = components
                 components += 1
+    bulge = np.empty(n)
+    for e in range(n):
+        bulge[e] = bulge_of(kind[segment[e]], geometry[segment[e]], span[e, 0], span[e, 1])
     cycle = np.full(2 * n, -1, np.int64)
     area, component = np.empty(2 * n), np.empty(2 * n, np.int64)
     outside = np.full(components, -1, np.int64)
@@ -179,8 +201,9 @@ def cycles_of(before, node, segment, span, ends, kind, geometry):
         while cycle[h] < 0:
             cycle[h] = cycles
             e, side = h >> 1, h & 1
-            s = segment[e]
-            total += area_along(kind[s], geometry[s], span[e, side], span[e, 1 - side], x, y)
+            a, b = ends[e, side], ends[e, 1 - side]
+            total += ((node[a, 0] - x) * (node[b, 1] - y) - (node[a, 1] - y) * (node[b, 0] - x)) / 2
+            total += bulge[e] if side == 0 else -bulge[e]
             h = before[h ^ 1]
         area[cycles], component[cycles] = total, number[root]
         c = number[root]

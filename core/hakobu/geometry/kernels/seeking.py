@@ -5,7 +5,7 @@ from __future__ import annotations
 import numpy as np
 
 from ..compiled import kernel
-from .chords import AX, AY, BEYOND, BX, BY, REACH, T0, T1, chord_between
+from .chords import AX, AY, BEYOND, BX, BY, REACH, T0, T1, halve
 from .curves import curve_at
 from .meetings import MEET, meet_near
 from .near import chords_apart, once_at_most
@@ -59,7 +59,7 @@ def seek(table, owner, pairs, kind, geometry, slack):
     # Pairs of chords still to be looked at: the last in, the first out, four for each halving at most.
     room = 4 * (HALVED_ONCE + 1) + 4
     first, second, depth = np.empty((room, 8)), np.empty((room, 8)), np.empty(room, np.int64)
-    a, b = np.empty(8), np.empty(8)
+    a, b, parts = np.empty(8), np.empty(8), np.empty((4, 8))
     for p in range(len(pairs)):
         i, j = owner[pairs[p, 0]], owner[pairs[p, 1]]
         straight = kind[i] == 0 and kind[j] == 0
@@ -85,14 +85,10 @@ def seek(table, owner, pairs, kind, geometry, slack):
             if not once and (straight or d == HALVED):
                 count += from_ends(kind[i], geometry[i], a, kind[j], geometry[j], b, made[n + count :])
             elif not settled and not straight and d < HALVED_ONCE:
+                halve(kind[i], geometry[i], a, parts[0], parts[1])
+                halve(kind[j], geometry[j], b, parts[2], parts[3])
                 for k in range(4):
-                    step = (a[T1] - a[T0]) / 2
-                    t0 = a[T0] + (k & 1) * step
-                    chord_between(kind[i], geometry[i], t0, a[T1] if k & 1 else t0 + step, first[left])
-                    step = (b[T1] - b[T0]) / 2
-                    t0 = b[T0] + (k >> 1) * step
-                    chord_between(kind[j], geometry[j], t0, b[T1] if k >> 1 else t0 + step, second[left])
-                    depth[left] = d + 1
+                    first[left], second[left], depth[left] = parts[k & 1], parts[2 + (k >> 1)], d + 1
                     left += 1
             for k in range(n, n + count):
                 of[k, 0], of[k, 1] = i, j
