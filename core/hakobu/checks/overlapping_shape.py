@@ -76,5 +76,5 @@ RULE = Rule(
     effect="They look joined, but each is cut through the other.",
     find=find,
     mend=mend,
-    version=2,
+    version=3,
 )

@@ -54,5 +54,5 @@ RULE = Rule(
     effect="The blade cuts through what it has cut before, and small bits come loose.",
     find=find,
     mend=mend,
-    version=2,
+    version=3,
 )

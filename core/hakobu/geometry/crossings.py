@@ -1,4 +1,4 @@
-"""Where lines cross each other."""
+"""Where lines cross each other: run from one side of another one to the other side."""
 
 from __future__ import annotations
 
@@ -6,15 +6,15 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from .flatten import flatten
-from .path import Path
+from .flatten import points_at
+from .intersect import Meetings, meetings
+from .path import ARC, Path
+from .search import following_of
 
-#: Curves are compared as chords within this; what crosses by less is a touch.
-CROSS_MM = 0.005
-#: No more are listed: a design with so many is nothing but crossings.
-MOST_CROSSINGS = 200_000
-#: Cells of the grid, for each chord.
-CELLS_PER_CHORD = 1.0
+#: Sides are looked at this far from where lines meet, in mm: what crosses and comes back within it is a touch.
+LOOK_MM = 0.01
+#: As parameters: an end of a segment; ends of contacts that are one.
+AT_END, ONE = 1e-9, 1e-7
 
 
 @dataclass(frozen=True)
@@ -26,27 +26,158 @@ class Crossings:
     places: np.ndarray
 
 
-def crossings(path: Path, group: np.ndarray) -> Crossings:
-    """All places where outlines of the same group cross, themselves or each other; group (K,) int. Touching lines, and
-    chords that follow one another along an outline, do not cross."""
-    chords = flatten(path, CROSS_MM)
-    first, last, owner = chords.edges()
-    moved = (first != last).any(axis=1)
-    first, last, owner = first[moved], last[moved], owner[moved]
-    if len(first) < 2:
-        return Crossings(np.zeros((0, 2), np.int64), np.zeros((0, 2)))
-    from .kernels.grid_crossings import crossing_pairs
+@dataclass(frozen=True)
+class Contacts:
+    """Stretches along which two outlines are together, most of them points: outlines (N, 2); first and last (N, 2), the
+    places at both ends as the number of a segment and the parameter on it, in the direction of the first outline;
+    against (N,), whether the second one runs the other way; point (N, 2), where it begins."""
 
-    box = np.ptp(np.vstack([first, last]), axis=0)
-    longest = float(np.abs(last - first).max(axis=1).mean())
-    cell = max((box[0] * box[1] / (CELLS_PER_CHORD * len(first))) ** 0.5, longest, float(box.max()) / 4000, 1e-6)
-    pairs, places = crossing_pairs(
-        np.ascontiguousarray(first),
-        np.ascontiguousarray(last),
-        np.ascontiguousarray(group[owner], np.int64),
-        cell,
-        MOST_CROSSINGS,
+    outlines: np.ndarray
+    first: np.ndarray
+    last: np.ndarray
+    against: np.ndarray
+    point: np.ndarray
+
+    def __getitem__(self, rows) -> Contacts:
+        return Contacts(self.outlines[rows], self.first[rows], self.last[rows], self.against[rows], self.point[rows])
+
+
+def crossings(path: Path, group: np.ndarray) -> Crossings:
+    """All places where outlines of the same group cross, themselves or each other; group (K,) int. Lines that only
+    touch do not cross, nor do those that end on another; those that run along each other for a stretch do where they
+    come from one side and leave to the other."""
+    found = meetings(path, group)
+    contact = _contacts(path, found)
+    if not len(contact.point):
+        return Crossings(np.zeros((0, 2), np.int64), np.zeros((0, 2)))
+    begins, ends = _side(path, contact, at_first=True), _side(path, contact, at_first=False)
+    crosses = (begins != 0) & (ends != 0) & (begins != ends)
+    outlines, places = np.sort(contact.outlines[crosses], axis=1), contact.point[crosses]
+    order = np.lexsort((places[:, 0], places[:, 1], outlines[:, 1], outlines[:, 0]))
+    return Crossings(outlines[order], places[order])
+
+
+def _contacts(path: Path, found: Meetings) -> Contacts:
+    """Meetings and runs of pairs of outlines, those that go on from each other made one."""
+    at = found.segment + found.parameter
+    runs = found.run_segment[:, None, :] + found.run
+    pair = path.outline_of[np.concatenate([found.segment, found.run_segment])]
+    first = np.concatenate([at, runs[:, 0]])
+    last = np.concatenate([at, runs[:, 1]])
+    # A whole number is the end of a segment as well as the start of the next: the one after is meant.
+    begin, end = path.start[pair], path.start[pair + 1]
+    first, last = (_from_start(path, value, pair, begin, end) for value in (first, last))
+    backwards = first[:, 0] > last[:, 0]
+    first[backwards], last[backwards] = last[backwards], first[backwards].copy()
+    against = last[:, 1] < first[:, 1]
+    order = np.lexsort((last[:, 0], first[:, 1], first[:, 0], pair[:, 1], pair[:, 0]))
+    pair, first, last, against = pair[order], first[order], last[order], against[order]
+    if len(found.run_segment):
+        pair, first, last, against = _joined(path, pair, first, last, against)
+    elif len(pair):
+        same = (pair[1:] == pair[:-1]).all(axis=1) & (np.abs(first[1:] - first[:-1]) < ONE).all(axis=1)
+        keep = np.concatenate([[True], ~same])
+        pair, first, last, against = pair[keep], first[keep], last[keep], against[keep]
+    segment = np.minimum(first[:, 0].astype(np.int64), path.segment_count - 1)
+    point = points_at(path, segment, first[:, 0] - segment)
+    return Contacts(pair, first, last, against, point)
+
+
+def _from_start(path: Path, value: np.ndarray, pair: np.ndarray, begin: np.ndarray, end: np.ndarray) -> np.ndarray:
+    near = np.round(value)
+    value = np.where(np.abs(value - near) < AT_END, near, value)
+    return np.where((value == end) & path.closed[pair], begin, value)
+
+
+def _joined(path: Path, pair, first, last, against):
+    """Contacts of one pair of outlines that go on from each other along both, as one; by pairs, which are few."""
+    rows = []
+    breaks = np.flatnonzero((pair[1:] != pair[:-1]).any(axis=1)) + 1
+    for part in np.split(np.arange(len(pair)), breaks):
+        kept: list[tuple] = []
+        for k in part:
+            here = (first[k].copy(), last[k].copy(), bool(against[k]))
+            for n, other in enumerate(kept):
+                merged = _one_contact(path, pair[k], other, here)
+                if merged is not None:
+                    kept[n] = merged
+                    break
+            else:
+                kept.append(here)
+        again = len(kept) > 1
+        while again:
+            again = False
+            for n in range(len(kept) - 1, 0, -1):
+                for m in range(n):
+                    merged = _one_contact(path, pair[part[0]], kept[m], kept[n])
+                    if merged is not None:
+                        kept[m] = merged
+                        del kept[n]
+                        again = True
+                        break
+        rows += [(pair[part[0]], *each) for each in kept]
+    return tuple(np.array(column) for column in zip(*rows, strict=True))
+
+
+def _one_contact(path: Path, pair: np.ndarray, a: tuple, b: tuple) -> tuple | None:
+    """Two contacts as one where the second begins at an end of the first, or lies within it."""
+    for one, two in ((a, b), (b, a)):
+        point = (two[0] == two[1]).all()
+        if _same_place(path, pair, one[1], two[0]) or (point and _same_place(path, pair, one[0], two[0])):
+            whole = (one[0] == one[1]).all()
+            way = two[2] if whole else one[2]
+            return (one[0], one[1] if point else two[1], way)
+    return None
+
+
+def _same_place(path: Path, pair: np.ndarray, a: np.ndarray, b: np.ndarray) -> bool:
+    for side in (0, 1):
+        length = path.start[pair[side] + 1] - path.start[pair[side]]
+        gap = abs(a[side] - b[side])
+        if path.closed[pair[side]]:
+            gap = min(gap, length - gap)
+        if gap > ONE:
+            return False
+    return True
+
+
+def _side(path: Path, contact: Contacts, at_first: bool) -> np.ndarray:
+    """On which side of the first outline the second one comes to a contact's first end, or leaves its last: 1, -1, or 0
+    where it ends there or cannot be told (N,)."""
+    place = contact.first if at_first else contact.last
+    back, ahead = _direction(path, place[:, 0], forward=False), _direction(path, place[:, 0], forward=True)
+    # Along the second outline away from the contact.
+    forward = contact.against == at_first
+    branch = np.where(
+        forward[:, None],
+        _direction(path, place[:, 1], forward=True),
+        _direction(path, place[:, 1], forward=False),
     )
-    both = np.sort(owner[pairs], axis=1)
-    order = np.lexsort((places[:, 0], places[:, 1], both[:, 1], both[:, 0]))
-    return Crossings(both[order], places[order])
+    turn = [np.arctan2(d[:, 1], d[:, 0]) for d in (ahead, back, branch)]
+    to_back, to_branch = ((turn[k] - turn[0]) % (2 * np.pi) for k in (1, 2))
+    clear = 1e-7
+    side = np.where(to_branch < to_back, 1, -1)
+    off = np.minimum(np.abs(to_branch - to_back), np.minimum(to_branch, 2 * np.pi - to_branch))
+    return np.where(np.isfinite(off) & (off > clear), side, 0)
+
+
+def _direction(path: Path, place: np.ndarray, forward: bool) -> np.ndarray:
+    """Where an outline goes from a place, seen a little way off (N, 2); not a number where it ends there."""
+    segment = np.minimum(place.astype(np.int64), path.segment_count - 1)
+    at = place - segment
+    outline = path.outline_of[segment]
+    if not forward:
+        starts = at == 0
+        before = np.where(segment == path.start[outline], path.start[outline + 1] - 1, segment - 1)
+        none = starts & (segment == path.start[outline]) & ~path.closed[outline]
+        segment, at = np.where(starts, before, segment), np.where(starts, 1.0, at)
+    else:
+        following = following_of(path)
+        ends = at == 1
+        none = ends & (following[segment] < 0)
+        segment, at = np.where(ends & ~none, following[segment], segment), np.where(ends & ~none, 0.0, at)
+    size = np.hypot(*np.moveaxis(np.diff(path.ctrl[segment], axis=1), -1, 0)).sum(axis=1)
+    size = np.where(path.kind[segment] == ARC, size * np.pi / 2, size)
+    step = np.minimum(LOOK_MM / np.maximum(size, 1e-12), 0.25) * (1 if forward else -1)
+    away = points_at(path, segment, np.clip(at + step, 0, 1)) - points_at(path, segment, at)
+    return np.where(none[:, None], np.nan, away)

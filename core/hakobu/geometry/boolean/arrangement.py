@@ -23,12 +23,13 @@ BARE = -1
 
 @dataclass(frozen=True)
 class Edges:
-    """All edges of an arrangement, E of them: begin (M+1,), the first of each segment; span (E, 2), parameters at their
-    ends; lead (E,), the edge that stands for each, and sign (E,), whether it runs the same way; number (E,), of those
+    """All edges of an arrangement, E of them: begin (M+1,), the first of each segment; span and ends (E, 2), parameters
+    and nodes at their ends; lead (E,), the edge that stands for each, and sign (E,), whether it runs the same way; number (E,), of those
     that stand for themselves and part something or carry a line, their number among the edges of the arrangement."""
 
     begin: np.ndarray
     span: np.ndarray
+    ends: np.ndarray
     lead: np.ndarray
     sign: np.ndarray
     number: np.ndarray
@@ -76,12 +77,13 @@ def arrange(path: Path, operand: np.ndarray, snap_mm: float, share: float) -> Ar
     label = snapped(point, snap_mm)
     count = path.segment_count
     first, last = label[:count], label[cuts.last]
-    segment, span, ends, begin = edges_of(count, first, last, cuts.segment, cuts.at, label[cuts.point], kinds, geometry, snap_mm)
+    cut = (cuts.segment, cuts.at, label[cuts.point])
+    segment, span, ends, begin = edges_of(count, first, last, *cut, kinds, geometry, snap_mm)
     lead, sign = same_edges(len(point), ends, segment, span, kinds, geometry, snap_mm)
     kept, entry, who, net = nets(lead, sign, operand[segment])
     number = np.full(len(segment), -1, np.int64)
     number[kept] = np.arange(len(kept))
-    edges = Edges(begin, span, lead, sign, number)
+    edges = Edges(begin, span, ends, lead, sign, number)
     segment, span, ends = segment[kept], span[kept], ends[kept]
     before = turned_back(point, segment, span, ends, kinds, geometry)
     cycle, area, component, outside, planar = cycles_of(before, point, segment, span, ends, kinds, geometry)

@@ -127,7 +127,7 @@ def outlined(made: Arrangement, order: np.ndarray, start: np.ndarray) -> Combine
     from ..kernels.outlines import rejoined
 
     segment, span, ends, start = rejoined(order, start, made.segment, made.span, made.ends)
-    return Combined(span_path(made.path, segment, span, made.node[ends], start), segment, span)
+    return Combined(span_path(made.path, segment, span, made.node[ends], start, np.ones(len(start) - 1, bool)), segment, span)
 
 
 def closed_up(path: Path) -> Path:
@@ -152,12 +152,12 @@ def closed_up(path: Path) -> Path:
     return Path.concatenate(parts)
 
 
-def span_path(path: Path, segment: np.ndarray, span: np.ndarray, ends: np.ndarray, start: np.ndarray) -> Path:
-    """Spans of segments (N,) as closed outlines, by the first span of each (K+1,), with given ends (N, 2, 2)."""
+def span_path(path: Path, segment: np.ndarray, span: np.ndarray, ends: np.ndarray, start: np.ndarray, closed) -> Path:
+    """Spans of segments (N,) as outlines, by the first span of each (K+1,), with given ends (N, 2, 2)."""
     from ..kernels.spans import sub_controls
 
     ctrl = sub_controls(path.ctrl, path.kind, segment, span, ends)
     share, bulge = span[:, 1] - span[:, 0], path.bulge[segment]
     # Half circles stay half circles to the bit.
     bulge = np.where(np.abs(share) == 1, bulge * share, np.tan(np.arctan(bulge) * share))
-    return Path(ctrl, path.kind[segment], bulge, start, np.ones(len(start) - 1, bool))
+    return Path(ctrl, path.kind[segment], bulge, start, closed)
