@@ -67,7 +67,7 @@ def _quadratics(builder: PathBuilder, points: list) -> None:
 def letters(count: int, size: float = 20.0) -> list[Path]:
     """Glyphs of the serif font set so tight that neighbours overlap, in rows of twenty, in mm."""
     font = font_file("serif")
-    names = [name for name in font.getGlyphOrder() if 8 <= glyph(font, name).segment_count]
+    names = [name for name in font.getGlyphOrder() if glyph(font, name).segment_count >= 8]
     made = []
     for k, name in enumerate(names[:count]):
         shape = transform(glyph(font, name), scaling(size / 1000))

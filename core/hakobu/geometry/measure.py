@@ -143,3 +143,52 @@ def signed_areas(path: Path) -> np.ndarray:
     radius2 = chord2 * ((1 + bulge**2) / (4 * bulge)) ** 2
     part[arc] += np.sign(bulge) * radius2 * (sweep - np.sin(sweep)) / 2
     return np.add.reduceat(part, path.start[:-1])
+
+
+def centre_of_area(path: Path) -> tuple[float, float] | None:
+    """Where the outlines' signed areas balance; None where they have none together.
+
+    Green's theorem: x^2 / 2 dy and -y^2 / 2 dx round the outlines. On cubics these are polynomials of the eighth degree,
+    for which Gauss's rule of five nodes is exact; on arcs they are in closed form.
+    """
+    whole = area(path)
+    if not path.segment_count or whole == 0:
+        return None
+    origin = path.ctrl[0, 0]
+    total = np.zeros(2)
+    nodes, weights = np.polynomial.legendre.leggauss(5)
+    arc = (path.kind == ARC) & (np.abs(path.bulge) >= STRAIGHT_BULGE)
+    q = path.ctrl[~arc] - origin
+    a, b, c = (
+        3 * (q[:, 1] - q[:, 0]),
+        6 * (q[:, 2] - 2 * q[:, 1] + q[:, 0]),
+        3 * (q[:, 3] - 3 * q[:, 2] + 3 * q[:, 1] - q[:, 0]),
+    )
+    for node, weight in zip((nodes + 1) / 2, weights / 2, strict=True):
+        x, y = point_at(q, np.full(len(q), node)).T
+        dx, dy = (a + node * (b + node * c)).T
+        total += weight * np.array([(x * x * dy).sum() / 2, -(y * y * dx).sum() / 2])
+    # The chords that close open outlines, straight.
+    ends, starts = path.ctrl[path.start[1:] - 1, 3] - origin, path.ctrl[path.start[:-1], 0] - origin
+    step = starts - ends
+    square = (ends**2 + ends * starts + starts**2) / 3
+    total += np.array([(square[:, 0] * step[:, 1]).sum() / 2, -(square[:, 1] * step[:, 0]).sum() / 2])
+    if arc.any():
+        total += _arc_moments(path.ctrl[arc, 0] - origin, path.ctrl[arc, 3] - origin, path.bulge[arc])
+    return tuple((total / whole + origin).tolist())
+
+
+def _arc_moments(first: np.ndarray, last: np.ndarray, bulge: np.ndarray) -> np.ndarray:
+    """The integrals of x^2 / 2 dy and of -y^2 / 2 dx along arcs, all together."""
+    centre, radius = centre_and_radius(first, last, bulge)
+    low = np.arctan2(first[:, 1] - centre[:, 1], first[:, 0] - centre[:, 0])
+    high = low + 4 * np.arctan(bulge)
+
+    def up_to(angle: np.ndarray) -> np.ndarray:
+        cos, sin = np.cos(angle), np.sin(angle)
+        (x, y), r = centre.T, radius
+        along_x = x * x * r * sin + x * r * r * (angle + sin * cos) + r**3 * (sin - sin**3 / 3)
+        along_y = -y * y * r * cos + y * r * r * (angle - sin * cos) + r**3 * (cos**3 / 3 - cos)
+        return np.array([along_x.sum(), along_y.sum()]) / 2
+
+    return up_to(high) - up_to(low)

@@ -22,7 +22,7 @@ class Search:
         from .kernels.chords import chords_of
         from .kernels.grid import boxes_of, grid_of
 
-        self.table, self.owner, self.begin = chords_of(kinds, geometry, share)
+        self.table, self.owner, self.begin = chords_of(kinds, geometry, path.ctrl, share)
         self.group = np.zeros(path.segment_count, np.int64) if group is None else np.asarray(group, np.int64)
         if group is not None:
             self.group = np.ascontiguousarray(self.group[path.outline_of])

@@ -24,8 +24,9 @@ BARE = -1
 @dataclass(frozen=True)
 class Edges:
     """All edges of an arrangement, E of them: begin (M+1,), the first of each segment; span and ends (E, 2), parameters
-    and nodes at their ends; lead (E,), the edge that stands for each, and sign (E,), whether it runs the same way; number (E,), of those
-    that stand for themselves and part something or carry a line, their number among the edges of the arrangement."""
+    and nodes at their ends; lead (E,), the edge that stands for each, and sign (E,), whether it runs the same way;
+    number (E,), of those that stand for themselves and part something or carry a line, their number among the edges of
+    the arrangement."""
 
     begin: np.ndarray
     span: np.ndarray

@@ -105,9 +105,7 @@ class Covers:
     cover: np.ndarray
 
 
-def covered(
-    path: Path, owner: np.ndarray, evenodd: np.ndarray, how: int, listed: bool
-) -> tuple[Arrangement, Covers]:
+def covered(path: Path, owner: np.ndarray, evenodd: np.ndarray, how: int, listed: bool) -> tuple[Arrangement, Covers]:
     """The first arrangement that is sound, and what covers its faces; raises NotCombined where none is."""
     from ..kernels.covering import covers
 
@@ -127,7 +125,9 @@ def outlined(made: Arrangement, order: np.ndarray, start: np.ndarray) -> Combine
     from ..kernels.outlines import rejoined
 
     segment, span, ends, start = rejoined(order, start, made.segment, made.span, made.ends)
-    return Combined(span_path(made.path, segment, span, made.node[ends], start, np.ones(len(start) - 1, bool)), segment, span)
+    return Combined(
+        span_path(made.path, segment, span, made.node[ends], start, np.ones(len(start) - 1, bool)), segment, span
+    )
 
 
 def closed_up(path: Path) -> Path:

@@ -72,10 +72,14 @@ def halve(kind, g, row, low, high):
     measure(kind, g, high)
 
 
-@kernel("Tuple((f8[:, ::1], i8[::1], i8[::1]))(Array(i8, 1, 'C', readonly=True), f8[:, ::1], f8)")
-def chords_of(kind, geometry, share):
+@kernel(
+    "Tuple((f8[:, ::1], i8[::1], i8[::1]))(Array(i8, 1, 'C', readonly=True), f8[:, ::1],"
+    " Array(f8, 3, 'C', readonly=True), f8)"
+)
+def chords_of(kind, geometry, ctrl, share):
     """The table of chords (C, 8) of all curves, of which curve each is (C,), and the first chord of each curve (M+1,).
-    share: how far, of its own size, a cubic may leave its chords. A curve of no size has none."""
+    ctrl (M, 4, 2): control points, whose first and last the chords meet to the bit; share: how far, of its own size, a
+    cubic may leave its chords. A curve of no size has none."""
     m = len(kind)
     begin = np.zeros(m + 1, np.int64)
     for i in range(m):
@@ -93,11 +97,14 @@ def chords_of(kind, geometry, share):
     owner = np.empty(begin[m], np.int64)
     for i in range(m):
         count, g = begin[i + 1] - begin[i], geometry[i]
-        x, y, _, _ = curve_at(kind[i], g, 0.0)
+        x, y = ctrl[i, 0]
         for k in range(count):
             row = table[begin[i] + k]
             row[AX], row[AY], row[T0], row[T1] = x, y, k / count, (k + 1) / count
-            x, y, _, _ = curve_at(kind[i], g, (k + 1) / count)
+            if k + 1 < count:
+                x, y, _, _ = curve_at(kind[i], g, (k + 1) / count)
+            else:
+                x, y = ctrl[i, 3]
             row[BX], row[BY] = x, y
             measure(kind[i], g, row)
             owner[begin[i] + k] = i

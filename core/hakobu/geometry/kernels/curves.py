@@ -37,17 +37,40 @@ def curve_at(kind, g, t):
     return x, y, dx, dy
 
 
+@kernel("f8[:, ::1](i8[::1], f8[::1], Array(i8, 1, 'C', readonly=True), f8[:, ::1])")
+def curves_at(curve, t, kind, geometry):
+    """Points and derivatives of curves at parameters (N, 4)."""
+    made = np.empty((len(curve), 4))
+    for i in range(len(curve)):
+        s = curve[i]
+        made[i, 0], made[i, 1], made[i, 2], made[i, 3] = curve_at(kind[s], geometry[s], t[i])
+    return made
+
+
+@kernel("Tuple((f8, f8))(i8, f8[::1], f8)")
+def bending_at(kind, g, t):
+    """The second derivative at a parameter."""
+    if kind == ARC:
+        x, y, _, _ = curve_at(kind, g, t)
+        return (g[0] - x) * g[4] * g[4], (g[1] - y) * g[4] * g[4]
+    a, b = 6 * (1 - t), 6 * t
+    x = a * (g[0] - 2 * g[2] + g[4]) + b * (g[2] - 2 * g[4] + g[6])
+    return x, a * (g[1] - 2 * g[3] + g[5]) + b * (g[3] - 2 * g[5] + g[7])
+
+
 @kernel("Tuple((f8, f8))(i8, f8[::1], f8, f8, f8)")
 def foot_near(kind, g, x, y, t):
-    """The parameter nearest to a point, from a first guess, and the distance there: Newton on the slope of the squared
-    distance, with the second derivative left out so that it never runs away; it is then halved where it overshoots."""
+    """The parameter nearest to a point, from a first guess, and the distance there: Newton's method on the squared
+    distance, without its second derivative where that would lead uphill, and halved where it overshoots."""
     px, py, dx, dy = curve_at(kind, g, t)
     best = length(px - x, py - y)
     for _ in range(60):
         square = dx * dx + dy * dy
         if square == 0:
             break
-        step = ((x - px) * dx + (y - py) * dy) / square
+        bx, by = bending_at(kind, g, t)
+        whole = square + (px - x) * bx + (py - y) * by
+        step = ((x - px) * dx + (y - py) * dy) / (whole if whole > 0.1 * square else square)
         moved = False
         for _half in range(30):
             u = min(max(t + step, 0.0), 1.0)

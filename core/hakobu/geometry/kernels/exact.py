@@ -99,7 +99,7 @@ def exactly(table, owner, pairs, kind, geometry):
     m = 0
     for p in range(n):
         i, j = owner[pairs[p, 0]], owner[pairs[p, 1]]
-        if kind[i] != LINE and kind[i] != ARC or kind[j] != LINE and kind[j] != ARC:
+        if (kind[i] != LINE and kind[i] != ARC) or (kind[j] != LINE and kind[j] != ARC):
             continue
         a, b, ga, gb = table[pairs[p, 0]], table[pairs[p, 1]], geometry[i], geometry[j]
         count = common_points(kind[i], ga, kind[j], gb, point)

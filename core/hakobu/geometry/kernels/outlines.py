@@ -55,9 +55,7 @@ def all_cycles(before, cycle, cycles):
     return order, start
 
 
-@kernel(
-    "Tuple((i8[::1], f8[:, ::1], i8[:, ::1], i8[::1]))(i8[::1], i8[::1], i8[::1], f8[:, ::1], i8[:, ::1])"
-)
+@kernel("Tuple((i8[::1], f8[:, ::1], i8[:, ::1], i8[::1]))(i8[::1], i8[::1], i8[::1], f8[:, ::1], i8[:, ::1])")
 def rejoined(order, start, segment, span, ends):
     """Outlines of half-edges as spans: the segment, parameters and nodes of each, and the first of each outline."""
     n = len(order)

@@ -9,8 +9,10 @@ from ..compiled import kernel
 CUBIC = 1
 
 
-@kernel("f8[:, :, ::1](Array(f8, 3, 'C', readonly=True), Array(u1, 1, 'C', readonly=True), i8[::1], f8[:, ::1],"
-        " f8[:, :, ::1])")
+@kernel(
+    "f8[:, :, ::1](Array(f8, 3, 'C', readonly=True), Array(u1, 1, 'C', readonly=True), i8[::1], f8[:, ::1],"
+    " f8[:, :, ::1])"
+)
 def sub_controls(ctrl, kind, segment, span, ends):
     """Control points (N, 4, 2) of spans of segments between two parameters, by the blossom (Ramshaw 1987); a whole one
     is itself. ends (N, 2, 2): where they begin and end."""
