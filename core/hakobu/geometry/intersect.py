@@ -86,16 +86,16 @@ def _refined(found: Search, kinds: np.ndarray, geometry: np.ndarray):
     made = refine(pairs, t0 + shares * (t1 - t0), kinds, geometry)
     at, good = made[:, :2], made[:, 2] <= MEET
     alike = ~once & (made[:, 2] <= SAME) & (made[:, 3] <= ALIKE)
-    tried = _each_pair(pairs[alike])
-    ends, there = common_runs(tried, kinds, geometry)
+    tried = each_pair(pairs[alike])
+    ends, there = common_runs(tried, kinds, geometry, SAME)
     run_pairs, runs = tried[there], ends[there]
     # What was found along its own chords, or lies within a run, needs no more looking at.
     settled = once & good & ((at >= t0 - BEYOND) & (at <= t1 + BEYOND)).all(axis=1)
     settled |= _in_run(pairs, t0[:, 0], run_pairs, runs) & _in_run(pairs, t1[:, 0], run_pairs, runs)
     of, more = seek(found.table, found.owner, chords[~settled], kinds, geometry, NEAR_MM)
-    extra = _each_pair(of[more[:, 3] <= PARALLEL])
+    extra = each_pair(of[more[:, 3] <= PARALLEL])
     extra = extra[~_listed(extra, tried)]
-    ends, there = common_runs(extra, kinds, geometry)
+    ends, there = common_runs(extra, kinds, geometry, SAME)
     return (
         np.concatenate([exact_of, pairs[good], of]),
         np.concatenate([exact, made[good], more]),
@@ -104,7 +104,7 @@ def _refined(found: Search, kinds: np.ndarray, geometry: np.ndarray):
     )
 
 
-def _each_pair(pairs: np.ndarray) -> np.ndarray:
+def each_pair(pairs: np.ndarray) -> np.ndarray:
     """Each pair of a list once, in order."""
     if not len(pairs):
         return np.zeros((0, 2), np.int64)

@@ -148,8 +148,8 @@ def signed_areas(path: Path) -> np.ndarray:
 def centre_of_area(path: Path) -> tuple[float, float] | None:
     """Where the outlines' signed areas balance; None where they have none together.
 
-    Green's theorem: x^2 / 2 dy and -y^2 / 2 dx round the outlines. On cubics these are polynomials of the eighth degree,
-    for which Gauss's rule of five nodes is exact; on arcs they are in closed form.
+    Green's theorem: x^2 / 2 dy and -y^2 / 2 dx round the outlines. On cubics these are polynomials of the eighth
+    degree, for which Gauss's rule of five nodes is exact; on arcs they are in closed form.
     """
     whole = area(path)
     if not path.segment_count or whole == 0:

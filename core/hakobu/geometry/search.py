@@ -18,18 +18,27 @@ class Search:
     """Chords of a path in a grid: table, owner, begin as `kernels.chords` makes them; cells, member, frame as
     `kernels.grid` does; following (M,), the segment that goes on where each ends, or -1."""
 
-    def __init__(self, path: Path, group: np.ndarray | None, share: float, kinds: np.ndarray, geometry: np.ndarray):
+    def __init__(
+        self,
+        path: Path,
+        group: np.ndarray | None,
+        share: float,
+        kinds: np.ndarray,
+        geometry: np.ndarray,
+        near_mm: float = NEAR_MM,
+    ) -> None:
         from .kernels.chords import chords_of
         from .kernels.grid import boxes_of, grid_of
 
+        self.near_mm = near_mm
         self.table, self.owner, self.begin = chords_of(kinds, geometry, path.ctrl, share)
         self.group = np.zeros(path.segment_count, np.int64) if group is None else np.asarray(group, np.int64)
         if group is not None:
             self.group = np.ascontiguousarray(self.group[path.outline_of])
         self.following = following_of(path)
         self.frame = _frame(self.table)
-        self.box = boxes_of(self.table, NEAR_MM)
-        self.cells, self.member, self.slanting = grid_of(self.table, self.box, NEAR_MM, *self.frame)
+        self.box = boxes_of(self.table, near_mm)
+        self.cells, self.member, self.slanting = grid_of(self.table, self.box, near_mm, *self.frame)
 
     def near(self) -> tuple[np.ndarray, np.ndarray, np.ndarray]:
         """Pairs of near chords (N, 2), the shares along them, and whether their curves meet once at most."""
@@ -37,9 +46,9 @@ class Search:
 
         tables = (self.table, self.box, self.owner, self.begin, self.following, self.group, self.cells, self.member)
         most = 4 * len(self.table) + 1000
-        *listed, found = near_chords(*tables, self.slanting, NEAR_MM, *self.frame, most)
+        *listed, found = near_chords(*tables, self.slanting, self.near_mm, *self.frame, most)
         if found > most:
-            *listed, _ = near_chords(*tables, self.slanting, NEAR_MM, *self.frame, found)
+            *listed, _ = near_chords(*tables, self.slanting, self.near_mm, *self.frame, found)
         return tuple(listed)
 
 

@@ -85,13 +85,13 @@ def chords_of(kind, geometry, ctrl, share):
     for i in range(m):
         g = geometry[i]
         if kind[i] == ARC:
-            count = max(int(math.ceil(abs(g[4]) / TURN - 1e-9)), 1)
+            count = max(math.ceil(abs(g[4]) / TURN - 1e-9), 1)
         else:
             hull = hull_of(g)
             count = 1 if hull > 0 else 0
             if kind[i] != LINE and hull > 0:
                 bend = max(bend_at(g, 0.0), bend_at(g, 1.0))
-                count = max(int(math.ceil(math.sqrt(bend / (share * hull)))), 1)
+                count = max(math.ceil(math.sqrt(bend / (share * hull))), 1)
         begin[i + 1] = begin[i] + count
     table = np.empty((begin[m], 8))
     owner = np.empty(begin[m], np.int64)

@@ -28,7 +28,7 @@ def lies_on(j, i, segment, span, kind, geometry, same):
 
 @kernel("i8(i8, i8, i8[::1], f8[:, ::1], Array(i8, 1, 'C', readonly=True), f8[:, ::1])")
 def way_round(j, i, segment, span, kind, geometry):
-    """Whether loop j runs the same way as loop i (1), or the other (-1): by which of its ends its first step is near."""
+    """Whether loop j runs the same way as loop i (1), or the other (-1): by which end its first step is near."""
     s, other = segment[i], segment[j]
     t = span[i, 0] + 0.1 * (span[i, 1] - span[i, 0])
     u = span[j, 0] + 0.1 * (span[j, 1] - span[j, 0])

@@ -35,8 +35,8 @@ def covers(how, listed, evenodd, before, cycle, outside, parent, entry_begin, wh
     place (C+1,) in the list of the operands that cover it; and whether all is of one piece: every face reached, and
     both sides of every edge differing by exactly what runs along it.
 
-    outside, parent: of each component its outer cycle, and the half-edge whose face it lies in, or -1. entry_begin, who,
-    net: what runs along each edge, by operands.
+    outside, parent: of each component its outer cycle, and the half-edge whose face it lies in, or -1. entry_begin,
+    who, net: what runs along each edge, by operands.
     """
     operands, edges = len(evenodd), len(entry_begin) - 1
     # Faces that lie within others: the components by the cycle that they lie in.

@@ -11,7 +11,7 @@ import numpy as np
 
 from ..compiled import kernel
 
-ARC = 2
+LINE, ARC = 0, 2
 
 
 @kernel("f8(f8, f8)")
@@ -102,6 +102,12 @@ def nearest_between(kind, g, t0, t1, x, y):
     Branch and bound: a part of the curve is dropped where its chord, less how far the curve may leave it, is no nearer
     than the best place so far, and halved until it is nearly straight; from there Newton's method goes on.
     """
+    if kind == LINE:
+        dx, dy = g[6] - g[0], g[7] - g[1]
+        square = dx * dx + dy * dy
+        t = ((x - g[0]) * dx + (y - g[1]) * dy) / square if square > 0 else 0.0
+        t = min(max(t, t0), t1)
+        return t, length(g[0] + t * dx - x, g[1] + t * dy - y)
     best, near = t0, np.inf
     for t in (t0, t1):
         px, py, _, _ = curve_at(kind, g, t)

@@ -10,7 +10,7 @@ from ..compiled import kernel
 from .curves import ARC, curve_at, foot, foot_near, length
 
 #: Kinds of curves.
-CUBIC = 1
+LINE, CUBIC = 0, 1
 #: Both curves pass within this of a stated meeting, in mm.
 MEET = 1e-6
 #: Curves that stay within this of each other are one there, in mm.
@@ -96,24 +96,26 @@ def apart_at(pairs, parameter, kind, geometry):
     return away
 
 
-@kernel("b1(i8, f8[::1], f8, f8)")
-def far_from(kind, g, x, y):
+@kernel("b1(i8, f8[::1], f8, f8, f8)")
+def far_from(kind, g, x, y, same):
     """Whether a point is outside of the box of a curve's circle or control points."""
     if kind == ARC:
-        return abs(length(x - g[0], y - g[1]) - g[2]) > SAME
-    low = min(min(g[0], g[2]), min(g[4], g[6])) - SAME
-    high = max(max(g[0], g[2]), max(g[4], g[6])) + SAME
+        return abs(length(x - g[0], y - g[1]) - g[2]) > same
+    low = min(min(g[0], g[2]), min(g[4], g[6])) - same
+    high = max(max(g[0], g[2]), max(g[4], g[6])) + same
     if x < low or x > high:
         return True
-    return y < min(min(g[1], g[3]), min(g[5], g[7])) - SAME or y > max(max(g[1], g[3]), max(g[5], g[7])) + SAME
+    return y < min(min(g[1], g[3]), min(g[5], g[7])) - same or y > max(max(g[1], g[3]), max(g[5], g[7])) + same
 
 
 @kernel(
-    "Tuple((f8[:, :, ::1], b1[::1]))(Array(i8, 2, 'C', readonly=True), Array(i8, 1, 'C', readonly=True), f8[:, ::1])"
+    "Tuple((f8[:, :, ::1], b1[::1]))(Array(i8, 2, 'C', readonly=True), Array(i8, 1, 'C', readonly=True), f8[:, ::1],"
+    " f8)"
 )
-def common_runs(pairs, kind, geometry):
+def common_runs(pairs, kind, geometry, same):
     """For pairs of segments, the run along which they are one: the parameters on both at its ends (N, 2, 2), and
-    whether there is one. Two curves of these kinds that are one anywhere are so up to an end of either."""
+    whether there is one. same: within what, in mm, they are one. Two curves of these kinds that are one anywhere are so
+    up to an end of either."""
     n = len(pairs)
     ends, there = np.zeros((n, 2, 2)), np.zeros(n, np.bool_)
     found = np.empty((4, 2))
@@ -124,10 +126,10 @@ def common_runs(pairs, kind, geometry):
             own, other = (i, j) if side < 2 else (j, i)
             at = float(side % 2)
             x, y, _, _ = curve_at(kind[own], geometry[own], at)
-            if far_from(kind[other], geometry[other], x, y):
+            if far_from(kind[other], geometry[other], x, y, same):
                 continue
             t, away = foot(kind[other], geometry[other], x, y)
-            if away <= SAME:
+            if away <= same:
                 found[count, 0], found[count, 1] = (at, t) if side < 2 else (t, at)
                 count += 1
         if count < 2:
@@ -142,16 +144,16 @@ def common_runs(pairs, kind, geometry):
             t, _ = foot(kind[j], geometry[j], x, y)
             found[low, 1], found[high, 1] = (0.0, 1.0) if t < 0.5 else (1.0, 0.0)
         one = True
-        for look in range(1, 8):
+        for look in range(1, 1 if kind[i] == LINE and kind[j] == LINE else 8):
             t = found[low, 0] + (found[high, 0] - found[low, 0]) * look / 8
             x, y, _, _ = curve_at(kind[i], geometry[i], t)
             _, away = foot(kind[j], geometry[j], x, y)
-            one = one and away <= SAME
+            one = one and away <= same
         x0, y0, _, _ = curve_at(kind[i], geometry[i], found[low, 0])
         x1, y1, _, _ = curve_at(kind[i], geometry[i], found[high, 0])
         xm, ym, _, _ = curve_at(kind[i], geometry[i], (found[low, 0] + found[high, 0]) / 2)
         long = length(xm - x0, ym - y0) + length(x1 - xm, y1 - ym)
-        if one and long > SAME:
+        if one and long > same:
             ends[k, 0], ends[k, 1] = found[low], found[high]
             there[k] = True
     return ends, there

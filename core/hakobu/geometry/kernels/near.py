@@ -54,8 +54,8 @@ def goes_on(a, b):
 
 
 @kernel(
-    "Tuple((i8[:, ::1], f8[:, ::1], b1[::1], i8))(f8[:, ::1], f8[:, ::1], i8[::1], i8[::1], i8[::1], i8[::1], i8[::1], i8[::1], b1[::1],"
-    " f8, f8, f8, f8, i8, i8, i8)"
+    "Tuple((i8[:, ::1], f8[:, ::1], b1[::1], i8))(f8[:, ::1], f8[:, ::1], i8[::1], i8[::1], i8[::1], i8[::1], i8[::1],"
+    " i8[::1], b1[::1], f8, f8, f8, f8, i8, i8, i8)"
 )
 def near_chords(
     table, box, owner, chords_begin, following, group, begin, member, slanting, slack, x0, y0, cell, columns, rows, most
@@ -85,12 +85,12 @@ def near_chords(
                         x, y = max(low_x, box[j, 0]), max(low_y, box[j, 1])
                         if cell_of(x, x0, cell, columns) != c or cell_of(y, y0, cell, rows) != r:
                             continue
-                    if following[si] == sj and i == chords_begin[si + 1] - 1 and j == chords_begin[sj]:
-                        if goes_on(a, b):
-                            continue
-                    if following[sj] == si and j == chords_begin[sj + 1] - 1 and i == chords_begin[si]:
-                        if goes_on(b, a):
-                            continue
+                    joined = following[si] == sj and i == chords_begin[si + 1] - 1 and j == chords_begin[sj]
+                    if joined and goes_on(a, b):
+                        continue
+                    joined = following[sj] == si and j == chords_begin[sj + 1] - 1 and i == chords_begin[si]
+                    if joined and goes_on(b, a):
+                        continue
                     away, s, t = chords_apart(a, b)
                     reach = a[REACH] + b[REACH] + slack
                     if away > reach:

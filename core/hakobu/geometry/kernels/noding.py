@@ -54,9 +54,9 @@ def snapped(point, snap):
     parent = np.arange(n)
     for i in range(n):
         x, y = point[i, 0], point[i, 1]
-        cx, cy = int(math.floor(x / cell)), int(math.floor(y / cell))
-        x0, x1 = int(math.floor((x - snap) / cell)), int(math.floor((x + snap) / cell))
-        y0, y1 = int(math.floor((y - snap) / cell)), int(math.floor((y + snap) / cell))
+        cx, cy = math.floor(x / cell), math.floor(y / cell)
+        x0, x1 = math.floor((x - snap) / cell), math.floor((x + snap) / cell)
+        y0, y1 = math.floor((y - snap) / cell), math.floor((y + snap) / cell)
         same = False
         for u in range(x0, x1 + 1):
             for v in range(y0, y1 + 1):

@@ -15,7 +15,8 @@ from .curves import ARC, curve_at, length
 from .noding import join, root_of
 
 LINE = 0
-#: Where tangents at a node are this far apart, as `turn_of` counts them, they tell the order; else it is read off farther away.
+#: Where tangents at a node are this far apart, as `turn_of` counts them, they tell the order; else it is read off
+#: farther away.
 CLEAR = 0.02
 
 
@@ -154,7 +155,6 @@ def bulge_of(kind, g, t0, t1):
         sweep = g[4] * (t1 - t0)
         return g[2] * g[2] * (sweep - math.sin(sweep)) / 2
     x0, y0, _, _ = curve_at(kind, g, t0)
-    x1, y1, _, _ = curve_at(kind, g, t1)
     total, middle, half = 0.0, (t0 + t1) / 2, (t1 - t0) / 2
     for k in range(3):
         px, py, dx, dy = curve_at(kind, g, middle + (k - 1) * half * 0.7745966692414834)
