@@ -10,6 +10,8 @@ from .path import ARC, Path
 
 #: A node where the direction changes by less than this (about 1 degree) is smooth: a knife does not feel it.
 SMOOTH_RADIANS = 0.0175
+#: Between straight lines that stand for a curve, a node is a corner where they turn by more (common practice).
+CORNER_RADIANS = 0.35
 
 
 @dataclass(frozen=True)
