@@ -16,11 +16,12 @@ MOST_PASSES = 10
 
 @dataclass(frozen=True)
 class Mended:
-    """The mended document, the findings that were taken, and how many passes it took."""
+    """The mended document, the findings that were taken, how many passes it took, and how far curves were left."""
 
     document: Document
     taken: tuple[Finding, ...]
     passes: int
+    off_mm: float = 0.0
 
 
 def apply_edit(document: Document, edit: Edit) -> Document:
@@ -31,16 +32,18 @@ def apply_edit(document: Document, edit: Edit) -> Document:
 def mend_where(document: Document, wanted: Callable[[Finding], bool], tolerance: Tolerance) -> Mended:
     """Takes every mend whose finding is wanted, and checks again, until none is left or ten passes are over."""
     taken: list[Finding] = []
+    off = 0.0
     for number in range(MOST_PASSES):
         findings = [f for f in check(document, tolerance) if f.mendable and wanted(f)]
         chosen = _without_overlaps(_edits(document, findings, tolerance))
         if not chosen:
-            return Mended(document, tuple(taken), number)
+            return Mended(document, tuple(taken), number, off)
         keys = {edit.finding for edit in chosen}
+        off = max(off, *(edit.off_mm for edit in chosen))
         changes = {ref: path for edit in chosen for ref, path in edit.changes.items()}
         document = document.with_paths(_new_paths(document, changes))
         taken.extend(f for f in findings if f.key in keys)
-    return Mended(document, tuple(taken), MOST_PASSES)
+    return Mended(document, tuple(taken), MOST_PASSES, off)
 
 
 def edit_for(document: Document, finding: Finding, tolerance: Tolerance) -> Edit | None:

@@ -31,4 +31,4 @@ def welded(finding: Finding, pieces: Sequence[Piece]) -> Edit | None:
         return None
     changes: dict[OutlineRef, object] = {(p.id, k): None for p in pieces for k in range(len(p.path))}
     changes[pieces[0].id, 0] = made.path
-    return Edit(finding.key, changes)
+    return Edit(finding.key, changes, off_mm=made.off_mm)

@@ -94,8 +94,8 @@ def _circle(outline: Path, points: np.ndarray, within_mm: float) -> Path | None:
 
 
 def _begun_at_sharpest(outline: Path) -> tuple[Path, bool]:
-    """A closed outline begun at its sharpest node, so that no run of it is cut in two by where it was begun; and whether
-    no node is a corner."""
+    """A closed outline begun at its sharpest node, so that no run of it is cut in two by where it was begun; and
+    whether no node is a corner."""
     leaving, arriving = end_directions(outline)
     before = np.roll(arriving, 1, axis=0)
     across = before[:, 0] * leaving[:, 1] - before[:, 1] * leaving[:, 0]

@@ -15,9 +15,11 @@ OutlineRef = tuple[str, int]
 class Edit:
     """New paths for outlines, None where the outline goes. needs: the outlines that must still be as they were found.
 
-    Two edits overlap where one changes what the other changes or needs.
+    Two edits overlap where one changes what the other changes or needs. off_mm: how far curves were left, where a
+    mend could not keep them.
     """
 
     finding: str
     changes: Mapping[OutlineRef, Path | None] = field(default_factory=dict)
     needs: frozenset[OutlineRef] = frozenset()
+    off_mm: float = 0.0

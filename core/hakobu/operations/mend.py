@@ -29,13 +29,15 @@ def run(document: Document, parameters: Mend, context: Context) -> Outcome:
     for rule in parameters.rules:
         rule_of(rule)
     if parameters.keys:
-        mended, taken = _take_keys(document, parameters.keys, tolerance, context.selection)
+        mended, taken, off = _take_keys(document, parameters.keys, tolerance, context.selection)
     else:
         result = mend_where(document, lambda f: _wanted(f, parameters), tolerance)
-        mended, taken = result.document, result.taken
+        mended, taken, off = result.document, result.taken, result.off_mm
     counts = Counter(finding.rule for finding in taken)
     before, after = figures_of(document), figures_of(mended)
     note = f"{before.nodes} nodes became {after.nodes}" if before.nodes != after.nodes else "nothing to mend"
+    if off:
+        note += f"; where curves came too near each other, short straight lines within {off:g} mm took their place"
     figures = {"mended": len(taken), "nodes_before": before.nodes, "nodes_after": after.nodes, **counts}
     return Outcome(mended, _title(taken), note, figures)
 
@@ -48,16 +50,17 @@ def _wanted(finding, parameters: Mend) -> bool:
 
 def _take_keys(document: Document, keys: tuple[str, ...], tolerance: Tolerance, pieces: tuple[str, ...]):
     """The named findings, each against the document as the ones before it left it."""
-    taken = []
+    taken, off = [], 0.0
     for key in keys:
         finding = _finding(check(document, tolerance), key, pieces)
         edit = finding and edit_for(document, finding, tolerance)
         if edit:
             document = apply_edit(document, edit)
             taken.append(finding)
+            off = max(off, edit.off_mm)
     if not taken:
         raise CannotDo("What was to be mended is no longer there; look at the list again.")
-    return document, tuple(taken)
+    return document, tuple(taken), off
 
 
 def _finding(findings, key: str, pieces: tuple[str, ...]):

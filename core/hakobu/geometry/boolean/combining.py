@@ -7,7 +7,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from ..path import LINE, Path, line_controls
+from ..path import Path
 from ..search import SEARCH_SHARE
 from .arrangement import SNAP_MM, Arrangement, arrange
 
@@ -35,12 +35,26 @@ class Operand:
 @dataclass(frozen=True)
 class Combined:
     """The resulting path, outer outlines clockwise on the screen and holes the other way, so that both fill rules give
-    the same; and for each of its segments (M,) the segment of all operands' closed paths in order that it is a span of,
-    and the parameters there at its ends (M, 2), which run down where it was turned round."""
+    the same. For each of its segments (M,): source, the segment of all operands' closed paths in order that it is a
+    span of, with the parameters there at its ends, span (M, 2), which run down where it was turned round; operand, the
+    shape, and outline, the outline of all operands in order, that it comes from.
+
+    off_mm: 0 where all segments are spans of curves. More where the curves could not be told apart: then the result is
+    made of straight lines within so much of them, and spans are not numbers."""
 
     path: Path
     source: np.ndarray
     span: np.ndarray
+    operand: np.ndarray
+    outline: np.ndarray
+    off_mm: float = 0.0
+
+    def sources(self) -> list[tuple[int, ...]]:
+        """For each resulting outline, the operands' outlines that it comes from, in order."""
+        return [
+            tuple(np.unique(self.outline[a:b]).tolist())
+            for a, b in zip(self.path.start[:-1].tolist(), self.path.start[1:].tolist(), strict=True)
+        ]
 
 
 class NotCombined(ArithmeticError):
@@ -68,19 +82,35 @@ def xor(*shapes: Operand | Path) -> Combined:
 
 
 def combine(shapes: Sequence[Operand | Path], how: str) -> Combined:
-    """how: one of WAYS. Raises NotCombined where no sound outlines come of it: never a wrong shape in silence.
+    """how: one of WAYS.
 
     Every segment of the result is a span of a segment of an operand; new nodes are only where curves meet. What lies
-    within 2e-5 mm of each other is one, or where that decides nothing, within the next of TRIES.
+    within 2e-5 mm of each other is one, or where that decides nothing, within the next of TRIES. Where none does, the
+    shapes are combined as polygons, and `off_mm` says so. Raises NotCombined where that gives no closed outlines
+    either: never a wrong shape in silence.
     """
     path, owner, evenodd = operands_of(shapes)
     if not path.segment_count:
-        return Combined(path, np.zeros(0, np.int64), np.zeros((0, 2)))
+        none = np.zeros(0, np.int64)
+        return Combined(path, none, np.zeros((0, 2)), none, none)
     from ..kernels.outlines import rims
 
-    made, covers = covered(path, owner, evenodd, WAYS.index(how), listed=False)
+    try:
+        made, covers = covered(path, owner, evenodd, WAYS.index(how), listed=False)
+    except NotCombined:
+        return _as_polygons(path, owner, evenodd, how)
     order, start = rims(made.before, made.cycle, covers.inside)
-    return outlined(made, order, start)
+    result, segment, span = outlined(made, order, start)
+    return Combined(result, segment, span, owner[segment], path.outline_of[segment])
+
+
+def _as_polygons(path: Path, owner: np.ndarray, evenodd: np.ndarray, how: str) -> Combined:
+    from .polygons import CHORD_MM, combine_polygons
+
+    counts = np.bincount(owner[path.start[:-1]], minlength=len(evenodd))
+    result, segment = combine_polygons(path.split(counts.tolist()), evenodd, how)
+    span = np.full((len(segment), 2), np.nan)
+    return Combined(result, segment, span, owner[segment], path.outline_of[segment], CHORD_MM)
 
 
 def operands_of(shapes: Sequence[Operand | Path]) -> tuple[Path, np.ndarray, np.ndarray]:
@@ -120,14 +150,13 @@ def covered(path: Path, owner: np.ndarray, evenodd: np.ndarray, how: int, listed
     raise NotCombined("These shapes could not be combined: their outlines come too near each other.")
 
 
-def outlined(made: Arrangement, order: np.ndarray, start: np.ndarray) -> Combined:
-    """Outlines of half-edges in order, the first of each (K+1,), as a path."""
+def outlined(made: Arrangement, order: np.ndarray, start: np.ndarray) -> tuple[Path, np.ndarray, np.ndarray]:
+    """Outlines of half-edges in order, the first of each (K+1,), as a path; the segment and span of each of its own."""
     from ..kernels.outlines import rejoined
 
     segment, span, ends, start = rejoined(order, start, made.segment, made.span, made.ends)
-    return Combined(
-        span_path(made.path, segment, span, made.node[ends], start, np.ones(len(start) - 1, bool)), segment, span
-    )
+    closed = np.ones(len(start) - 1, bool)
+    return span_path(made.path, segment, span, made.node[ends], start, closed), segment, span
 
 
 def closed_up(path: Path) -> Path:

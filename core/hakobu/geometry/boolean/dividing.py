@@ -44,10 +44,10 @@ def divide(*shapes: Operand | Path) -> Divided:
     bounded = np.flatnonzero(_settled(face_of, made.outside) >= 0)
     rows = np.concatenate([np.arange(start[c], start[c + 1]) for c in bounded] or [np.zeros(0, np.int64)])
     counts = np.diff(start)[bounded]
-    result = outlined(made, order[rows], np.concatenate([[0], np.cumsum(counts)]))
+    result, segment, span = outlined(made, order[rows], np.concatenate([[0], np.cumsum(counts)]))
     faces, face = np.unique(face_of[bounded], return_inverse=True)
     listed = [tuple(covers.cover[covers.begin[c] : covers.begin[c + 1]].tolist()) for c in faces]
-    return Divided(result.path, face, listed, result.source, result.span)
+    return Divided(result, face, listed, segment, span)
 
 
 def _settled(face_of: np.ndarray, outside: np.ndarray) -> np.ndarray:
