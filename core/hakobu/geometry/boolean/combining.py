@@ -7,7 +7,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from ..path import Path
+from ..path import LINE, Path, line_controls
 from ..search import SEARCH_SHARE
 from .arrangement import SNAP_MM, Arrangement, arrange
 
