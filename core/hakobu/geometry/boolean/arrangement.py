@@ -78,7 +78,7 @@ def arrange(path: Path, operand: np.ndarray, snap_mm: float, share: float) -> Ar
     label = snapped(point, snap_mm)
     count = path.segment_count
     first, last = label[:count], label[cuts.last]
-    cut = (cuts.segment, cuts.at, label[cuts.point])
+    cut = (cuts.segment, cuts.at, label[cuts.point], label[cuts.point] == cuts.point, point)
     segment, span, ends, begin = edges_of(count, first, last, *cut, kinds, geometry, snap_mm)
     lead, sign = same_edges(len(point), ends, segment, span, kinds, geometry, snap_mm)
     kept, entry, who, net = nets(lead, sign, operand[segment])

@@ -17,8 +17,45 @@ MEET = 1e-6
 SAME = 2e-5
 #: The sine of the angle below which two curves are taken to touch, not to cross.
 PARALLEL = 1e-3
+#: And below which it is looked whether they touch nearby more closely than they come here.
+TOUCHING = 0.05
 #: Steps that do not help after which a guess is given up.
 IDLE = 6
+
+
+@kernel("f8(f8, f8, f8, f8)")
+def sine_of(ax, ay, bx, by):
+    """The sine of the angle between two directions, 0 where one has no length."""
+    long = length(ax, ay) * length(bx, by)
+    return abs(ax * by - ay * bx) / long if long > 0 else 0.0
+
+
+@kernel("Tuple((f8, f8, f8, f8))(i8, f8[::1], i8, f8[::1], f8, f8, f8, f8)")
+def touch_near(kind_a, a, kind_b, b, t, u, best, sine):
+    """The place near a meeting where the tangents are parallel, by the secant method, if the curves are nearer there;
+    else the meeting. Where curves touch, Newton's method for their distance comes to the place slowly."""
+    before, cross_before = t, 0.0
+    at, foot = t, u
+    for step in range(20):
+        _, _, adx, ady = curve_at(kind_a, a, at)
+        ax, ay, _, _ = curve_at(kind_a, a, at)
+        foot, away = foot_near(kind_b, b, ax, ay, foot)
+        _, _, bdx, bdy = curve_at(kind_b, b, foot)
+        cross = adx * bdy - ady * bdx
+        if away < best:
+            t, u, best, sine = at, foot, away, sine_of(adx, ady, bdx, bdy)
+        if step == 0:
+            after = at + 1e-4 if at < 0.5 else at - 1e-4
+        else:
+            if cross == cross_before:
+                break
+            after = at - cross * (at - before) / (cross - cross_before)
+        before, cross_before = at, cross
+        after = min(max(after, 0.0), 1.0)
+        if abs(after - at) < 1e-15 or abs(after - t) > 0.1:
+            break
+        at = after
+    return t, u, best, sine
 
 
 @kernel("Tuple((f8, f8, f8, f8))(i8, f8[::1], i8, f8[::1], f8, f8)")
@@ -63,8 +100,9 @@ def meet_near(kind_a, a, kind_b, b, t, u):
             idle += best > SAME
             if damp > 1e8:
                 break
-    long = length(adx, ady) * length(bdx, bdy)
-    sine = abs(adx * bdy - ady * bdx) / long if long > 0 else 0.0
+    sine = sine_of(adx, ady, bdx, bdy)
+    if sine < TOUCHING and 1e-13 < best < SAME:
+        t, u, best, sine = touch_near(kind_a, a, kind_b, b, t, u, best, sine)
     return t, u, best, sine
 
 
@@ -189,6 +227,10 @@ def loops(kind, geometry):
             continue
         t, u = max(t, 0.0), min(u, 1.0)
         x, y, _, _ = curve_at(kind[i], g, t)
+        # A cusp, which rounding may open: no loop is as small as what counts as one.
+        mx, my, _, _ = curve_at(kind[i], g, (t + u) / 2)
+        if length(mx - x, my - y) <= SAME:
+            continue
         pairs[n, 0], pairs[n, 1] = i, i
         made[n, 0], made[n, 1], made[n, 2], made[n, 3], made[n, 4], made[n, 5] = t, u, 0.0, 1.0, x, y
         n += 1

@@ -7,7 +7,7 @@ import math
 import numpy as np
 
 from ..compiled import kernel
-from .curves import curve_at, length
+from .curves import curve_at, foot_near, length
 
 #: Cuts of a segment at one node farther apart than this are two passes through it.
 NEAR_PARAMETER = 0.01
@@ -83,30 +83,32 @@ def snapped(point, snap):
     return parent
 
 
-@kernel("void(f8[::1], i8[::1], i8, i8)")
-def sort_cuts(at, label, a, b):
+@kernel("void(f8[::1], i8[::1], b1[::1], i8, i8)")
+def sort_cuts(at, label, own, a, b):
     """Sorts the cuts a to b by their parameter; there are few."""
     for i in range(a + 1, b):
-        t, n = at[i], label[i]
+        t, n, o = at[i], label[i], own[i]
         j = i - 1
         while j >= a and at[j] > t:
-            at[j + 1], label[j + 1] = at[j], label[j]
+            at[j + 1], label[j + 1], own[j + 1] = at[j], label[j], own[j]
             j -= 1
-        at[j + 1], label[j + 1] = t, n
+        at[j + 1], label[j + 1], own[j + 1] = t, n, o
 
 
 @kernel(
-    "Tuple((i8[::1], f8[:, ::1], i8[:, ::1], i8[::1]))(i8, i8[::1], i8[::1], i8[::1], f8[::1], i8[::1],"
+    "Tuple((i8[::1], f8[:, ::1], i8[:, ::1], i8[::1]))(i8, i8[::1], i8[::1], i8[::1], f8[::1], i8[::1], b1[::1],"
+    " f8[:, ::1],"
     " Array(i8, 1, 'C', readonly=True), f8[:, ::1], f8)"
 )
-def edges_of(segments, first, last, cut_of, cut_at, cut_node, kind, geometry, snap):
+def edges_of(segments, first, last, cut_of, cut_at, cut_node, cut_own, point, kind, geometry, snap):
     """Spans between the cuts of each segment: its number (E,), the parameters (E, 2) and nodes (E, 2) at the ends, and
     the first edge of each segment (M+1,).
 
-    first, last (M,): nodes at the ends of each segment. cut_of, cut_at, cut_node (C,): the segment, parameter and node
-    of each cut. Cuts of a segment that are one node have one parameter: the
-    end's where one of them is an end, else the first's, since where curves touch the place along them is found less
-    sharply than they lie to each other. Spans that go nowhere are no edges.
+    first, last (M,): nodes at the ends of each segment. cut_of, cut_at, cut_node, cut_own (C,): the segment,
+    parameter and node of each cut, and whether the node lies just there;
+    point (N, 2): where nodes lie. Cuts of a segment that are one node have one
+    parameter: the end's where one of them is an end, else that of the place nearest to the node. Spans that go nowhere
+    are no edges.
     """
     total = len(cut_of)
     begin = np.zeros(segments + 1, np.int64)
@@ -115,13 +117,14 @@ def edges_of(segments, first, last, cut_of, cut_at, cut_node, kind, geometry, sn
     for i in range(segments):
         begin[i + 1] += begin[i] + 2
     at, label = np.empty(begin[segments]), np.empty(begin[segments], np.int64)
+    own = np.zeros(begin[segments], np.bool_)
     fill = begin[:-1].copy()
     for i in range(segments):
         at[fill[i]], label[fill[i]] = 0.0, first[i]
         fill[i] += 1
     for c in range(total):
         i = cut_of[c]
-        at[fill[i]], label[fill[i]] = cut_at[c], cut_node[c]
+        at[fill[i]], label[fill[i]], own[fill[i]] = cut_at[c], cut_node[c], cut_own[c]
         fill[i] += 1
     segment = np.empty(begin[segments], np.int64)
     span, ends = np.empty((begin[segments], 2)), np.empty((begin[segments], 2), np.int64)
@@ -131,13 +134,23 @@ def edges_of(segments, first, last, cut_of, cut_at, cut_node, kind, geometry, sn
         edge_begin[i] = n
         a, b = begin[i], begin[i + 1]
         at[b - 1], label[b - 1] = 1.0, last[i]
-        sort_cuts(at, label, a, b)
+        sort_cuts(at, label, own, a, b)
         k = a
         while k < b:
             m = k
             while m + 1 < b and label[m + 1] == label[k] and at[m + 1] - at[m] <= NEAR_PARAMETER:
                 m += 1
-            one = 1.0 if at[m] == 1.0 else at[k]
+            one = at[k]
+            for r in range(k, m + 1):
+                if own[r]:
+                    one = at[r]
+                    break
+            else:
+                if at[k] > 0 and at[m] < 1:
+                    x, y = point[label[k]]
+                    one, _ = foot_near(kind[i], geometry[i], x, y, at[k])
+            if at[k] == 0.0 or at[m] == 1.0:
+                one = 0.0 if at[k] == 0.0 else 1.0
             for r in range(k, m + 1):
                 at[r] = one
             k = m + 1
