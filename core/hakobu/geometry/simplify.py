@@ -32,16 +32,14 @@ def simplify(path: Path, within_mm: float) -> Simplified:
     recovered = recover(path, within_mm)
     parts, worst = [], 0.0
     for before, plain in zip(path.outlines(), recovered.outlines(), strict=True):
-        best = plain
-        fitted = _fitted(before, within_mm)
-        if fitted is not None and fitted.segment_count < plain.segment_count:
-            best = fitted
-        off = distance_between(before, best)
-        if off > within_mm:
-            best, off = (plain, distance_between(before, plain)) if best is not plain else (before, 0.0)
-            if off > within_mm:
-                best, off = before, 0.0
-        parts.append(best)
+        ways = [plain, _fitted(before, within_mm)]
+        for made in sorted((way for way in ways if way is not None), key=lambda way: way.segment_count):
+            off = distance_between(before, made)
+            if off <= within_mm:
+                break
+        else:
+            made, off = before, 0.0
+        parts.append(made)
         worst = max(worst, off)
     return Simplified(Path.concatenate(parts), worst)
 

@@ -65,11 +65,11 @@ def arc_along(p, i, j, within):
         angle = math.atan2(p[k, 1] - y, p[k, 0] - x)
         step = way * (angle - before)
         step -= 2 * math.pi * math.floor(step / (2 * math.pi) + 0.5)
-        if step < -within / radius or radius * (1 - math.cos(step / 2)) > within + 1e-12:
+        if step < -within / radius or radius * (1 - math.cos(step / 2)) + worst > within + 1e-12:
             return False, 0.0
         total += step
         before = angle
-    return total > LEAST_SWEEP, bulge
+    return total > 0, bulge
 
 
 @kernel("Tuple((b1, f8))(f8[:, ::1], i8[::1], i8[::1], i8, i8, f8)")
@@ -103,13 +103,13 @@ def runs_of(p, node, kind, within):
         best, is_, turn = a + 1, KEPT, 0.0
         for shape in (STRAIGHT, ROUND):
             # Twice as far as long as that is good, then the last good place in between.
-            good, bad, step = a, segments + 1, 1
+            good, bad, step, turned = a, segments + 1, 1, 0.0
             if shape == ROUND:
                 step = LEAST_LINES
-                single, _ = as_arc(p, node, kind, a, a + 1, within)
+                single, turned = as_arc(p, node, kind, a, a + 1, within)
                 if single:
                     good = a + 1
-            found = 0.0
+            found = turned
             while True:
                 b = min(a + step, segments)
                 if shape == STRAIGHT:
@@ -136,6 +136,8 @@ def runs_of(p, node, kind, within):
                     good, found = b, value
                 else:
                     bad = b
+            if shape == ROUND and 4 * math.atan(abs(found)) < LEAST_SWEEP:
+                continue
             if good > best or (good == best and is_ == KEPT and good > a):
                 best, is_, turn = good, shape, found
                 if shape == ROUND:
