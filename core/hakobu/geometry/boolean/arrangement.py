@@ -14,6 +14,7 @@ from ..flatten import points_at
 from ..intersect import Meetings, meet
 from ..path import Path
 from ..search import Search, curve_table
+from .twins import single_segments
 
 #: Ends closer than this are one node, in mm: twenty times the error of a meeting, a thousandth of a machine's step.
 SNAP_MM = 2e-5
@@ -38,13 +39,15 @@ class Edges:
 
 @dataclass(frozen=True)
 class Arrangement:
-    """path: the curves, M segments. node (N, 2): where edges end. segment (K,), span and ends (K, 2): the curve of each
+    """path: the curves, M segments; rows (M,), the segment that each is of those that were given, where some were the
+    same to the bit. node (N, 2): where edges end. segment (K,), span and ends (K, 2): the curve of each
     edge, the parameters at its ends in the curve's direction, and its nodes. entry (K+1,), who, net: which operands'
     outlines run along each edge, and how often with its direction less against it. Half-edge 2k runs along edge k,
     2k + 1 against it: before (2K,), cycle (2K,), outside and parent as the kernels `rotation` and `nesting` give
     them; area of each cycle (C,)."""
 
     path: Path
+    rows: np.ndarray
     node: np.ndarray
     segment: np.ndarray
     span: np.ndarray
@@ -72,6 +75,8 @@ def arrange(path: Path, operand: np.ndarray, snap_mm: float, share: float) -> Ar
     from ..kernels.noding import edges_of, snapped
     from ..kernels.rotation import cycles_of, turned_back
 
+    plain = single_segments(path, operand, BARE)
+    path, operand, rows = plain.path, operand[plain.rows], plain.rows
     kinds, geometry = curve_table(path)
     search = Search(path, None, share, kinds, geometry)
     point, cuts = _places(path, search.following, meet(search, kinds, geometry))
@@ -81,7 +86,7 @@ def arrange(path: Path, operand: np.ndarray, snap_mm: float, share: float) -> Ar
     cut = (cuts.segment, cuts.at, label[cuts.point], label[cuts.point] == cuts.point, point)
     segment, span, ends, begin = edges_of(count, first, last, *cut, kinds, geometry, snap_mm)
     lead, sign = same_edges(len(point), ends, segment, span, kinds, geometry, snap_mm)
-    kept, entry, who, net = nets(lead, sign, operand[segment])
+    kept, entry, who, net = nets(*plain.shared(begin, lead, sign, operand[segment]))
     number = np.full(len(segment), -1, np.int64)
     number[kept] = np.arange(len(kept))
     edges = Edges(begin, span, ends, lead, sign, number)
@@ -100,7 +105,7 @@ def arrange(path: Path, operand: np.ndarray, snap_mm: float, share: float) -> Ar
         if not sure:
             return None
     return Arrangement(
-        path, point, segment, span, ends, entry, who, net, before, cycle, area, outside, parent, edges
+        path, rows, point, segment, span, ends, entry, who, net, before, cycle, area, outside, parent, edges
     )  # fmt: skip
 
 

@@ -101,6 +101,7 @@ def combine(shapes: Sequence[Operand | Path], how: str) -> Combined:
         return _as_polygons(path, owner, evenodd, how)
     order, start = rims(made.before, made.cycle, covers.inside)
     result, segment, span = outlined(made, order, start)
+    segment = made.rows[segment]
     return Combined(result, segment, span, owner[segment], path.outline_of[segment])
 
 

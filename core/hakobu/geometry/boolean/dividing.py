@@ -47,7 +47,7 @@ def divide(*shapes: Operand | Path) -> Divided:
     result, segment, span = outlined(made, order[rows], np.concatenate([[0], np.cumsum(counts)]))
     faces, face = np.unique(face_of[bounded], return_inverse=True)
     listed = [tuple(covers.cover[covers.begin[c] : covers.begin[c + 1]].tolist()) for c in faces]
-    return Divided(result, face, listed, segment, span)
+    return Divided(result, face, listed, made.rows[segment], span)
 
 
 def _settled(face_of: np.ndarray, outside: np.ndarray) -> np.ndarray:
