@@ -1,4 +1,4 @@
-"""Geometry on the curves themselves, beside the general library's nearest raw step on copies of chords within 0.001 mm."""
+"""Geometry on the curves themselves, beside a general library's nearest raw step on chords within 0.001 mm."""
 
 from __future__ import annotations
 
@@ -55,7 +55,7 @@ def geometry() -> Iterator:
 
 
 def alike() -> Iterator:
-    """Segments that lie on each other among 100,000: a third of the first half whole, a third in part, a third reversed.
+    """Segments that lie on each other among 100,000: a third of one half whole, a third in part, a third reversed.
 
     The tree looks for what comes within the tolerance, then asks how much of each lies within a band round the other.
     """
@@ -71,7 +71,7 @@ def alike() -> Iterator:
     found = coinciding(path, 1e-3)
     yield (
         f"Of 50,000 pairs that coincide {len(found.segment):,} were found, {int(found.whole.sum()):,} as wholes, "
-        f"{int(found.against.sum()):,} reversed; by the tree {int(by_tree().sum()):,} (also lines that only cross flatly)."
+        f"{int(found.against.sum()):,} reversed; by the tree {int(by_tree().sum()):,} (with lines that cross flatly)."
     )
 
 

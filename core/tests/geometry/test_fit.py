@@ -44,7 +44,8 @@ class Fit(unittest.TestCase):
         path = fitted(wavy(3, 400, 5)).path
         leaving, arriving = end_directions(path)
         before = np.roll(arriving, 1, axis=0)
-        turn = np.arctan2(np.cross(before, leaving), (before * leaving).sum(axis=1))
+        across = before[:, 0] * leaving[:, 1] - before[:, 1] * leaving[:, 0]
+        turn = np.arctan2(across, (before * leaving).sum(axis=1))
         self.assertGreater(path.segment_count, 4)
         self.assertLess(np.abs(turn).max(), 0.002)
 

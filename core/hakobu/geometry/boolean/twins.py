@@ -1,4 +1,4 @@
-"""Segments that are the same to the bit looked at once: copies of a shape are common, and every pair of them would be."""
+"""Segments that are the same to the bit are looked at once: copies are common, and every pair of them would be one."""
 
 from __future__ import annotations
 

@@ -29,20 +29,23 @@ def hull_of(g):
 @kernel("f8(f8[::1], f8, f8, f8, f8)")
 def cone_of(g, t0, t1, cx, cy):
     """The largest angle between a chord (cx, cy) of a cubic and the hodograph's control vectors there, which hold all
-    tangents between them."""
+    tangents between them; pi where one of them turns back."""
     chord = length(cx, cy)
     if chord == 0:
         return math.pi
+    # The square of the cosine, so that one root and one arc cosine do for all three.
     least = 1.0
     for k in range(3):
         u, v = (t0, t0) if k == 0 else ((t0, t1) if k == 1 else (t1, t1))
         a, b, c = (1 - u) * (1 - v), u * (1 - v) + v * (1 - u), u * v
         x = a * (g[2] - g[0]) + b * (g[4] - g[2]) + c * (g[6] - g[4])
         y = a * (g[3] - g[1]) + b * (g[5] - g[3]) + c * (g[7] - g[5])
-        size = length(x, y)
-        if size > 0:
-            least = min(least, (x * cx + y * cy) / (size * chord))
-    return math.acos(max(least, -1.0))
+        square, along = x * x + y * y, x * cx + y * cy
+        if along < 0:
+            return math.pi
+        if square > 0:
+            least = min(least, along * along / (square * chord * chord))
+    return math.acos(math.sqrt(least))
 
 
 @kernel("void(i8, f8[::1], f8[::1])")

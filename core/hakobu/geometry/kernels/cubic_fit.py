@@ -1,6 +1,7 @@
 """Cubics through many points, within a distance (Schneider 1990, "An algorithm for automatically fitting digitized
-curves"), with two changes: at a corner the end handle is free, not bound to a guessed tangent; and whole outlines are
-straight lines or circles where they can be.
+curves"), with three changes: spans are as long as the distance allows, one after the other, rather than halves of what
+fails; at a corner the end handle is free, not bound to a guessed tangent; and whole outlines are straight lines or
+circles where they can be.
 """
 
 from __future__ import annotations
@@ -14,10 +15,36 @@ from .one_cubic import farthest, least_squares, nearer
 from .point_measures import circle_through, off_chord, tangent_at
 
 LINE, CUBIC, ARC = 0, 1, 2
-#: Newton steps that bring a point's parameter nearer, before the span is split.
+#: Newton steps that bring a point's parameter nearer, before a span is given up.
 ROUNDS = 6
-#: A span whose error is more than so many times the tolerance is split at once.
+#: A span whose error is more than so many times the tolerance is given up at once.
 HOPELESS = 6.0
+#: A round that leaves more than this share of the error is the last.
+SLOW = 0.93
+#: A span ends within this part of its length of where it could end at most.
+NEAR_ENOUGH = 9
+
+
+@kernel("Tuple((f8, f8))(f8[:, ::1], i8, i8, f8[::1], f8[::1], f8, f8[::1], f8[:, ::1])")
+def span_through(p, i0, i1, t0, t1, tolerance, u, c):
+    """One cubic c through points from one to another with given tangents, by least squares: the largest distance and
+    the sum of all. It stops where that is within the tolerance, or hopeless."""
+    run = 0.0
+    u[i0] = 0.0
+    for i in range(i0 + 1, i1 + 1):
+        run += math.hypot(p[i, 0] - p[i - 1, 0], p[i, 1] - p[i - 1, 1])
+        u[i] = run
+    for i in range(i0 + 1, i1 + 1):
+        u[i] = u[i] / run if run > 0 else 1.0
+    most, gone, before = np.inf, 0.0, np.inf
+    for round_ in range(ROUNDS + 1):
+        least_squares(p, i0, i1, u, t0, t1, c)
+        most, _, gone = farthest(p, i0, i1, u, c)
+        if most <= tolerance or most > HOPELESS * tolerance or round_ == ROUNDS or most > SLOW * before:
+            break
+        before = most
+        nearer(p, i0, i1, u, c)
+    return most, gone
 
 
 @kernel("Tuple((i8, f8, f8))(f8[:, ::1], b1, f8, f8[:, :, ::1], u1[::1], i8)")
@@ -36,55 +63,50 @@ def fit_section(p, loop, tolerance, ctrl, kind, m):
             kind[m] = LINE
             # A mean of a third of the largest is what a straight run with even noise has.
             return m + 1, off / 3 * (n - 2), off
-    stack = np.empty((n + 1, 2), np.int64)
-    t0s, t1s = np.zeros((n + 1, 2)), np.zeros((n + 1, 2))
-    stack[0, 0], stack[0, 1] = 0, n - 1
+    u, c, best = np.zeros(n), np.zeros((4, 2)), np.zeros((4, 2))
+    t0, t1, last, tangent, node, kept = np.zeros(2), np.zeros(2), np.zeros(2), np.zeros(2), np.zeros(2), np.zeros(2)
     if loop:
-        tangent_at(p, 0, 0, n - 1, tolerance, True, t0s[0])
+        tangent_at(p, 0, 0, n - 1, tolerance, True, t0)
         p[n - 1] = p[0]
-        t1s[0] = -t0s[0]
-    depth = 1
-    u, c, tangent = np.zeros(n), np.zeros((4, 2)), np.zeros(2)
-    t0, t1 = np.zeros(2), np.zeros(2)
-    while depth:
-        depth -= 1
-        i0, i1 = stack[depth]
-        t0[:], t1[:] = t0s[depth], t1s[depth]
-        run = 0.0
-        u[i0] = 0.0
-        for i in range(i0 + 1, i1 + 1):
-            run += math.hypot(p[i, 0] - p[i - 1, 0], p[i, 1] - p[i - 1, 1])
-            u[i] = run
-        for i in range(i0 + 1, i1 + 1):
-            u[i] = u[i] / run if run > 0 else 1.0
-        most, where, gone = 0.0, i0, 0.0
-        whole_loop = loop and i0 == 0 and i1 == n - 1
-        # One cubic hardly ever makes a whole loop: it is halved at once.
-        for round_ in range(0 if whole_loop else ROUNDS + 1):
-            least_squares(p, i0, i1, u, t0, t1, c)
-            most, where, gone = farthest(p, i0, i1, u, c)
-            if most <= tolerance or most > HOPELESS * tolerance or round_ == ROUNDS:
+        last[:] = -t0
+    i0, guess = 0, max(n // 8, 2)
+    while i0 < n - 1:
+        # The farthest end that works: as far as last time, then twice as far or half, then in between. One cubic hardly
+        # ever makes a whole loop.
+        most_end = n if i0 > 0 or not loop else n // 2 + 1
+        good, bad = i0, most_end
+        most_good, gone_good = 0.0, 0.0
+        i1 = min(i0 + guess, bad - 1)
+        while True:
+            node[:] = p[i1]
+            if i1 == n - 1:
+                t1[:] = last
+            else:
+                tangent_at(p, i1, 0, n - 1, tolerance, False, tangent)
+                t1[:] = -tangent
+            most, gone = span_through(p, i0, i1, t0, t1, tolerance, u, c)
+            if most <= tolerance or i1 - i0 < 2:
+                good, most_good, gone_good = i1, most, gone
+                best[:], kept[:] = c, tangent
+            else:
+                bad = i1
+            p[i1] = node
+            if bad - good <= 1 + (good - i0) // NEAR_ENOUGH:
                 break
-            nearer(p, i0, i1, u, c)
-        if not whole_loop and (most <= tolerance or i1 - i0 < 2):
-            ctrl[m] = c
-            kind[m] = CUBIC
-            m += 1
-            worst = max(worst, most)
-            total += gone
-            continue
-        if whole_loop:
-            where = n // 2
-        where = min(max(where, i0 + 1), i1 - 1)
-        tangent_at(p, where, i0, i1, tolerance, False, tangent)
-        # The left part lies on top of the stack, so that segments come in order.
-        stack[depth, 0], stack[depth, 1] = where, i1
-        t1s[depth] = t1
-        t0s[depth] = tangent
-        stack[depth + 1, 0], stack[depth + 1, 1] = i0, where
-        t0s[depth + 1] = t0
-        t1s[depth + 1] = -tangent
-        depth += 2
+            if good == i0:
+                # Hopeless far off, else a little too far.
+                share = 0.5 if most > HOPELESS * tolerance else 0.7
+                i1 = i0 + max(int(share * (bad - i0)), 1)
+            elif i1 == good and good < bad - 1 and bad >= most_end:
+                i1 = min(good + max((good - i0) // 3, 1), bad - 1)
+            else:
+                i1 = (good + bad) // 2
+        ctrl[m], kind[m] = best, CUBIC
+        m += 1
+        p[good] = best[3]
+        worst, total = max(worst, most_good), total + gone_good
+        guess, i0 = good - i0, good
+        t0[:] = kept
     return m, total, worst
 
 

@@ -86,6 +86,16 @@ def common_points(kind_a, a, kind_b, b, found):
     return 2
 
 
+@kernel("Tuple((f8, f8, f8))(i8, f8[::1], f8, f8)")
+def leaving(kind, g, x, y):
+    """How far a point is off a whole line or circle, and the direction of that there."""
+    if kind == ARC:
+        dx, dy = x - g[0], y - g[1]
+        return abs(length(dx, dy) - g[2]), -dy, dx
+    dx, dy = g[6] - g[0], g[7] - g[1]
+    return abs((x - g[0]) * dy - (y - g[1]) * dx) / length(dx, dy), dx, dy
+
+
 @kernel(
     "Tuple((b1[::1], i8[:, ::1], f8[:, ::1]))(f8[:, ::1], i8[::1], i8[:, ::1], Array(i8, 1, 'C', readonly=True),"
     " f8[:, ::1])"
@@ -114,16 +124,22 @@ def exactly(table, owner, pairs, kind, geometry):
             near_t, near_u = 1e-5 + 2 * MEET / size_of(kind[i], ga), 1e-5 + 2 * MEET / size_of(kind[j], gb)
             if t < a[T0] - near_t or t > a[T1] + near_t or u < b[T0] - near_u or u > b[T1] + near_u:
                 continue
-            t, u = min(max(t, 0.0), 1.0), min(max(u, 0.0), 1.0)
-            ax, ay, adx, ady = curve_at(kind[i], ga, t)
-            bx, by, bdx, bdy = curve_at(kind[j], gb, u)
-            away = length(ax - bx, ay - by)
+            if 0 <= t <= 1 and 0 <= u <= 1:
+                # The place lies on both as they are; how closely is seen without going round by the parameters.
+                off_a, adx, ady = leaving(kind[i], ga, x, y)
+                off_b, bdx, bdy = leaving(kind[j], gb, x, y)
+                away, px, py = off_a + off_b, x, y
+            else:
+                t, u = min(max(t, 0.0), 1.0), min(max(u, 0.0), 1.0)
+                px, py, adx, ady = curve_at(kind[i], ga, t)
+                qx, qy, bdx, bdy = curve_at(kind[j], gb, u)
+                away = length(px - qx, py - qy)
             # Near an end and off the other curve: whether they meet is seen by looking closer.
             good = good and away <= MEET
             if t < a[T0] - BEYOND or t > a[T1] + BEYOND or u < b[T0] - BEYOND or u > b[T1] + BEYOND:
                 continue
             size = length(adx, ady) * length(bdx, bdy)
-            made[m, 0], made[m, 1], made[m, 2], made[m, 4], made[m, 5] = t, u, away, ax, ay
+            made[m, 0], made[m, 1], made[m, 2], made[m, 4], made[m, 5] = t, u, away, px, py
             made[m, 3] = abs(adx * bdy - ady * bdx) / size if size > 0 else 0.0
             of[m, 0], of[m, 1] = i, j
             m += 1

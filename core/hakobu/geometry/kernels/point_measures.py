@@ -95,6 +95,8 @@ def tangent_at(p, i, low, high, tolerance, loop, tangent):
     span = 0.0
     for k in range(low, high):
         span += math.hypot(p[k + 1, 0] - p[k, 0], p[k + 1, 1] - p[k, 1])
+        if span > 3 * LONGEST_REACH * tolerance:
+            break
     reach = min(LONGEST_REACH * tolerance, span / 3)
     while reach >= SHORTEST_REACH * tolerance:
         off = parabola_at(p, i, low, high, reach, reach, loop, c)

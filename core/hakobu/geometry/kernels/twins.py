@@ -12,15 +12,16 @@ BACK = (6, 7, 4, 5, 2, 3, 0, 1)
 
 
 @kernel(
-    "b1(Array(i8, 2, 'C', readonly=True), Array(u1, 1, 'C', readonly=True), Array(f8, 1, 'C', readonly=True), i8, i8, b1)"
+    "b1(Array(i8, 2, 'C', readonly=True), Array(u1, 1, 'C', readonly=True), Array(f8, 1, 'C', readonly=True), i8, i8,"
+    " b1)"
 )
 def is_twin(bits, kind, bulge, i, j, back):
     if kind[i] != kind[j] or bulge[i] != (-bulge[j] if back else bulge[j]):
         return False
+    same = True
     for c in range(8):
-        if bits[i, c] != bits[j, BACK[c] if back else c]:
-            return False
-    return True
+        same = same and bits[i, c] == bits[j, BACK[c] if back else c]
+    return same
 
 
 @kernel(
