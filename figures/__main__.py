@@ -23,15 +23,18 @@ FIGURES |= {"geometry": geometry.geometry, "trace": pictures.trace, "preview": p
 RUNS = 7
 
 
-def timed(work) -> float:
-    """The median of seven runs, in seconds, after one that is not counted."""
-    work()
-    spent = []
-    for _ in range(RUNS):
-        begin = time.perf_counter()
+def timed(*works) -> list[float]:
+    """The medians of seven runs each, in seconds, after one that is not counted: turn about, since the machine's own
+    speed changes while it works."""
+    for work in works:
         work()
-        spent.append(time.perf_counter() - begin)
-    return median(spent)
+    spent: list[list[float]] = [[] for _ in works]
+    for _ in range(RUNS):
+        for work, times in zip(works, spent, strict=True):
+            begin = time.perf_counter()
+            work()
+            times.append(time.perf_counter() - begin)
+    return [median(times) for times in spent]
 
 
 def machine() -> str:
@@ -58,8 +61,9 @@ def main(names: list[str]) -> int:
                 sentences.append(figure)
                 continue
             what, ours, theirs, beside = figure
-            other = f"{1000 * timed(theirs):8.1f}" if theirs else " " * 8
-            print(f"| {what:<58} | {1000 * timed(ours):8.1f} | {other} | {beside:<34} |", flush=True)
+            ours_s, *theirs_s = timed(ours, theirs) if theirs else timed(ours)
+            other = f"{1000 * theirs_s[0]:8.1f}" if theirs_s else " " * 8
+            print(f"| {what:<58} | {1000 * ours_s:8.1f} | {other} | {beside:<34} |", flush=True)
     print("", *sentences, sep="\n")
     return 0
 

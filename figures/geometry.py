@@ -50,7 +50,8 @@ def geometry() -> Iterator:
     yield "union of 60 copies with other starts", lambda: union(*copies), lambda: shapely.union_all(pile), GEOS
     yield from alike()
     yield from fitted()
-    yield "all meetings of 2,000 circles", lambda: meetings(Path.concatenate(circles(2000, 2000.0, 10.0, 2))), None, ""
+    wide = Path.concatenate(circles(2000, 2000.0, 10.0, 2))
+    yield "all meetings of 2,000 circles", lambda: meetings(wide), None, ""
     yield from sentences(crowd, text, sheet, cut, copies)
 
 

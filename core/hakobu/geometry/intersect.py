@@ -7,7 +7,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from .path import Path
-from .search import NEAR_MM, SEARCH_SHARE, Search, curve_table
+from .search import NEAR_MM, SEARCH_SHARE, Search, curve_table, in_halves
 
 #: The sine of the angle at a meeting below which the two curves may be one.
 ALIKE = 0.05
@@ -79,7 +79,9 @@ def _refined(found: Search, kinds: np.ndarray, geometry: np.ndarray):
     from .kernels.seeking import seek
 
     chords, shares, once = found.near()
-    done, exact_of, exact = exactly(found.table, found.owner, chords, kinds, geometry)
+    done, exact_of, exact = in_halves(
+        lambda a, b: exactly(found.table, found.owner, chords[a:b], kinds, geometry), len(chords)
+    )
     chords, shares, once = chords[~done], shares[~done], once[~done]
     pairs = found.owner[chords]
     t0, t1 = found.table[:, 4][chords], found.table[:, 5][chords]
@@ -92,7 +94,8 @@ def _refined(found: Search, kinds: np.ndarray, geometry: np.ndarray):
     # What was found along its own chords, or lies within a run, needs no more looking at.
     settled = once & good & ((at >= t0 - BEYOND) & (at <= t1 + BEYOND)).all(axis=1)
     settled |= _in_run(pairs, t0[:, 0], run_pairs, runs) & _in_run(pairs, t1[:, 0], run_pairs, runs)
-    of, more = seek(found.table, found.owner, chords[~settled], kinds, geometry, NEAR_MM)
+    rest = chords[~settled]
+    of, more = in_halves(lambda a, b: seek(found.table, found.owner, rest[a:b], kinds, geometry, NEAR_MM), len(rest))
     extra = each_pair(of[more[:, 3] <= PARALLEL])
     extra = extra[~_listed(extra, tried)]
     ends, there = common_runs(extra, kinds, geometry, SAME)

@@ -50,6 +50,15 @@ class Path:
         set_(self, "closed", _frozen(self.closed, np.bool_, (-1,)))
         _validate(self)
 
+    @staticmethod
+    def _of_checked(ctrl, kind, bulge, start, closed) -> Path:
+        """Parts of paths, or several together, which have been checked before."""
+        path = object.__new__(Path)
+        for array in (ctrl, kind, bulge, start, closed):
+            array.flags.writeable = False
+        path.__dict__.update(ctrl=ctrl, kind=kind, bulge=bulge, start=start, closed=closed)
+        return path
+
     # -- sizes -----------------------------------------------------------------------------------------------------
     def __len__(self) -> int:
         """The number of outlines."""
@@ -95,17 +104,10 @@ class Path:
         for count in counts:
             last = first + count
             a, b = int(self.start[first]), int(self.start[last])
-            part = object.__new__(Path)
             start = self.start[first : last + 1] - a
-            start.flags.writeable = False
-            part.__dict__.update(
-                ctrl=self.ctrl[a:b],
-                kind=self.kind[a:b],
-                bulge=self.bulge[a:b],
-                start=start,
-                closed=self.closed[first:last],
+            parts.append(
+                Path._of_checked(self.ctrl[a:b], self.kind[a:b], self.bulge[a:b], start, self.closed[first:last])
             )
-            parts.append(part)
             first = last
         return parts
 
@@ -135,7 +137,7 @@ class Path:
             return EMPTY
         before = np.cumsum([0] + [len(path.kind) for path in paths[:-1]])
         starts = np.concatenate([path.start[1:] for path in paths]) + np.repeat(before, [len(p.closed) for p in paths])
-        return Path(
+        return Path._of_checked(
             np.concatenate([path.ctrl for path in paths]),
             np.concatenate([path.kind for path in paths]),
             np.concatenate([path.bulge for path in paths]),

@@ -36,20 +36,20 @@ def edge_at(segment, t, edge_begin, span):
 
 @kernel(
     "Tuple((i8, b1))(f8, f8, f8, f8, i8, f8[:, ::1], i8[::1], i8[::1], i8[::1], f8, f8, f8, i8, i8, i8[::1],"
-    " f8[:, ::1], i8[::1], i8[::1], i8[::1], i8[::1], Array(i8, 1, 'C', readonly=True), f8[:, ::1])"
+    " f8[:, ::1], i8[::1], i8[::1], i8[::1], i8[::1], Array(i8, 1, 'C', readonly=True), f8[:, ::1], f8[::1],"
+    " f8[::1])"
 )
 def half_edge_ahead(
     x, y, dx, dy, own, table, owner, begin, member, x0, y0, cell, columns, rows, edge_begin, all_span, lead, sign,
-    number, component, kind, geometry,
+    number, component, kind, geometry, found, stops,
 ):  # fmt: skip
     """The half-edge whose face a ray from a place enters last before it meets a component other than its own, -1 where
-    it meets none; and whether that is beyond doubt."""
+    it meets none; and whether that is beyond doubt. found, stops: room for three and for six numbers."""
     nx, ny = -dy, dx
     level = nx * x + ny * y
     c, r = cell_of(x, x0, cell, columns), cell_of(y, y0, cell, rows)
     start = dx * x + dy * y - DOUBT_MM
     step_c, step_r = (1 if dx > 0 else -1), (1 if dy > 0 else -1)
-    found, stops = np.empty(3), np.empty(6)
     best, second, half, sure = np.inf, np.inf, -1, True
     while True:
         for p in range(begin[r * columns + c], begin[r * columns + c + 1]):
@@ -112,7 +112,7 @@ def nested(
     """
     parent = np.full(components, -1, np.int64)
     settled = np.zeros(components, np.bool_)
-    stops = np.empty(4)
+    stops, found, turns = np.empty(4), np.empty(3), np.empty(6)
     far, at, where = np.empty(components), np.empty(components), np.empty(components, np.int64)
     for turn in range(TRIES):
         angle = FIRST_ANGLE + turn * NEXT_ANGLE
@@ -135,7 +135,7 @@ def nested(
             x, y, _, _ = curve_at(kind[where[k]], geometry[where[k]], at[k])
             parent[k], settled[k] = half_edge_ahead(
                 x, y, dx, dy, k, table, owner, begin, member, x0, y0, cell, columns, rows, edge_begin, all_span, lead,
-                sign, number, component, kind, geometry,
+                sign, number, component, kind, geometry, found, turns,
             )  # fmt: skip
             left += not settled[k]
         if left == 0:
