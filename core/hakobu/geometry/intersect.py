@@ -7,7 +7,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from .path import Path
-from .search import NEAR_MM, SEARCH_SHARE, Search, curve_table, in_halves
+from .search import NEAR_MM, SEARCH_SHARE, Search, curve_table
 
 #: The sine of the angle at a meeting below which the two curves may be one.
 ALIKE = 0.05
@@ -79,9 +79,7 @@ def _refined(found: Search, kinds: np.ndarray, geometry: np.ndarray):
     from .kernels.seeking import seek
 
     chords, shares, once = found.near()
-    done, exact_of, exact = in_halves(
-        lambda a, b: exactly(found.table, found.owner, chords[a:b], kinds, geometry), len(chords)
-    )
+    done, exact_of, exact = exactly(found.table, found.owner, chords, kinds, geometry)
     chords, shares, once = chords[~done], shares[~done], once[~done]
     pairs = found.owner[chords]
     t0, t1 = found.table[:, 4][chords], found.table[:, 5][chords]
@@ -94,8 +92,7 @@ def _refined(found: Search, kinds: np.ndarray, geometry: np.ndarray):
     # What was found along its own chords, or lies within a run, needs no more looking at.
     settled = once & good & ((at >= t0 - BEYOND) & (at <= t1 + BEYOND)).all(axis=1)
     settled |= _in_run(pairs, t0[:, 0], run_pairs, runs) & _in_run(pairs, t1[:, 0], run_pairs, runs)
-    rest = chords[~settled]
-    of, more = in_halves(lambda a, b: seek(found.table, found.owner, rest[a:b], kinds, geometry, NEAR_MM), len(rest))
+    of, more = seek(found.table, found.owner, chords[~settled], kinds, geometry, NEAR_MM)
     extra = each_pair(of[more[:, 3] <= PARALLEL])
     extra = extra[~_listed(extra, tried)]
     ends, there = common_runs(extra, kinds, geometry, SAME)

@@ -2,9 +2,6 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
-from threading import Thread
-
 import numpy as np
 
 from .arcs import centre_and_radius
@@ -15,8 +12,6 @@ from .tolerances import STRAIGHT_BULGE
 SEARCH_SHARE = 0.05
 #: Curves come near each other within this, in mm, and what their chords leave out.
 NEAR_MM = 4e-5
-#: Curves, chords or pairs of them from which on two processors are worth the while.
-WORTH_TWO = 2000
 
 
 class Search:
@@ -32,10 +27,11 @@ class Search:
         geometry: np.ndarray,
         near_mm: float = NEAR_MM,
     ) -> None:
+        from .kernels.chords import chords_of
         from .kernels.grid import boxes_of, grid_of
 
         self.near_mm = near_mm
-        self.table, self.owner, self.begin = _chords(kinds, geometry, path.ctrl, share)
+        self.table, self.owner, self.begin = chords_of(kinds, geometry, path.ctrl, share)
         self.group = np.zeros(path.segment_count, np.int64) if group is None else np.asarray(group, np.int64)
         if group is not None:
             self.group = np.ascontiguousarray(self.group[path.outline_of])
@@ -50,63 +46,10 @@ class Search:
 
         tables = (self.table, self.box, self.owner, self.begin, self.following, self.group, self.cells, self.member)
         most = 4 * len(self.table) + 1000
-        *_, columns, rows = self.frame
-
-        def between(low: int, high: int) -> tuple:
-            where = (*tables, self.slanting, self.near_mm, *self.frame, low, high)
-            *listed, found = near_chords(*where, most)
-            return tuple(near_chords(*where, found)[:3]) if found > most else tuple(listed)
-
-        # Half of all members of cells on either side.
-        middle = int(np.searchsorted(self.cells[::columns], len(self.member) // 2))
-        return in_halves(between, rows, middle if len(self.table) >= WORTH_TWO else rows)
-
-
-def side_by_side(first: Callable, second: Callable) -> tuple:
-    """Two pieces of work in compiled kernels, which leave the interpreter's lock, at the same time. A thread of its own
-    each time: one that is kept would not be there in a process that forks off."""
-    kept: list = []
-
-    def work() -> None:
-        try:
-            kept.append((second(), None))
-        except BaseException as error:  # handed on to the caller below
-            kept.append((None, error))
-
-    thread = Thread(target=work)
-    thread.start()
-    try:
-        made = first()
-    finally:
-        thread.join()
-    other, error = kept[0]
-    if error:
-        raise error
-    return made, other
-
-
-def in_halves(work: Callable[[int, int], tuple], count: int, middle: int | None = None) -> tuple[np.ndarray, ...]:
-    """The arrays that work(first, last) gives for a range of things, which is split where they are many."""
-    if middle is None:
-        middle = count // 2 if count >= WORTH_TWO else count
-    if middle == count:
-        return work(0, count)
-    both = side_by_side(lambda: work(0, middle), lambda: work(middle, count))
-    return tuple(np.concatenate(parts) for parts in zip(*both, strict=True))
-
-
-def _chords(kinds: np.ndarray, geometry: np.ndarray, ctrl: np.ndarray, share: float):
-    from .kernels.chords import chords_of
-
-    half = len(kinds) // 2
-    if len(kinds) < WORTH_TWO:
-        return chords_of(kinds, geometry, ctrl, share)
-    low, high = side_by_side(
-        lambda: chords_of(kinds[:half], geometry[:half], ctrl[:half], share),
-        lambda: chords_of(kinds[half:], geometry[half:], ctrl[half:], share),
-    )
-    begin = np.concatenate([low[2], high[2][1:] + len(low[0])])
-    return np.concatenate([low[0], high[0]]), np.concatenate([low[1], high[1] + half]), begin
+        *listed, found = near_chords(*tables, self.slanting, self.near_mm, *self.frame, most)
+        if found > most:
+            *listed, _ = near_chords(*tables, self.slanting, self.near_mm, *self.frame, found)
+        return tuple(listed)
 
 
 def following_of(path: Path) -> np.ndarray:

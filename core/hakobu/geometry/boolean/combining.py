@@ -190,4 +190,5 @@ def span_path(path: Path, segment: np.ndarray, span: np.ndarray, ends: np.ndarra
     share, bulge = span[:, 1] - span[:, 0], path.bulge[segment]
     # Half circles stay half circles to the bit.
     bulge = np.where(np.abs(share) == 1, bulge * share, np.tan(np.arctan(bulge) * share))
-    return Path(ctrl, path.kind[segment], bulge, start, closed)
+    # Outlines of spans between nodes are joined to the bit, and spans of finite curves are finite.
+    return Path._of_checked(ctrl, path.kind[segment], bulge, start, closed)
