@@ -1,4 +1,4 @@
-"""Every glyph of two whole fonts united with a shifted copy of itself. The usual run takes every eighth."""
+"""Every glyph of two whole fonts united with a shifted copy of itself. The usual run takes every twenty-fourth."""
 
 from hakobu.geometry import Path, signed_areas, transform, translation
 from hakobu.geometry.boolean import intersection, union
@@ -8,7 +8,7 @@ from .. import LONG
 from ..fonts import FONTS, glyph, glyph_area, glyph_names
 from .sound import Case, off_its_span, size
 
-EVERY = 1 if LONG else 8
+EVERY = 1 if LONG else 24
 PARTS = 4
 
 

@@ -146,7 +146,7 @@ class ClosedForms(unittest.TestCase):
 
 class AgainstShapely(unittest.TestCase):
     @given(st.integers(0, 100_000), st.integers(2, 14))
-    @settings(max_examples=80, deadline=None)
+    @settings(max_examples=40, deadline=None)
     def test_random_curves_cross_as_often_as_their_fine_chords(self, seed, count):
         random = np.random.default_rng(seed)
         curves = [cubic(*random.uniform(0, 40, (4, 2))) for _ in range(count)]
