@@ -5,9 +5,11 @@ from __future__ import annotations
 import base64
 import os
 import shutil
+import time
 from pathlib import Path
 
 from django.contrib.staticfiles.testing import StaticLiveServerTestCase
+from django.db import connection
 from playwright.sync_api import Page, expect, sync_playwright
 
 DEMO = Path(__file__).parents[2] / "demo" / "files"
@@ -16,6 +18,10 @@ PATIENCE_MS = 20_000
 expect.set_options(timeout=PATIENCE_MS)
 ARGUMENTS = ["--headless", "--no-sandbox", "--disable-gpu", "--disable-quic", "--no-first-run"]
 ARGUMENTS += ["--disable-background-networking", "--disable-component-update", "--disable-sync"]
+
+#: Requests, of a page that has been closed since, that are still being answered.
+AT_WORK = """SELECT count(*) FROM pg_stat_activity
+WHERE datname = current_database() AND pid <> pg_backend_pid() AND state <> 'idle' AND backend_type = 'client backend'"""
 
 #: Puts a file onto an element as a drag from the desktop would.
 DROP = """([selector, name, base64]) => {
@@ -51,6 +57,17 @@ class BrowserCase(StaticLiveServerTestCase):
 
     def tearDown(self):
         self.assertEqual(self.complaints, [])
+
+    def _fixture_teardown(self):
+        # Tables are emptied only when nobody writes to them: both would wait for each other.
+        until = time.monotonic() + PATIENCE_MS / 1000
+        with connection.cursor() as cursor:
+            while time.monotonic() < until:
+                cursor.execute(AT_WORK)
+                if not cursor.fetchone()[0]:
+                    break
+                time.sleep(0.02)
+        super()._fixture_teardown()
 
     def new_page(self, **options) -> Page:
         """A window of a browser that was never here before."""

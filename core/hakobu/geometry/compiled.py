@@ -1,9 +1,10 @@
 """Compiled kernels: where numba keeps them, and how they are made ready once.
 
-numba's own cache notices a changed file but not that a function it calls has changed, so its folder is named by a hash
-of all kernel sources, the versions, and the processor: whatever changes, everything is compiled anew. Signatures are
-explicit, so importing a kernel's module is what loads or compiles it; modules are imported by the functions that use
-them, never at the top, since a compiled kernel must not have run before a process forks.
+numba's own cache notices a changed file but not that a function it calls has changed, so each file's folder is named by
+a hash of it and of all kernel files that it imports, the versions, and the processor: whatever changes, all that stands
+on it is compiled anew. Signatures are explicit, so importing a kernel's module is what loads or compiles it; modules are
+imported by the functions that use them, never at the top, since a compiled kernel must not have run before a process
+forks.
 """
 
 from __future__ import annotations
@@ -12,11 +13,14 @@ import fcntl
 import hashlib
 import os
 import platform
+import re
 from collections.abc import Callable
-from functools import lru_cache
+from functools import cache, lru_cache
 from importlib import import_module
 from pathlib import Path
 
+#: How one file of kernels imports another.
+IMPORT = re.compile(r"^from (\.+)([\w.]+) import", re.M)
 _CORE = Path(__file__).resolve().parents[1]
 
 
@@ -25,21 +29,37 @@ def kernel_sources() -> list[Path]:
     return sorted(p for p in _CORE.glob("*/kernels/*.py") if p.name != "__init__.py")
 
 
-@lru_cache(maxsize=1)
-def cache_folder() -> Path:
-    """HAKOBU_CACHE or the user's cache folder, then the hash."""
+@cache
+def stands_on(source: Path) -> frozenset[Path]:
+    """A file of kernels and all those that it imports, and they."""
+    found = {source}
+    for dots, name in IMPORT.findall(source.read_text()):
+        other = source.parents[len(dots) - 1].joinpath(*name.split(".")).with_suffix(".py")
+        if other.parent.name == "kernels" and other.exists():
+            found |= stands_on(other)
+    return frozenset(found)
+
+
+def cache_base() -> Path:
+    """In HAKOBU_CACHE or the user's cache folder."""
+    base = os.environ.get("HAKOBU_CACHE") or os.environ.get("XDG_CACHE_HOME") or Path.home() / ".cache"
+    return Path(base) / "hakobu" / "kernels"
+
+
+def cache_folder(source: Path) -> Path:
+    """The folder of one file's kernels, by the hash."""
     import numba
 
     state = hashlib.sha256()
-    for source in (*kernel_sources(), Path(__file__)):
-        state.update(str(source).encode())
-        state.update(source.read_bytes())
+    for each in (*sorted(stands_on(source)), Path(__file__)):
+        state.update(str(each).encode())
+        state.update(each.read_bytes())
     for word in (numba.__version__, platform.python_version(), _processor()):
         state.update(word.encode())
-    base = os.environ.get("HAKOBU_CACHE") or os.environ.get("XDG_CACHE_HOME") or Path.home() / ".cache"
-    return Path(base) / "hakobu" / "kernels" / state.hexdigest()[:16]
+    return cache_base() / f"{source.stem}-{state.hexdigest()[:16]}"
 
 
+@lru_cache(maxsize=1)
 def _processor() -> str:
     try:
         lines = Path("/proc/cpuinfo").read_text().splitlines()
@@ -53,15 +73,18 @@ def kernel(signature: str) -> Callable:
     """Compiles a function for one signature, without the interpreter's lock, kept on disk."""
     import numba
 
-    numba.config.CACHE_DIR = str(cache_folder())
-    return numba.njit(signature, nogil=True, cache=True, error_model="numpy")
+    def compiled(function: Callable) -> Callable:
+        numba.config.CACHE_DIR = str(cache_folder(Path(function.__code__.co_filename)))
+        return numba.njit(signature, nogil=True, cache=True, error_model="numpy")(function)
+
+    return compiled
 
 
 def warm() -> None:
     """Loads or compiles every kernel; where several processes ask at once, one works and the others wait."""
-    folder = cache_folder()
-    folder.mkdir(parents=True, exist_ok=True)
-    with open(folder / "lock", "w") as lock:
+    base = cache_base()
+    base.mkdir(parents=True, exist_ok=True)
+    with open(base / "lock", "w") as lock:
         fcntl.flock(lock, fcntl.LOCK_EX)
         for source in kernel_sources():
             import_module(f"hakobu.{source.parent.parent.name}.kernels.{source.stem}")

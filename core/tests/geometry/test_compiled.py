@@ -5,27 +5,39 @@ import sys
 import tempfile
 import unittest
 from pathlib import Path
-from unittest import mock
 
 from hakobu.geometry import compiled
 
 
 class Cache(unittest.TestCase):
     def setUp(self):
-        compiled.cache_folder.cache_clear()
-        self.addCleanup(compiled.cache_folder.cache_clear)
+        folder = tempfile.TemporaryDirectory()
+        self.addCleanup(folder.cleanup)
+        self.addCleanup(compiled.stands_on.cache_clear)
+        self.kernels = Path(folder.name) / "kernels"
+        self.kernels.mkdir()
+
+    def folder_of(self, name: str) -> Path:
+        compiled.stands_on.cache_clear()
+        return compiled.cache_folder(self.kernels / name)
 
     def test_a_changed_source_has_a_folder_of_its_own(self):
-        with tempfile.TemporaryDirectory() as folder:
-            source = Path(folder) / "k.py"
-            names = []
-            for text in ("a = 1", "a = 2", "a = 1"):
-                source.write_text(text)
-                compiled.cache_folder.cache_clear()
-                with mock.patch.object(compiled, "kernel_sources", lambda: [source]):
-                    names.append(compiled.cache_folder())
-            self.assertEqual(names[0], names[2])
-            self.assertNotEqual(names[0], names[1])
+        names = []
+        for text in ("a = 1", "a = 2", "a = 1"):
+            (self.kernels / "k.py").write_text(text)
+            names.append(self.folder_of("k.py"))
+        self.assertEqual(names[0], names[2])
+        self.assertNotEqual(names[0], names[1])
+
+    def test_what_stands_on_a_changed_source_changes_too_and_nothing_else(self):
+        (self.kernels / "low.py").write_text("a = 1")
+        (self.kernels / "high.py").write_text("from .low import a\n")
+        (self.kernels / "top.py").write_text("from ..kernels.high import a\n")
+        (self.kernels / "other.py").write_text("b = 1")
+        before = [self.folder_of(name) for name in ("low.py", "high.py", "top.py", "other.py")]
+        (self.kernels / "low.py").write_text("a = 2")
+        after = [self.folder_of(name) for name in ("low.py", "high.py", "top.py", "other.py")]
+        self.assertEqual([a == b for a, b in zip(before, after, strict=True)], [False, False, False, True])
 
     def test_every_file_with_a_kernel_counts(self):
         core = Path(compiled.__file__).parents[1]

@@ -1,0 +1,203 @@
+"""Outlines of lines and arcs with fewer curves: long lines and arcs stay, what lies between is fitted anew."""
+
+from __future__ import annotations
+
+import math
+
+import numpy as np
+
+from ..compiled import kernel
+from .cubic_fit import HOPELESS, NEAR_ENOUGH, span_through
+from .elements import CX, CY, RADIUS, SWEEP, UX, UY, VX, VY, X0, X1, Y0, Y1
+from .parallels import size_of
+from .point_measures import off_chord
+from .reach import place_on
+
+LINE, CUBIC, ARC = 0, 1, 2
+#: Where an outline turns more, in radians, it has a corner.
+SHARP = 0.2
+#: Points along an arc are no farther apart than this, in radians; and on every piece there are so many at least.
+APART, LEAST = 0.2, 4
+#: Circles whose centres and radii differ by less than this, in mm, are one.
+ALIKE_MM = 1e-8
+#: Points nearer to a straight line than this, in mm, are one.
+STRAIGHT_MM = 1e-5
+
+
+@kernel("i8(f8[::1])")
+def steps_on(row):
+    return max(LEAST, math.ceil(abs(row[SWEEP]) / APART))
+
+
+@kernel("i8(f8[:, ::1], i8, i8, i8, f8[:, ::1], f8[:, ::1], f8[:, ::1])")
+def sampled(rows, a, count, total, p, arriving, leaving):
+    """Points along rows from a on, round within `total`, with the directions before and after each; their number."""
+    n = 0
+    for j in range(count):
+        row = rows[a + j] if a + j < total else rows[a + j - total]
+        steps = steps_on(row)
+        for k in range(steps):
+            if k == 0:
+                p[n, 0], p[n, 1], leaving[n, 0], leaving[n, 1] = row[X0], row[Y0], row[UX], row[UY]
+                if j == 0:
+                    arriving[n] = leaving[n]
+            else:
+                x, y, ux, uy = place_on(row, k / steps)
+                p[n, 0], p[n, 1] = x, y
+                arriving[n, 0], arriving[n, 1] = ux, uy
+                leaving[n] = arriving[n]
+            n += 1
+        p[n, 0], p[n, 1] = row[X1], row[Y1]
+        arriving[n, 0], arriving[n, 1] = row[VX], row[VY]
+        leaving[n] = arriving[n]
+    return n + 1
+
+
+@kernel("i8(f8[:, ::1], f8[:, ::1], f8[:, ::1], i8, b1, f8, f8[:, :, ::1], u1[::1], i8)")
+def fitted(p, arriving, leaving, n, loop, tolerance, ctrl, kind, m):
+    """Cubics through n points with known directions, each as far as the tolerance allows; the next free place."""
+    u, c, best = np.zeros(n), np.zeros((4, 2)), np.zeros((4, 2))
+    t0, t1 = np.zeros(2), np.zeros(2)
+    i0, guess = 0, 6
+    while i0 < n - 1:
+        most_end = n if i0 > 0 or not loop else n // 2 + 1
+        good, bad = i0, most_end
+        t0[:] = leaving[i0]
+        i1 = min(i0 + guess, bad - 1)
+        while True:
+            t1[:] = -arriving[i1]
+            most, _ = span_through(p, i0, i1, t0, t1, tolerance, u, c)
+            if most <= tolerance or i1 - i0 < 2:
+                good = i1
+                best[:] = c
+            else:
+                bad = i1
+            if bad - good <= 1 + (good - i0) // NEAR_ENOUGH:
+                break
+            if good == i0:
+                share = 0.5 if most > HOPELESS * tolerance else 0.7
+                i1 = i0 + max(int(share * (bad - i0)), 1)
+            elif i1 == good and good < bad - 1 and bad >= most_end:
+                i1 = min(good + max((good - i0) // 3, 1), bad - 1)
+            else:
+                i1 = (good + bad) // 2
+        ctrl[m], kind[m] = best, CUBIC
+        if off_chord(p, i0, good) <= STRAIGHT_MM:
+            kind[m] = LINE
+            for k in range(2):
+                step = (p[good, k] - p[i0, k]) / 3
+                ctrl[m, 1, k], ctrl[m, 2, k] = p[i0, k] + step, p[good, k] - step
+        m += 1
+        guess, i0 = good - i0, good
+    return m
+
+
+@kernel("i8(f8[::1], f8[:, :, ::1], u1[::1], f8[::1], i8)")
+def as_it_is(row, ctrl, kind, bulge, m):
+    """A row as one segment, or two where an arc is more than half a circle; the next free place."""
+    parts = 1 if abs(row[SWEEP]) <= math.pi + 1e-9 else 2
+    for part in range(parts):
+        x0, y0 = row[X0], row[Y0]
+        x1, y1 = row[X1], row[Y1]
+        if parts == 2:
+            x, y, _, _ = place_on(row, 0.5)
+            if part == 0:
+                x1, y1 = x, y
+            else:
+                x0, y0 = x, y
+        ctrl[m, 0, 0], ctrl[m, 0, 1], ctrl[m, 3, 0], ctrl[m, 3, 1] = x0, y0, x1, y1
+        for k in range(2):
+            step = (ctrl[m, 3, k] - ctrl[m, 0, k]) / 3
+            ctrl[m, 1, k], ctrl[m, 2, k] = ctrl[m, 0, k] + step, ctrl[m, 3, k] - step
+        kind[m], bulge[m] = LINE, 0.0
+        if row[SWEEP] != 0 and row[RADIUS] > 0:
+            kind[m] = ARC
+            # Half circles are so to the bit.
+            turn = math.tan(row[SWEEP] / parts / 4)
+            bulge[m] = min(max(turn, -1.0), 1.0) if abs(abs(turn) - 1) > 1e-12 else math.copysign(1.0, turn)
+        m += 1
+    return m
+
+
+@kernel("b1(f8[:, ::1])")
+def is_circle(own):
+    """Whether rows are one full circle."""
+    turned = 0.0
+    for row in own:
+        near = abs(row[CX] - own[0, CX]) + abs(row[CY] - own[0, CY]) + abs(row[RADIUS] - own[0, RADIUS]) < ALIKE_MM
+        if row[SWEEP] == 0 or not near:
+            return False
+        turned += row[SWEEP]
+    return abs(abs(turned) - 2 * math.pi) < 1e-6
+
+
+@kernel("Tuple((f8[:, :, ::1], u1[::1], f8[::1], i8[::1], i8[::1]))(f8[:, ::1], b1[::1], i8[::1], f8, f8)")
+def refitted(rows, plain, start, tolerance, keep):
+    """Outlines (K+1,) of rows as ctrl (M, 4, 2), kind, bulge (M,), start (K+1,) and the row that each segment begins in
+    (M,). plain (R,): lines and arcs that were drawn as such; those longer than `keep` stay."""
+    room = 16 + 2 * len(rows)
+    for r in range(len(rows)):
+        room += steps_on(rows[r])
+    ctrl, kind, bulge = np.empty((room, 4, 2)), np.zeros(room, np.uint8), np.zeros(room)
+    source, begin = np.empty(room, np.int64), np.zeros(len(start), np.int64)
+    p, arriving, leaving = np.empty((room, 2)), np.empty((room, 2)), np.empty((room, 2))
+    m = 0
+    for k in range(len(start) - 1):
+        a, count = start[k], start[k + 1] - start[k]
+        own = rows[a : a + count]
+        if is_circle(own):
+            # Two half circles, to the bit.
+            turn = math.copysign(1.0, own[0, SWEEP])
+            x, y = own[0, X0] - own[0, CX], own[0, Y0] - own[0, CY]
+            for half in range(2):
+                for i in range(4):
+                    share = 1 - 2 * i / 3 if half == 0 else 2 * i / 3 - 1
+                    ctrl[m, i, 0], ctrl[m, i, 1] = own[0, CX] + share * x, own[0, CY] + share * y
+                kind[m], bulge[m], source[m] = ARC, turn, a
+                m += 1
+            ctrl[m - 1, 0], ctrl[m - 1, 3] = ctrl[m - 2, 3], ctrl[m - 2, 0]
+            begin[k + 1] = m
+            continue
+        breaks = np.zeros(count + 1, np.bool_)
+        first = -1
+        for j in range(count):
+            before = own[j - 1] if j > 0 else own[count - 1]
+            cross = before[VX] * own[j, UY] - before[VY] * own[j, UX]
+            dot = before[VX] * own[j, UX] + before[VY] * own[j, UY]
+            stays = plain[a + j] and size_of(own[j]) >= keep
+            i = j - 1 if j > 0 else count - 1
+            stayed = plain[a + i] and size_of(before) >= keep
+            breaks[j] = stays or stayed or abs(math.atan2(cross, dot)) > SHARP
+            if breaks[j] and first < 0:
+                first = j
+        loop = first < 0
+        first = max(first, 0)
+        j = 0
+        while j < count:
+            size = 1
+            while j + size < count and (loop or not breaks[(first + j + size) % count]):
+                size += 1
+            at = first + j
+            row = own[at % count]
+            alone = size == 1 and not loop
+            beginning = m
+            if alone:
+                m = as_it_is(row, ctrl, kind, bulge, m)
+            else:
+                n = sampled(own, at % count, size, count, p, arriving, leaving)
+                m = fitted(p, arriving, leaving, n, loop, tolerance, ctrl, kind, m)
+                drawn = True
+                for i in range(size):
+                    drawn = drawn and plain[a + (at + i) % count]
+                if drawn and m - beginning >= size:
+                    m = beginning
+                    for i in range(size):
+                        m = as_it_is(own[(at + i) % count], ctrl, kind, bulge, m)
+            for i in range(beginning, m):
+                source[i] = a + at % count
+            j += size
+        # The end meets the beginning to the bit.
+        if m > begin[k]:
+            ctrl[m - 1, 3] = ctrl[begin[k], 0]
+        begin[k + 1] = m
+    return ctrl[:m].copy(), kind[:m].copy(), bulge[:m].copy(), begin, source[:m].copy()

@@ -1,0 +1,61 @@
+"""A path as lines and arcs, ready for what is asked of distances."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from functools import cached_property
+
+import numpy as np
+
+from ..path import CUBIC, Path
+from ..search import curve_table
+
+#: How far lines and arcs may be from the curves that they stand for, in mm. What lies at a distance moves no more.
+PARTS_MM = 5e-4
+
+
+@dataclass(frozen=True)
+class Parts:
+    """table (E, 13): lines and arcs as `kernels.elements` has them; owner (E,): the segment of the path that each
+    stands for; start (K+1,): the first of each outline, which may have none, and closed (K,)."""
+
+    path: Path
+    table: np.ndarray
+    owner: np.ndarray
+    start: np.ndarray
+
+    @property
+    def closed(self) -> np.ndarray:
+        return self.path.closed
+
+    @cached_property
+    def plain(self) -> np.ndarray:
+        """Which parts were drawn as a line or an arc (E,)."""
+        return self.path.kind[self.owner] != CUBIC
+
+    @cached_property
+    def tree(self) -> tuple[np.ndarray, np.ndarray]:
+        """The boxes of all levels of a tree in the order of the parts, and the first box of each level."""
+        from ..kernels.boxtree import packed
+        from ..kernels.parallels import boxes_about
+
+        return packed(boxes_about(self.table), np.arange(len(self.table)))
+
+
+def parts_of(path: Path, within_mm: float = PARTS_MM) -> Parts:
+    """The path as lines and arcs within a distance. An open outline of no length is a line of none."""
+    from ..kernels.elements import UX, VX, elements_of
+
+    kinds, geometry = curve_table(path)
+    table, owner, begin = elements_of(kinds, geometry, path.ctrl, path.bulge, within_mm)
+    start = begin[path.start]
+    dots = np.flatnonzero((np.diff(start) == 0) & ~path.closed)
+    if len(dots):
+        rows = np.zeros((len(dots), table.shape[1]))
+        place = path.ctrl[path.start[dots], 0]
+        rows[:, 0:2], rows[:, 2:4], rows[:, UX], rows[:, VX] = place, place, 1.0, 1.0
+        at = start[dots]
+        table = np.ascontiguousarray(np.insert(table, at, rows, axis=0))
+        owner = np.insert(owner, at, path.start[dots])
+        start = start + np.concatenate([[0], np.cumsum(np.isin(np.arange(len(path)), dots))])
+    return Parts(path, table, owner, start)

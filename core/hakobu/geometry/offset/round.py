@@ -1,0 +1,103 @@
+"""What lies at a distance: parallels with round joins and ends.
+
+The parallel of a clean source is that part of all raw pieces, the parallels of its lines and arcs and an arc about every
+corner, to which no other place of the source comes nearer. So each piece is trimmed by itself, with no arrangement, no
+windings and no loops to be told from outlines; then ends are linked to beginnings.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import numpy as np
+
+from ..path import Path
+from .parts import Parts
+
+#: How far fitted curves may be from the pieces that they stand for, in mm, and how long a line or an arc is that stays.
+FIT_MM, KEEP_MM = 0.0022, 0.2
+#: Ends and beginnings are the same place within these, in mm, tried one after the other.
+MEET_MM = (1e-6, 1e-4, 2e-3)
+#: What goes on along a line or circle within this is one.
+ALIKE_MM = 1e-8
+#: Outlines shorter than this, in mm, are where a shape has just vanished.
+NOTHING_MM = 1e-5
+
+
+@dataclass(frozen=True)
+class Traced:
+    """Closed outlines of lines and arcs, all that is inside on their right: rows (N, 13) as `kernels.elements` has
+    them, start (K+1,), and of each row the part of the source that it is at a distance from, and whether that was drawn
+    as a line, arc or corner, plain (N,). loose: ends that met no beginning. off_mm: as of `Combined`."""
+
+    rows: np.ndarray
+    part: np.ndarray
+    plain: np.ndarray
+    start: np.ndarray
+    loose: int = 0
+    off_mm: float = 0.0
+
+
+NOTHING = Traced(np.zeros((0, 13)), np.zeros(0, np.int64), np.zeros(0, bool), np.zeros(1, np.int64))
+
+
+def trace(parts: Parts, distance_mm: float, side: str) -> Traced:
+    """All that lies so far from outlines: "out", to their left; "in", to their right; or on "both" sides."""
+    from ..kernels.linking import cut_out, rings_of, succeeded
+    from ..kernels.parallels import CORNER, END, raw_pieces
+    from ..kernels.trimming import trimmed
+
+    left, right = side != "in", side != "out"
+    pieces, what, following = raw_pieces(parts.table, parts.start, parts.closed, distance_mm, left, right)
+    if not len(pieces):
+        return NOTHING
+    owner, shares, roomy = trimmed(pieces, what, parts.table, *parts.tree, distance_mm, 1.0 if left else -1.0)
+    rows = cut_out(pieces, owner, shares)
+    after = succeeded(rows, owner, shares, following)
+    loose = link(rows, after) + (0 if roomy else 1)
+    order, start = rings_of(after)
+    is_, part = what[owner, 0], what[owner, 1]
+    plain = parts.plain[part] | (is_ == END) | ((is_ == CORNER) & (np.abs(rows[:, 8]) > 0.1))
+    return joined(rows, part, plain, order, start, loose)
+
+
+def link(rows: np.ndarray, after: np.ndarray) -> int:
+    """Links ends that are cut off to the nearest beginnings, in `after`; how many found none."""
+    from scipy.spatial import cKDTree
+
+    from ..kernels.linking import matched
+
+    taken = np.zeros(len(rows), bool)
+    taken[after[after >= 0]] = True
+    for reach in MEET_MM:
+        ends, firsts = np.flatnonzero(after < 0), np.flatnonzero(~taken)
+        if not len(ends):
+            break
+        tree, most = cKDTree(rows[firsts, 0:2]), min(6, len(firsts))
+        near, which = tree.query(rows[ends, 2:4], k=most, distance_upper_bound=reach)
+        near, which = near.reshape(len(ends), -1), which.reshape(len(ends), -1)
+        row, column = np.nonzero(np.isfinite(near))
+        order = np.lexsort((row, near[row, column]))
+        matched(ends[row[order]], firsts[which[row, column][order]], after, taken)
+    return int((after < 0).sum())
+
+
+def joined(rows, part, plain, order, start, loose: int, off_mm: float = 0.0) -> Traced:
+    """Rows in the order of their outlines, made to meet, without outlines of no size."""
+    from ..kernels.linking import joined_up, sizes_of
+
+    rows, part, plain, start = joined_up(rows, part, plain, order, start, ALIKE_MM)
+    if not len(rows):
+        return NOTHING
+    keep = np.add.reduceat(sizes_of(rows), start[:-1]) > NOTHING_MM
+    kept = np.repeat(keep, np.diff(start))
+    start = np.concatenate([[0], np.cumsum(np.diff(start)[keep])])
+    return Traced(rows[kept], part[kept], plain[kept], start, loose, off_mm)
+
+
+def curves_of(traced: Traced, within_mm: float = FIT_MM) -> tuple[Path, np.ndarray]:
+    """The outlines with few curves, and the row that each of its segments begins in (M,)."""
+    from ..kernels.refitting import refitted
+
+    ctrl, kind, bulge, start, source = refitted(traced.rows, traced.plain, traced.start, within_mm, KEEP_MM)
+    return Path(ctrl, kind, bulge, start, np.ones(len(start) - 1, bool)), source
