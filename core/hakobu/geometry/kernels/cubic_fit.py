@@ -6,11 +6,10 @@ circles where they can be.
 
 from __future__ import annotations
 
-import math
-
 import numpy as np
 
 from ..compiled import kernel
+from .curves import length
 from .one_cubic import farthest, least_squares, nearer
 from .point_measures import circle_through, off_chord, tangent_at
 
@@ -32,7 +31,7 @@ def span_through(p, i0, i1, t0, t1, tolerance, u, c):
     run = 0.0
     u[i0] = 0.0
     for i in range(i0 + 1, i1 + 1):
-        run += math.hypot(p[i, 0] - p[i - 1, 0], p[i, 1] - p[i - 1, 1])
+        run += length(p[i, 0] - p[i - 1, 0], p[i, 1] - p[i - 1, 1])
         u[i] = run
     for i in range(i0 + 1, i1 + 1):
         u[i] = u[i] / run if run > 0 else 1.0

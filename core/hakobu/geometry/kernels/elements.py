@@ -20,6 +20,8 @@ COLUMNS = 13
 WIDE = 0.8
 #: Places along each span where the arcs are held against it.
 LOOKS = 9
+#: A span that does not hold is cut into so many times as many parts as its error asks for.
+MORE = 1.04
 #: An arc of a smaller bulge is a line: its ends' directions are then off by as little.
 FLAT = 1e-7
 
@@ -47,10 +49,11 @@ def set_element(row, x0, y0, x1, y1, bulge):
     row[VX], row[VY] = ux * cos - uy * sin, uy * cos + ux * sin
 
 
-@kernel("b1(f8[::1], f8, f8, f8[::1], f8[::1], f8)")
-def holds(g, t0, t1, first, second, within):
-    """Whether a span of a cubic lies within a distance of two arcs, each up to the line across their joint."""
+@kernel("f8(f8[::1], f8, f8, f8[::1], f8[::1])")
+def off_arcs(g, t0, t1, first, second):
+    """How far a span of a cubic is from two arcs at most, from each up to the line across their joint."""
     x, y, ux, uy = first[X1], first[Y1], first[VX], first[VY]
+    most = 0.0
     for k in range(1, LOOKS):
         px, py, _, _ = curve_at(1, g, t0 + (t1 - t0) * k / LOOKS)
         row = first if (px - x) * ux + (py - y) * uy < 0 else second
@@ -58,9 +61,8 @@ def holds(g, t0, t1, first, second, within):
             off = abs((px - row[X0]) * row[UY] - (py - row[Y0]) * row[UX])
         else:
             off = abs(length(px - row[CX], py - row[CY]) - row[RADIUS])
-        if off > within:
-            return False
-    return True
+        most = max(most, off)
+    return most
 
 
 @kernel("Tuple((f8, f8))(f8[::1], f8, f8)")
@@ -87,7 +89,7 @@ def elements_of(kind, geometry, ctrl, bulge, within):
     m = len(kind)
     most, n = 2 * m + 64, 0
     table, owner, begin = np.empty((most, COLUMNS)), np.empty(most, np.int64), np.zeros(m + 1, np.int64)
-    low, high = np.empty(64), np.empty(64)
+    low, high = np.empty(128), np.empty(128)
     first, second = np.empty(COLUMNS), np.empty(COLUMNS)
     for i in range(m):
         g = geometry[i]
@@ -118,6 +120,7 @@ def elements_of(kind, geometry, ctrl, bulge, within):
                 x0, y0 = ax, ay
             if t1 == 1:
                 x1, y1 = zx, zy
+            parts = 2
             final = t1 - t0 < 1e-6 or left > 60
             good, x, y, turn0, turn1 = joint_of(x0, y0, x1, y1, ux, uy, vx, vy)
             if good:
@@ -125,11 +128,17 @@ def elements_of(kind, geometry, ctrl, bulge, within):
                 set_element(first, x0, y0, x, y, turn0)
                 set_element(second, x, y, x1, y1, turn1)
             if good and not final:
-                good = cone_of(g, t0, t1, x1 - x0, y1 - y0) < WIDE and holds(g, t0, t1, first, second, within)
+                good = cone_of(g, t0, t1, x1 - x0, y1 - y0) < WIDE
+                if good:
+                    off = off_arcs(g, t0, t1, first, second)
+                    good = off <= within
+                    # The error goes with the third power of the length.
+                    parts = min(max(2, math.ceil(MORE * (off / within) ** (1 / 3))), 8)
             if not good and not final:
-                middle = (t0 + t1) / 2
-                low[left], high[left], low[left + 1], high[left + 1] = middle, t1, t0, middle
-                left += 2
+                for k in range(parts - 1, -1, -1):
+                    low[left], high[left] = t0 + (t1 - t0) * k / parts, t0 + (t1 - t0) * (k + 1) / parts
+                    left += 1
+                high[left - parts] = t1
                 continue
             if n + 4 > most:
                 most = 2 * most + 130

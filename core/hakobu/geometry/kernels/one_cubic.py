@@ -2,11 +2,10 @@
 
 from __future__ import annotations
 
-import math
-
 import numpy as np
 
 from ..compiled import kernel
+from .curves import length
 
 
 @kernel("b1(f8[:, ::1], f8[::1], i8)")
@@ -35,12 +34,47 @@ def solve(a, b, n):
     return True
 
 
+@kernel("Tuple((b1, f8, f8))(f8[:, ::1], i8, i8, f8[::1], f8[::1], f8[::1])")
+def handle_lengths(p, i0, i1, u, t0, t1):
+    """The lengths of both handles, along given tangents, that bring the cubic nearest to the points at parameters u,
+    and whether there are such."""
+    x0, y0, x1, y1 = p[i0, 0], p[i0, 1], p[i1, 0], p[i1, 1]
+    s11 = s12 = s22 = q0 = q1 = 0.0
+    for i in range(i0 + 1, i1):
+        t = u[i]
+        s = 1 - t
+        b1, b2 = 3 * s * s * t, 3 * s * t * t
+        first, last = s * s * s + b1, t * t * t + b2
+        dx, dy = p[i, 0] - first * x0 - last * x1, p[i, 1] - first * y0 - last * y1
+        s11 += b1 * b1
+        s12 += b1 * b2
+        s22 += b2 * b2
+        q0 += b1 * (dx * t0[0] + dy * t0[1])
+        q1 += b2 * (dx * t1[0] + dy * t1[1])
+    s12 *= t0[0] * t1[0] + t0[1] * t1[1]
+    det = s11 * s22 - s12 * s12
+    if not det > 1e-12 * s11 * s22:
+        return False, 0.0, 0.0
+    return True, (q0 * s22 - q1 * s12) / det, (q1 * s11 - q0 * s12) / det
+
+
 @kernel("void(f8[:, ::1], i8, i8, f8[::1], f8[::1], f8[::1], f8[:, ::1])")
 def least_squares(p, i0, i1, u, t0, t1, c):
     """The inner control points that bring the cubic nearest to the points at parameters u. A tangent of zeros leaves
     its handle free."""
     free0 = t0[0] == 0 and t0[1] == 0
     free1 = t1[0] == 0 and t1[1] == 0
+    if not free0 and not free1:
+        chord = length(p[i1, 0] - p[i0, 0], p[i1, 1] - p[i0, 1])
+        good, h0, h1 = handle_lengths(p, i0, i1, u, t0, t1)
+        if not good or not 1e-6 * chord < h0 < 3 * chord:
+            h0 = chord / 3
+        if not good or not 1e-6 * chord < h1 < 3 * chord:
+            h1 = chord / 3
+        for k in range(2):
+            c[0, k], c[3, k] = p[i0, k], p[i1, k]
+            c[1, k], c[2, k] = p[i0, k] + h0 * t0[k], p[i1, k] + h1 * t1[k]
+        return
     unknowns = (2 if free0 else 1) + (2 if free1 else 1)
     a = np.zeros((4, 4))
     b = np.zeros(4)
@@ -69,7 +103,7 @@ def least_squares(p, i0, i1, u, t0, t1, c):
             b[r] += row_x[r] * dx + row_y[r] * dy
             for q in range(unknowns):
                 a[r, q] += row_x[r] * row_x[q] + row_y[r] * row_y[q]
-    chord = math.hypot(p[i1, 0] - p[i0, 0], p[i1, 1] - p[i0, 1])
+    chord = length(p[i1, 0] - p[i0, 0], p[i1, 1] - p[i0, 1])
     good = solve(a, b, unknowns)
     c[0], c[3] = p[i0], p[i1]
     k = 0
@@ -84,7 +118,7 @@ def least_squares(p, i0, i1, u, t0, t1, c):
             good = good and b[k] > 1e-6 * chord
             hx, hy = b[k] * tangent[0], b[k] * tangent[1]
             k += 1
-        if not good or not math.hypot(hx, hy) < 3 * chord:
+        if not good or not length(hx, hy) < 3 * chord:
             if free:
                 hx, hy = (p[far, 0] - p[anchor, 0]) / 3, (p[far, 1] - p[anchor, 1]) / 3
             else:
@@ -103,7 +137,7 @@ def farthest(p, i0, i1, u, c):
         b0, b1, b2, b3 = s * s * s, 3 * s * s * t, 3 * s * t * t, t * t * t
         x = b0 * c[0, 0] + b1 * c[1, 0] + b2 * c[2, 0] + b3 * c[3, 0] - p[i, 0]
         y = b0 * c[0, 1] + b1 * c[1, 1] + b2 * c[2, 1] + b3 * c[3, 1] - p[i, 1]
-        d = math.hypot(x, y)
+        d = length(x, y)
         total += d
         if d > most:
             most, where = d, i

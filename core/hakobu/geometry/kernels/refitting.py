@@ -8,6 +8,7 @@ import numpy as np
 
 from ..compiled import kernel
 from .cubic_fit import HOPELESS, NEAR_ENOUGH, span_through
+from .curves import length
 from .elements import CX, CY, RADIUS, SWEEP, UX, UY, VX, VY, X0, X1, Y0, Y1
 from .parallels import size_of
 from .point_measures import off_chord
@@ -17,7 +18,11 @@ LINE, CUBIC, ARC = 0, 1, 2
 #: Where an outline turns more, in radians, it has a corner.
 SHARP = 0.2
 #: Points along an arc are no farther apart than this, in radians; and on every piece there are so many at least.
-APART, LEAST = 0.2, 4
+APART, LEAST = 0.2, 3
+#: Parts of the way from one point to the next between which a curve is looked at.
+LOOKS = 4
+#: A handle's length, as a share of the chord; a third is what an even run has.
+SHORTEST, LONGEST = 0.1, 1.0
 #: Circles whose centres and radii differ by less than this, in mm, are one.
 ALIKE_MM = 1e-8
 #: Points nearer to a straight line than this, in mm, are one.
@@ -29,14 +34,17 @@ def steps_on(row):
     return max(LEAST, math.ceil(abs(row[SWEEP]) / APART))
 
 
-@kernel("i8(f8[:, ::1], i8, i8, i8, f8[:, ::1], f8[:, ::1], f8[:, ::1])")
-def sampled(rows, a, count, total, p, arriving, leaving):
-    """Points along rows from a on, round within `total`, with the directions before and after each; their number."""
+@kernel("i8(f8[:, ::1], i8, i8, f8[:, ::1], f8[:, ::1], f8[:, ::1], i8[::1])")
+def sampled(rows, a, count, p, arriving, leaving, of):
+    """Points along so many rows from a on, round from the last to the first, with the directions before and after each
+    and the row that goes on from it; their number."""
     n = 0
     for j in range(count):
-        row = rows[a + j] if a + j < total else rows[a + j - total]
+        r = (a + j) % len(rows)
+        row = rows[r]
         steps = steps_on(row)
         for k in range(steps):
+            of[n] = r
             if k == 0:
                 p[n, 0], p[n, 1], leaving[n, 0], leaving[n, 1] = row[X0], row[Y0], row[UX], row[UY]
                 if j == 0:
@@ -53,8 +61,45 @@ def sampled(rows, a, count, total, p, arriving, leaving):
     return n + 1
 
 
-@kernel("i8(f8[:, ::1], f8[:, ::1], f8[:, ::1], i8, b1, f8, f8[:, :, ::1], u1[::1], i8)")
-def fitted(p, arriving, leaving, n, loop, tolerance, ctrl, kind, m):
+@kernel("void(f8[:, ::1], i8, f8[::1], f8[::1], f8[:, ::1])")
+def as_short(p, i, t0, t1, c):
+    """The cubic between two neighbouring points with handles of a third of their distance."""
+    third = length(p[i + 1, 0] - p[i, 0], p[i + 1, 1] - p[i, 1]) / 3
+    for k in range(2):
+        c[0, k], c[3, k] = p[i, k], p[i + 1, k]
+        c[1, k], c[2, k] = p[i, k] + third * t0[k], p[i + 1, k] + third * t1[k]
+
+
+@kernel("b1(f8[:, ::1])")
+def even(c):
+    """Whether both handles of a cubic are neither so short nor so long that it may leave few points in between."""
+    chord = length(c[3, 0] - c[0, 0], c[3, 1] - c[0, 1])
+    first, last = length(c[1, 0] - c[0, 0], c[1, 1] - c[0, 1]), length(c[3, 0] - c[2, 0], c[3, 1] - c[2, 1])
+    return min(first, last) >= SHORTEST * chord and max(first, last) <= LONGEST * chord
+
+
+@kernel("b1(f8[:, ::1], f8[::1], i8, i8, i8[::1], f8[:, ::1], f8)")
+def strays(c, u, i0, i1, of, rows, tolerance):
+    """Whether a cubic leaves the rows by more than the tolerance between its points."""
+    for i in range(i0, i1):
+        row = rows[of[i]]
+        for k in range(1, LOOKS):
+            t = u[i] + (u[i + 1] - u[i]) * k / LOOKS
+            s = 1 - t
+            b0, b1, b2, b3 = s * s * s, 3 * s * s * t, 3 * s * t * t, t * t * t
+            x = b0 * c[0, 0] + b1 * c[1, 0] + b2 * c[2, 0] + b3 * c[3, 0]
+            y = b0 * c[0, 1] + b1 * c[1, 1] + b2 * c[2, 1] + b3 * c[3, 1]
+            if row[SWEEP] == 0:
+                off = abs((x - row[X0]) * row[UY] - (y - row[Y0]) * row[UX])
+            else:
+                off = abs(length(x - row[CX], y - row[CY]) - row[RADIUS])
+            if off > tolerance:
+                return True
+    return False
+
+
+@kernel("i8(f8[:, ::1], f8[:, ::1], f8[:, ::1], i8[::1], f8[:, ::1], i8, b1, f8, f8[:, :, ::1], u1[::1], i8)")
+def fitted(p, arriving, leaving, of, rows, n, loop, tolerance, ctrl, kind, m):
     """Cubics through n points with known directions, each as far as the tolerance allows; the next free place."""
     u, c, best = np.zeros(n), np.zeros((4, 2)), np.zeros((4, 2))
     t0, t1 = np.zeros(2), np.zeros(2)
@@ -66,8 +111,14 @@ def fitted(p, arriving, leaving, n, loop, tolerance, ctrl, kind, m):
         i1 = min(i0 + guess, bad - 1)
         while True:
             t1[:] = -arriving[i1]
-            most, _ = span_through(p, i0, i1, t0, t1, tolerance, u, c)
-            if most <= tolerance or i1 - i0 < 2:
+            if i1 - i0 < 2:
+                most = 0.0
+                as_short(p, i0, t0, t1, c)
+            else:
+                most, _ = span_through(p, i0, i1, t0, t1, tolerance, u, c)
+                if most <= tolerance and (not even(c) or strays(c, u, i0, i1, of, rows, tolerance)):
+                    most = 2 * tolerance
+            if most <= tolerance:
                 good = i1
                 best[:] = c
             else:
@@ -82,7 +133,7 @@ def fitted(p, arriving, leaving, n, loop, tolerance, ctrl, kind, m):
             else:
                 i1 = (good + bad) // 2
         ctrl[m], kind[m] = best, CUBIC
-        if off_chord(p, i0, good) <= STRAIGHT_MM:
+        if off_chord(best, 0, 3) <= STRAIGHT_MM:
             kind[m] = LINE
             for k in range(2):
                 step = (p[good, k] - p[i0, k]) / 3
@@ -140,7 +191,7 @@ def refitted(rows, plain, start, tolerance, keep):
         room += steps_on(rows[r])
     ctrl, kind, bulge = np.empty((room, 4, 2)), np.zeros(room, np.uint8), np.zeros(room)
     source, begin = np.empty(room, np.int64), np.zeros(len(start), np.int64)
-    p, arriving, leaving = np.empty((room, 2)), np.empty((room, 2)), np.empty((room, 2))
+    p, arriving, leaving, of = np.empty((room, 2)), np.empty((room, 2)), np.empty((room, 2)), np.empty(room, np.int64)
     m = 0
     for k in range(len(start) - 1):
         a, count = start[k], start[k + 1] - start[k]
@@ -184,8 +235,8 @@ def refitted(rows, plain, start, tolerance, keep):
             if alone:
                 m = as_it_is(row, ctrl, kind, bulge, m)
             else:
-                n = sampled(own, at % count, size, count, p, arriving, leaving)
-                m = fitted(p, arriving, leaving, n, loop, tolerance, ctrl, kind, m)
+                n = sampled(own, at % count, size, p, arriving, leaving, of)
+                m = fitted(p, arriving, leaving, of, own, n, loop, tolerance, ctrl, kind, m)
                 drawn = True
                 for i in range(size):
                     drawn = drawn and plain[a + (at + i) % count]

@@ -6,6 +6,8 @@ import numpy as np
 
 from ..compiled import kernel
 from .boxtree import away_from
+from .curves import length
+from .elements import CX, CY, RADIUS, SWEEP
 from .parallels import SHIFTED, size_of
 from .reach import EVENTS, nearest_on, place_on, within_reach
 
@@ -72,10 +74,27 @@ def trimmed_by(row, other, distance, side, left, count, low, high, event, run):
     return count
 
 
-@kernel("Tuple((i8[::1], f8[:, ::1], b1))(f8[:, ::1], i8[:, ::1], f8[:, ::1], f8[:, ::1], i8[::1], f8, f8)")
-def trimmed(pieces, what, table, node, level, distance, side):
+@kernel("Tuple((f8, f8))(f8[::1], f8, f8, f8, f8, f8, f8, f8, f8, f8)")
+def between(other, wx, wy, away, ux, uy, half, bend, x, y):
+    """Bounds of the distance from an element along a piece, half so long to either side of a place (x, y), bent by so
+    much, that runs along (ux, uy) there: by its slope and the most that it can bend. (wx, wy): to the nearest point."""
+    slope = abs(ux * wx + uy * wy) / away if away > 0 else 1.0
+    square = half * half / 2
+    # Only from inside an arc is the distance bent downwards.
+    down = 0.0
+    if other[SWEEP] != 0:
+        inner = length(x - other[CX], y - other[CY])
+        if inner < other[RADIUS]:
+            down = 1 / (inner - half) if inner > 2 * half else np.inf
+    least = max(away - half, away - half * slope - square * (bend + down))
+    up = 1 / (away - half) if away > 2 * half else np.inf
+    return least, min(away + half, away + half * slope + square * (bend + up))
+
+
+@kernel("Tuple((i8[::1], f8[:, ::1], b1))(f8[:, ::1], i8[:, ::1], f8[:, ::1], f8[:, ::1], i8[::1], i8[::1], f8, f8)")
+def trimmed(pieces, what, table, node, level, order, distance, side):
     """The runs that stay: of which piece each is (R,), in order, and the shares where it begins and ends (R, 2); and
-    whether there was room for all. table (E, 13): the source, node and level: the tree of its boxes in order. side: 1
+    whether there was room for all. table (E, 13): the source, node, level and order: the tree of its boxes. side: 1
     where the source lies on the right of the pieces, -1 where on their left, as inside a shape."""
     most, n = len(pieces) + 64, 0
     owner, shares = np.empty(most, np.int64), np.empty((most, 2))
@@ -90,8 +109,9 @@ def trimmed(pieces, what, table, node, level, distance, side):
             continue
         left[0, 0], left[0, 1], count = 0.0, 1.0, 1
         low, high = 0.0, 1.0
-        x, y, _, _ = place_on(row, 0.5)
+        x, y, ux, uy = place_on(row, 0.5)
         half = whole / 2
+        bend = 1 / row[RADIUS] if row[SWEEP] != 0 else 0.0
         stack[0], height[0], bound[0], waiting = 0, top, away_from(node[level[top]], x, y), 1
         while waiting > 0:
             waiting -= 1
@@ -111,15 +131,17 @@ def trimmed(pieces, what, table, node, level, distance, side):
                 stack[waiting], height[waiting], bound[waiting] = second, up - 1, b
                 waiting += 1
                 continue
-            if what[p, 0] == SHIFTED and what[p, 1] == k:
+            e = order[k]
+            if (what[p, 0] == SHIFTED and what[p, 1] == e) or what[p, 3] == e or what[p, 4] == e:
                 continue
-            if what[p, 3] == k or what[p, 4] == k:
-                continue
-            other = table[k]
-            _, _, away = nearest_on(other, x, y)
+            other = table[e]
+            fx, fy, away = nearest_on(other, x, y)
             if away >= reach:
                 continue
-            if away + half < distance - ALIKE_MM:
+            least, most_away = between(other, fx - x, fy - y, away, ux, uy, half, bend, x, y)
+            if least >= distance + FACING_MM:
+                continue
+            if most_away < distance - ALIKE_MM:
                 count = 0
                 break
             before = count
@@ -135,7 +157,7 @@ def trimmed(pieces, what, table, node, level, distance, side):
                 new_low, new_high = min(new_low, left[i, 0]), max(new_high, left[i, 1])
             if new_low != low or new_high != high:
                 low, high = new_low, new_high
-                x, y, _, _ = place_on(row, (low + high) / 2)
+                x, y, ux, uy = place_on(row, (low + high) / 2)
                 half = whole * (high - low) / 2
                 for i in range(waiting):
                     bound[i] = away_from(node[level[height[i]] + stack[i]], x, y)

@@ -34,12 +34,20 @@ class Parts:
         return self.path.kind[self.owner] != CUBIC
 
     @cached_property
-    def tree(self) -> tuple[np.ndarray, np.ndarray]:
-        """The boxes of all levels of a tree in the order of the parts, and the first box of each level."""
-        from ..kernels.boxtree import packed
+    def tree(self) -> tuple[np.ndarray, np.ndarray, np.ndarray]:
+        """The boxes of all levels of a tree over the parts, the first box of each level, and the order of the parts in
+        it: along each outline, the outlines along a Z curve."""
+        from ..kernels.boxtree import packed, z_order
         from ..kernels.parallels import boxes_about
 
-        return packed(boxes_about(self.table), np.arange(len(self.table)))
+        box = boxes_about(self.table)
+        filled = np.flatnonzero(np.diff(self.start))
+        first, count = self.start[:-1][filled], np.diff(self.start)[filled]
+        low, high = np.minimum.reduceat(box[:, :2], first), np.maximum.reduceat(box[:, 2:], first)
+        by = np.argsort(z_order(np.hstack([low, high])), kind="stable")
+        begin = np.repeat(first[by] - np.cumsum(count[by]) + count[by], count[by])
+        order = begin + np.arange(len(box))
+        return *packed(box, order), order
 
 
 def parts_of(path: Path, within_mm: float = PARTS_MM) -> Parts:
