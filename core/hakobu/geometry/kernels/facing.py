@@ -1,0 +1,213 @@
+"""Where lines and arcs come nearest to each other: pairs of points that face each other over the least distance."""
+
+from __future__ import annotations
+
+import numpy as np
+
+from ..compiled import kernel
+from .boxtree import away_from
+from .curves import curve_at, length, nearest_between
+from .elements import CX, CY, RADIUS, SWEEP, UX, UY, VX, VY, X0, X1, Y0, Y1
+from .reach import nearest_on
+
+#: Where on an element a point is: within it, at its beginning, at its end.
+WITHIN, FIRST, LAST = 0, 1, 2
+#: Distances that differ by less, in mm, are the same.
+SAME_MM = 1e-9
+#: Parts of an outline between which it turns less than this are not two sides of anything.
+ONE_SIDE = 1.5
+
+
+@kernel("b1(f8[::1], f8, f8)")
+def on_arc(row, x, y):
+    """Whether a direction from an arc's centre is within its sweep."""
+    way = 1.0 if row[SWEEP] > 0 else -1.0
+    ax, ay, bx, by = row[X0] - row[CX], row[Y0] - row[CY], row[X1] - row[CX], row[Y1] - row[CY]
+    return way * (ax * y - ay * x) >= 0 and way * (x * by - y * bx) >= 0
+
+
+@kernel("i8(f8[::1], f8, f8)")
+def where_on(row, x, y):
+    """Whether a point of an element is one of its ends."""
+    if length(x - row[X0], y - row[Y0]) <= SAME_MM:
+        return FIRST
+    return LAST if length(x - row[X1], y - row[Y1]) <= SAME_MM else WITHIN
+
+
+@kernel("f8(f8[::1], f8[::1], f8[::1])")
+def nearest_pair(a, b, best):
+    """The least distance of two elements that do not cross, and the points there, best (4,)."""
+    least = np.inf
+    for k in range(2):
+        row, other = (a, b) if k == 0 else (b, a)
+        for end in range(2):
+            x, y = (row[X0], row[Y0]) if end == 0 else (row[X1], row[Y1])
+            fx, fy, away = nearest_on(other, x, y)
+            if away < least:
+                least = away
+                best[2 * k], best[2 * k + 1], best[2 - 2 * k], best[3 - 2 * k] = x, y, fx, fy
+    if a[SWEEP] == 0 and b[SWEEP] == 0:
+        return least
+    if a[SWEEP] != 0 and b[SWEEP] != 0:
+        dx, dy = b[CX] - a[CX], b[CY] - a[CY]
+        far = length(dx, dy)
+        if far < 1e-9:
+            return least
+        dx, dy = dx / far, dy / far
+        for k in range(4):
+            s, t = (1.0 if k % 2 == 0 else -1.0), (1.0 if k < 2 else -1.0)
+            px, py = a[CX] + s * a[RADIUS] * dx, a[CY] + s * a[RADIUS] * dy
+            qx, qy = b[CX] + t * b[RADIUS] * dx, b[CY] + t * b[RADIUS] * dy
+            away = length(px - qx, py - qy)
+            if away < least and on_arc(a, s * dx, s * dy) and on_arc(b, t * dx, t * dy):
+                least = away
+                best[0], best[1], best[2], best[3] = px, py, qx, qy
+        return least
+    straight, arc, k = (a, b, 0) if a[SWEEP] == 0 else (b, a, 1)
+    px, py, far = nearest_on(straight, arc[CX], arc[CY])
+    if far > SAME_MM and where_on(straight, px, py) == WITHIN:
+        dx, dy = (px - arc[CX]) / far, (py - arc[CY]) / far
+        for t in (1.0, -1.0):
+            qx, qy = arc[CX] + t * arc[RADIUS] * dx, arc[CY] + t * arc[RADIUS] * dy
+            away = length(px - qx, py - qy)
+            if away < least and on_arc(arc, t * dx, t * dy):
+                least = away
+                best[2 * k], best[2 * k + 1], best[2 - 2 * k], best[3 - 2 * k] = px, py, qx, qy
+    return least
+
+
+@kernel("f8(f8[::1], f8[::1])")
+def box_gap(a, b):
+    """The distance between two boxes."""
+    return length(max(max(a[0] - b[2], b[0] - a[2]), 0.0), max(max(a[1] - b[3], b[1] - a[3]), 0.0))
+
+
+@kernel("b1(f8[:, ::1], i8, i8, f8, f8, f8, f8, i8[::1], i8[::1], i8)")
+def nearer_beyond(table, i, place, x, y, wx, wy, before, after, other):
+    """Whether the outline goes on beyond an element's end towards a point (wx, wy) away."""
+    if place == WITHIN:
+        return False
+    f = after[i] if place == LAST else before[i]
+    if f < 0 or f == other:
+        return False
+    tx, ty = (table[f, UX], table[f, UY]) if place == LAST else (-table[f, VX], -table[f, VY])
+    return tx * wx + ty * wy > 1e-6 * length(wx, wy)
+
+
+@kernel("b1(f8[:, ::1], i8, i8, f8, i8[::1], i8[::1], f8[::1])")
+def least_about(table, i, j, least, before, after, best):
+    """Whether no pair of elements about a pair is nearer; of equal ones, whether it comes first."""
+    for di in range(-1, 2):
+        a = i if di == 0 else (before[i] if di < 0 else after[i])
+        if a < 0:
+            continue
+        for dj in range(-1, 2):
+            b = j if dj == 0 else (before[j] if dj < 0 else after[j])
+            if b < 0 or (di == 0 and dj == 0):
+                continue
+            if a == b:
+                return False
+            away = nearest_pair(table[a], table[b], best)
+            if away < least - SAME_MM:
+                return False
+            low, high = min(a, b), max(a, b)
+            if away <= least + SAME_MM and (low < i or (low == i and high < j)):
+                return False
+    return True
+
+
+@kernel("b1(f8, f8, f8, f8[:, ::1], f8[:, ::1], i8[::1], i8[::1], i8[::1], f8[::1])")
+def is_empty(x, y, radius, table, node, level, order, stack, height):
+    """Whether nothing comes nearer to a point than a radius."""
+    stack[0], height[0], left = 0, len(level) - 2, 1
+    while left > 0:
+        left -= 1
+        k, up = stack[left], int(height[left])
+        if away_from(node[level[up] + k], x, y) >= radius * radius:
+            continue
+        if up == 0:
+            _, _, away = nearest_on(table[order[k]], x, y)
+            if away < radius:
+                return False
+            continue
+        size = level[up] - level[up - 1]
+        for c in range(2 * k, min(2 * k + 2, size)):
+            stack[left], height[left] = c, up - 1
+            left += 1
+    return True
+
+
+@kernel(
+    "Tuple((i8[:, ::1], f8[:, ::1]))(f8[:, ::1], f8[:, ::1], i8[::1], i8[::1], f8[:, ::1], i8[::1], i8[::1], i8[::1],"
+    " f8[::1], f8[::1], f8)"
+)
+def facing_pairs(table, node, level, order, box, before, after, outline, turned, around, below):
+    """Pairs of elements (N, 2) between which two points face each other at a distance that is least about there, less
+    than `below` and with nothing in between; those points and the distance (N, 5).
+
+    before, after (E,): neighbours along outlines, or -1; turned (E + 1,): how much an outline has turned up to each
+    element, in all, and around (K,): how much it turns in all, where it is closed, else infinite.
+    """
+    most, n = 256, 0
+    pairs, found = np.empty((most, 2), np.int64), np.empty((most, 5))
+    stack, height = np.empty(200, np.int64), np.empty(200)
+    best, spare = np.empty(4), np.empty(4)
+    inner, inner_height = np.empty(200, np.int64), np.empty(200)
+    for i in range(len(table)):
+        stack[0], height[0], left = 0, len(level) - 2, 1
+        while left > 0:
+            left -= 1
+            k, up = stack[left], int(height[left])
+            if box_gap(node[level[up] + k], box[i]) >= below:
+                continue
+            if up > 0:
+                size = level[up] - level[up - 1]
+                for c in range(2 * k, min(2 * k + 2, size)):
+                    stack[left], height[left] = c, up - 1
+                    left += 1
+                continue
+            j = order[k]
+            if j <= i or after[i] == j or before[i] == j:
+                continue
+            if outline[i] == outline[j]:
+                between = turned[j + 1] - turned[i]
+                beyond = around[outline[i]] - (turned[j] - turned[i + 1])
+                if min(between, beyond) < ONE_SIDE:
+                    continue
+            least = nearest_pair(table[i], table[j], best)
+            if least >= below or least <= SAME_MM:
+                continue
+            px, py, qx, qy = best
+            if nearer_beyond(table, i, where_on(table[i], px, py), px, py, qx - px, qy - py, before, after, j):
+                continue
+            if nearer_beyond(table, j, where_on(table[j], qx, qy), qx, qy, px - qx, py - qy, before, after, i):
+                continue
+            if not least_about(table, i, j, least, before, after, spare):
+                continue
+            radius = least / 2 * (1 - 1e-6) - SAME_MM
+            if not is_empty((px + qx) / 2, (py + qy) / 2, radius, table, node, level, order, inner, inner_height):
+                continue
+            if n == most:
+                more, more_found = np.empty((2 * most, 2), np.int64), np.empty((2 * most, 5))
+                more[:n], more_found[:n] = pairs, found
+                pairs, found, most = more, more_found, 2 * most
+            pairs[n, 0], pairs[n, 1] = i, j
+            found[n, 0], found[n, 1], found[n, 2], found[n, 3], found[n, 4] = px, py, qx, qy, least
+            n += 1
+    return pairs[:n].copy(), found[:n].copy()
+
+
+@kernel("void(f8[:, ::1], i8[:, ::1], Array(i8, 1, 'C', readonly=True), f8[:, ::1])")
+def settled(found, segment, kind, geometry):
+    """Points that face each other (N, 5) moved, in place, to where their own segments (N, 2) are nearest to each other:
+    by turns each to the place nearest to the other."""
+    for n in range(len(found)):
+        p, q = segment[n]
+        for _ in range(20):
+            before = found[n, 4]
+            t, _ = nearest_between(kind[p], geometry[p], 0.0, 1.0, found[n, 2], found[n, 3])
+            found[n, 0], found[n, 1], _, _ = curve_at(kind[p], geometry[p], t)
+            t, found[n, 4] = nearest_between(kind[q], geometry[q], 0.0, 1.0, found[n, 0], found[n, 1])
+            found[n, 2], found[n, 3], _, _ = curve_at(kind[q], geometry[q], t)
+            if abs(found[n, 4] - before) < 1e-12:
+                break
