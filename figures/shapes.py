@@ -103,3 +103,37 @@ def noisy_outline(count: int, noise_mm: float) -> np.ndarray:
     reach = 100 + 12 * np.sin(5 * angle) + 6 * np.sin(13 * angle + 1) + 3 * np.sin(29 * angle)
     points = reach[:, None] * np.column_stack([np.cos(angle), np.sin(angle)])
     return points + random.normal(0, noise_mm, (count, 2))
+
+
+def through(points: np.ndarray) -> Path:
+    """A smooth closed line of cubics through points."""
+    count = len(points)
+    along = (np.roll(points, -1, axis=0) - np.roll(points, 1, axis=0)) / 6
+    last = np.roll(points, -1, axis=0)
+    ctrl = np.stack([points, points + along, last - np.roll(along, -1, axis=0), last], axis=1)
+    return Path(ctrl, np.ones(count), np.zeros(count), [0, count], [True])
+
+
+def noisy_curves(count: int, noise_mm: float) -> Path:
+    """An outline as a rough trace leaves it: one cubic for each point."""
+    return through(noisy_outline(count, noise_mm))
+
+
+def ring(count: int, radius: float, width: float) -> Path:
+    """A ring of two circles of so many cubics each."""
+    from hakobu.geometry.boolean import difference
+
+    angle = np.arange(count) * 2 * np.pi / count
+    circle = np.column_stack([np.cos(angle), np.sin(angle)])
+    return difference(through(radius * circle), through((radius - width) * circle)).path
+
+
+def apart_from(side: float, count: int) -> Path:
+    """Lace: a square with many wavy holes cut away."""
+    from hakobu.geometry.boolean import difference
+
+    random = np.random.default_rng(11)
+    places = random.uniform(2, side - 2, (count, 2))
+    cut = Path.concatenate(blob(x, y, random.uniform(0.6, 1.6), 12, random) for x, y in places)
+    square = Path.from_points(np.array([[0.0, 0.0], [side, 0.0], [side, side], [0.0, side]]), closed=True)
+    return difference(square, cut).path
