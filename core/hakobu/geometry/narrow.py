@@ -14,6 +14,8 @@ from .search import curve_table
 
 #: Places that overlap by half and whose widths differ by less than this, in mm, are one: a strip of even width.
 EVEN_MM = 0.01
+#: Lines and arcs are looked at in pieces of this share of the width that is looked for.
+PIECE_SHARE = 0.25
 
 
 @dataclass(frozen=True)
@@ -62,8 +64,10 @@ def narrow_places(path: Path, below_mm: float, even_mm: float = EVEN_MM) -> Narr
     from .kernels.facing import facing_pairs, settled
     from .kernels.parallels import boxes_about
 
-    parts = parts_of(path)
-    if not len(parts.table) or not below_mm > 0:
+    if not path.segment_count or not below_mm > 0:
+        return _nothing(path)
+    parts = _in_pieces(parts_of(path), below_mm * PIECE_SHARE)
+    if not len(parts.table):
         return _nothing(path)
     before, after, outline = _neighbours(parts)
     turned, around = _turnings(parts, after, outline)
@@ -84,6 +88,16 @@ def _nothing(path: Path) -> Narrow:
     none = np.zeros(0)
     pairs = np.zeros((0, 2), np.int64)
     return Narrow(path, none, np.zeros((0, 2, 2)), pairs, pairs, np.zeros(0, bool), np.zeros((0, 4)))
+
+
+def _in_pieces(parts: Parts, longest_mm: float) -> Parts:
+    """The same parts, none longer than so much, so that what is about each pair of them is near it."""
+    from .kernels.linking import sizes_of
+    from .kernels.reach import cut_up
+
+    count = np.maximum(np.ceil(sizes_of(parts.table) / longest_mm), 1).astype(np.int64)
+    first = np.concatenate([[0], np.cumsum(count)])
+    return Parts(parts.path, cut_up(parts.table, count), np.repeat(parts.owner, count), first[parts.start])
 
 
 def _neighbours(parts: Parts) -> tuple[np.ndarray, np.ndarray, np.ndarray]:

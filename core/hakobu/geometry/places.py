@@ -75,7 +75,7 @@ class Places:
 
 
 def _points(points: np.ndarray) -> np.ndarray:
-    points = np.ascontiguousarray(np.asarray(points, np.float64).reshape(-1, 2))
+    points = np.array(points, np.float64, order="C").reshape(-1, 2)
     if not np.isfinite(points).all():
         raise ValueError("a point holds a number that is not finite")
     return points

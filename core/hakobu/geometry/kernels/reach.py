@@ -4,9 +4,11 @@ from __future__ import annotations
 
 import math
 
+import numpy as np
+
 from ..compiled import kernel
 from .curves import length
-from .elements import ANGLE, CX, CY, RADIUS, SWEEP, UX, UY, X0, X1, Y0, Y1
+from .elements import ANGLE, CX, CY, RADIUS, SWEEP, UX, UY, VX, VY, X0, X1, Y0, Y1
 
 #: Places where a piece may pass within reach of an element or leave it: of two half circles and two parallels, each
 #: met twice.
@@ -160,3 +162,23 @@ def within_reach(row, other, reach, low, high, event, run):
         run[count, 0], run[count, 1] = begun, high
         count += 1
     return count
+
+
+@kernel("f8[:, ::1](f8[:, ::1], i8[::1])")
+def cut_up(table, count):
+    """Each element in so many equal pieces, one after the other."""
+    made = np.empty((count.sum(), table.shape[1]))
+    n = 0
+    for e in range(len(table)):
+        row = table[e]
+        for k in range(count[e]):
+            made[n] = row
+            if k > 0:
+                made[n, X0], made[n, Y0] = made[n - 1, X1], made[n - 1, Y1]
+                made[n, UX], made[n, UY] = made[n - 1, VX], made[n - 1, VY]
+            if k + 1 < count[e]:
+                made[n, X1], made[n, Y1], made[n, VX], made[n, VY] = place_on(row, (k + 1) / count[e])
+            made[n, ANGLE] = row[ANGLE] + row[SWEEP] * k / count[e]
+            made[n, SWEEP] = row[SWEEP] / count[e]
+            n += 1
+    return made

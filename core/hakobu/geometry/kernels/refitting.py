@@ -21,6 +21,8 @@ SHARP = 0.2
 APART, LEAST = 0.2, 3
 #: Parts of the way from one point to the next between which a curve is looked at.
 LOOKS = 4
+#: A curve is given up where it does not reach so many points in a row.
+MISSES = 6
 #: A handle's length, as a share of the chord; a third is what an even run has.
 SHORTEST, LONGEST = 0.1, 1.0
 #: Circles whose centres and radii differ by less than this, in mm, are one.
@@ -132,6 +134,16 @@ def fitted(p, arriving, leaving, of, rows, n, loop, tolerance, ctrl, kind, m):
                 i1 = min(good + max((good - i0) // 3, 1), bad - 1)
             else:
                 i1 = (good + bad) // 2
+        # Directions differ from point to point, and with them how far a curve can go: a little farther may do again.
+        j, missed = good + 1, 0
+        while j < most_end and missed < MISSES:
+            t1[:] = -arriving[j]
+            most, _ = span_through(p, i0, j, t0, t1, tolerance, u, c)
+            missed += 1
+            if most <= tolerance and even(c) and not strays(c, u, i0, j, of, rows, tolerance):
+                good, missed = j, 0
+                best[:] = c
+            j += 1
         ctrl[m], kind[m] = best, CUBIC
         if off_chord(best, 0, 3) <= STRAIGHT_MM:
             kind[m] = LINE

@@ -12,14 +12,17 @@ from dataclasses import dataclass
 import numpy as np
 
 from ..path import Path
+from ..sharing import shared_out
 from .parts import Parts
 
 #: How far fitted curves may be from the pieces that they stand for, in mm, and how long a line or an arc is that stays.
-FIT_MM, KEEP_MM = 0.0022, 0.2
+FIT_MM, KEEP_MM = 0.0025, 0.2
 #: Ends and beginnings are the same place within these, in mm, tried one after the other.
 MEET_MM = (1e-6, 1e-4, 2e-3)
 #: What goes on along a line or circle within this is one.
 ALIKE_MM = 1e-8
+#: So many pieces or rows keep a processor busy long enough that a second one is worth asking.
+WORTH_SHARING = 3000
 #: Outlines shorter than this, in mm, are where a shape has just vanished.
 NOTHING_MM = 1e-5
 
@@ -51,7 +54,14 @@ def trace(parts: Parts, distance_mm: float, side: str) -> Traced:
     pieces, what, following = raw_pieces(parts.table, parts.start, parts.closed, distance_mm, left, right)
     if not len(pieces):
         return NOTHING
-    owner, shares, roomy = trimmed(pieces, what, parts.table, *parts.tree, distance_mm, 1.0 if left else -1.0)
+    tree, inside = parts.tree, 1.0 if left else -1.0
+
+    def work(first: int, last: int) -> tuple:
+        return trimmed(pieces[first:last], what[first:last], parts.table, *tree, distance_mm, inside), first
+
+    done = shared_out(work, np.ones(len(pieces)), WORTH_SHARING)
+    owner = np.concatenate([part[0] + first for part, first in done])
+    shares, roomy = np.concatenate([part[1] for part, _ in done]), all(part[2] for part, _ in done)
     rows = cut_out(pieces, owner, shares)
     after = succeeded(rows, owner, shares, following)
     loose = link(rows, after) + (0 if roomy else 1)
@@ -99,5 +109,13 @@ def curves_of(traced: Traced, within_mm: float = FIT_MM) -> tuple[Path, np.ndarr
     """The outlines with few curves, and the row that each of its segments begins in (M,)."""
     from ..kernels.refitting import refitted
 
-    ctrl, kind, bulge, start, source = refitted(traced.rows, traced.plain, traced.start, within_mm, KEEP_MM)
-    return Path(ctrl, kind, bulge, start, np.ones(len(start) - 1, bool)), source
+    start = traced.start
+
+    def work(first: int, last: int) -> tuple:
+        a, b = start[first], start[last]
+        part = refitted(traced.rows[a:b], traced.plain[a:b], start[first : last + 1] - a, within_mm, KEEP_MM)
+        return *part[:3], np.diff(part[3]), part[4] + a
+
+    done = shared_out(work, np.diff(start), WORTH_SHARING)
+    ctrl, kind, bulge, count, source = (np.concatenate(each) for each in zip(*done, strict=True))
+    return Path(ctrl, kind, bulge, np.concatenate([[0], np.cumsum(count)]), np.ones(len(count), bool)), source

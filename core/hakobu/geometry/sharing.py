@@ -1,0 +1,34 @@
+"""Work shared out among the processors: kernels run without the interpreter's lock."""
+
+from __future__ import annotations
+
+import os
+from collections.abc import Callable
+from concurrent.futures import ThreadPoolExecutor
+from functools import lru_cache
+
+import numpy as np
+
+#: More threads than this are never of use: what they work on is done in tens of milliseconds.
+MOST_THREADS = 4
+
+
+@lru_cache(maxsize=1)
+def _threads() -> ThreadPoolExecutor:
+    return ThreadPoolExecutor(processors(), thread_name_prefix="kernel")
+
+
+def processors() -> int:
+    return min(len(os.sched_getaffinity(0)), MOST_THREADS)
+
+
+def shared_out(work: Callable, cost: np.ndarray, least: float) -> list:
+    """What `work` gives for consecutive parts of N things, each by its first and last number, in order. cost (N,): of
+    each; what costs less than `least` in all is not worth sharing."""
+    total = float(cost.sum())
+    parts = min(processors(), max(int(total / max(least, 1e-300)), 1))
+    if parts == 1 or len(cost) < parts:
+        return [work(0, len(cost))]
+    ends = np.searchsorted(np.cumsum(cost), total * np.arange(1, parts) / parts) + 1
+    bounds = np.unique(np.concatenate([[0], ends, [len(cost)]]))
+    return list(_threads().map(work, bounds[:-1].tolist(), bounds[1:].tolist()))
