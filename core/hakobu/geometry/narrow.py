@@ -11,11 +11,17 @@ from .offset.parts import Parts, parts_of
 from .path import Path
 from .places import Places
 from .search import curve_table
+from .sharing import shared_out
 
 #: Places that overlap by half and whose widths differ by less than this, in mm, are one: a strip of even width.
 EVEN_MM = 0.01
 #: Lines and arcs are looked at in pieces of this share of the width that is looked for.
 PIECE_SHARE = 0.25
+#: So many parts keep a processor busy long enough that a second one is worth asking.
+WORTH_SHARING = 2000
+#: Places whose points are within this, in mm, are one; and what makes one number of four.
+SAME_MM = 1e-6
+KEYS = np.array([1, 1_000_003, 998_244_353, 805_306_457])
 
 
 @dataclass(frozen=True)
@@ -43,13 +49,13 @@ class Narrow:
 def thin_places(*shapes: Operand | Path, below_mm: float, even_mm: float = EVEN_MM) -> Narrow:
     """Where all the shapes together are thinnest: all places thinner than so much at which two points of the outlines
     face each other through the shape, no pair about them is nearer, and nothing lies in between."""
-    made = narrow_places(union(*shapes).path, below_mm, even_mm)
+    made = _narrow(union(*shapes).path, below_mm, even_mm, either=False)
     return made.take(made.inside)
 
 
 def tight_gaps(*shapes: Operand | Path, below_mm: float, even_mm: float = EVEN_MM) -> Narrow:
     """Where the space between the shapes, or within one, is narrowest, as of `thin_places`."""
-    made = narrow_places(union(*shapes).path, below_mm, even_mm)
+    made = _narrow(union(*shapes).path, below_mm, even_mm, either=False)
     return made.take(~made.inside)
 
 
@@ -61,27 +67,40 @@ def narrow_places(path: Path, below_mm: float, even_mm: float = EVEN_MM) -> Narr
     looked at, and kept where it is nearer than the eight pairs about it and the circle on the two points is empty. The
     points are then moved to where their curves are nearest to each other.
     """
+    return _narrow(path, below_mm, even_mm, either=True)
+
+
+def _narrow(path: Path, below_mm: float, even_mm: float, either: bool) -> Narrow:
+    """either: whether sides that face each other may run the same way, as lines and outlines that were not combined."""
     from .kernels.facing import facing_pairs, settled
     from .kernels.parallels import boxes_about
 
     if not path.segment_count or not below_mm > 0:
         return _nothing(path)
-    parts = _in_pieces(parts_of(path), below_mm * PIECE_SHARE)
+    piece = below_mm * PIECE_SHARE
+    parts = _in_pieces(parts_of(path), piece)
     if not len(parts.table):
         return _nothing(path)
     before, after, outline = _neighbours(parts)
-    turned, around = _turnings(parts, after, outline)
-    box = boxes_about(parts.table)
-    pairs, found = facing_pairs(parts.table, *parts.tree, box, before, after, outline, turned, around, below_mm)
+    turns = _turnings(parts, before, after, outline)
+    tree, box = parts.tree, boxes_about(parts.table)
+
+    def work(first: int, last: int) -> tuple:
+        return facing_pairs(parts.table, *tree, box, before, after, outline, *turns, either, below_mm, first, last)
+
+    done = shared_out(work, np.ones(len(parts.table)), WORTH_SHARING)
+    pairs, found = (np.concatenate(each) for each in zip(*done, strict=True))
     if not len(pairs):
         return _nothing(path)
+    pairs, found, reach = _taken_together(pairs, found, even_mm, piece)
     segment = np.ascontiguousarray(parts.owner[pairs])
     settled(found, segment, *curve_table(path))
-    found, segment, reach = _taken_together(found, segment, even_mm)
     points = found[:, :4].reshape(-1, 2, 2)
     enclosing = Path.concatenate(one for one in path.outlines() if one.closed[0])
     inside = Places(enclosing).contains(points.mean(axis=1), "evenodd")
-    return Narrow(path, found[:, 4], points, segment, path.outline_of[segment], inside, reach)
+    order = np.argsort(found[:, 4], kind="stable")
+    made = Narrow(path, found[:, 4], points, segment, path.outline_of[segment], inside, reach)
+    return made.take(order)
 
 
 def _nothing(path: Path) -> Narrow:
@@ -112,38 +131,48 @@ def _neighbours(parts: Parts) -> tuple[np.ndarray, np.ndarray, np.ndarray]:
     return before, after, outline
 
 
-def _turnings(parts: Parts, after: np.ndarray, outline: np.ndarray) -> tuple[np.ndarray, np.ndarray]:
+def _turnings(parts: Parts, before: np.ndarray, after: np.ndarray, outline: np.ndarray) -> tuple:
     """How much outlines have turned, either way, before each part and after the last (E + 1,), all one after the other;
-    and how much each turns in all."""
-    u, v = parts.table[:, 9:11], parts.table[:, 11:13]
-    goes_on = after >= 0
-    following = u[np.where(goes_on, after, 0)]
-    corner = np.abs(np.arctan2(v[:, 0] * following[:, 1] - v[:, 1] * following[:, 0], (v * following).sum(axis=1)))
-    turn = np.abs(parts.table[:, 8]) + np.where(goes_on, corner, 0.0)
+    how much each turns in all (K,); and the middle of the directions along each part and about its ends, and how far
+    these are from it (E, 2)."""
+    u, v, sweep = parts.table[:, 9:11], parts.table[:, 11:13], parts.table[:, 8]
+    following = u[np.maximum(after, 0)]
+    corner = np.arctan2(v[:, 0] * following[:, 1] - v[:, 1] * following[:, 0], (v * following).sum(axis=1))
+    corner = np.where(after >= 0, corner, np.pi)
+    turn = np.abs(sweep) + np.where(after >= 0, np.abs(corner), 0.0)
     turned = np.concatenate([[0.0], np.cumsum(turn)])
     around = np.full(len(parts.closed), np.inf)
     total = np.bincount(outline, weights=turn, minlength=len(parts.closed))
     around[parts.closed] = total[parts.closed]
-    return turned, around
+    at = np.arctan2(u[:, 1], u[:, 0])
+    came = np.where(before >= 0, corner[np.maximum(before, 0)], np.pi)
+    all_ = np.stack([at - came, at, at + sweep, at + sweep + corner])
+    low, high = all_.min(axis=0), all_.max(axis=0)
+    # About a loose end a line has all directions.
+    half = np.where((before < 0) | (after < 0), np.pi, (high - low) / 2)
+    return turned, around, np.ascontiguousarray(np.column_stack([(low + high) / 2, half]))
 
 
-def _taken_together(found: np.ndarray, segment: np.ndarray, even_mm: float):
-    """The narrowest of places that follow each other along a strip of even width, in the order of their widths."""
+def _taken_together(pairs: np.ndarray, found: np.ndarray, even_mm: float, piece_mm: float):
+    """The narrowest of places that follow each other along a strip of even width, and the boxes of these."""
     from scipy.sparse import coo_matrix
     from scipy.sparse.csgraph import connected_components
     from scipy.spatial import cKDTree
 
+    # Neighbouring pairs of parts find one and the same place.
+    _, once = np.unique(np.round(found[:, :4] / SAME_MM).astype(np.int64) @ KEYS, return_index=True)
+    pairs, found = pairs[once], found[once]
     middle, width = found[:, :4].reshape(-1, 2, 2).mean(axis=1), found[:, 4]
-    near = cKDTree(middle).query_pairs(float(width.max()) / 2, output_type="ndarray")
+    near = cKDTree(middle).query_pairs(float(width.max()) / 2 + piece_mm, output_type="ndarray")
     a, b = near[:, 0], near[:, 1]
     apart = np.hypot(*(middle[a] - middle[b]).T)
-    alike = (apart <= (width[a] + width[b]) / 4) & (np.abs(width[a] - width[b]) <= even_mm)
+    alike = (apart <= (width[a] + width[b]) / 4 + piece_mm) & (np.abs(width[a] - width[b]) <= even_mm)
     graph = coo_matrix((np.ones(int(alike.sum())), (a[alike], b[alike])), shape=(len(found), len(found)))
     _, group = connected_components(graph, directed=False)
     order = np.argsort(width, kind="stable")
     _, first = np.unique(group[order], return_index=True)
-    chosen = order[np.sort(first)]
+    chosen = order[first]
     low, high = np.full((group.max() + 1, 2), np.inf), np.full((group.max() + 1, 2), -np.inf)
     np.minimum.at(low, group, middle)
     np.maximum.at(high, group, middle)
-    return found[chosen], segment[chosen], np.hstack([low, high])[group[chosen]]
+    return pairs[chosen], found[chosen], np.hstack([low, high])[group[chosen]]

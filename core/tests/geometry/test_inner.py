@@ -59,9 +59,10 @@ class LargestCircle(unittest.TestCase):
 class MiddleLine(unittest.TestCase):
     def test_a_strip_has_its_middle(self):
         made = medial_axis(box(0, 0, 20, 2), 0.1)
-        self.assertLess(float(np.abs(made.points[:, 1] - 1).max()), 1e-6)
+        straight = (made.points[:, 0] > 1.1) & (made.points[:, 0] < 18.9)
+        self.assertLess(float(np.abs(made.points[straight, 1] - 1).max()), 1e-6)
         self.assertAlmostEqual(float(made.radius.max()), 1.0, places=6)
-        # From one end's corner circle to the other's.
+        # From one end's to the other's, where it forks towards the corners.
         self.assertLess(float(made.points[:, 0].min()), 1.1)
         self.assertGreater(float(made.points[:, 0].max()), 18.9)
 

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import math
+
 import numpy as np
 
 from ..compiled import kernel
@@ -96,7 +98,7 @@ def nearer_beyond(table, i, place, x, y, wx, wy, before, after, other):
 
 @kernel("b1(f8[:, ::1], i8, i8, f8, i8[::1], i8[::1], f8[::1])")
 def least_about(table, i, j, least, before, after, best):
-    """Whether no pair of elements about a pair is nearer; of equal ones, whether it comes first."""
+    """Whether no pair of elements about a pair is nearer."""
     for di in range(-1, 2):
         a = i if di == 0 else (before[i] if di < 0 else after[i])
         if a < 0:
@@ -105,13 +107,7 @@ def least_about(table, i, j, least, before, after, best):
             b = j if dj == 0 else (before[j] if dj < 0 else after[j])
             if b < 0 or (di == 0 and dj == 0):
                 continue
-            if a == b:
-                return False
-            away = nearest_pair(table[a], table[b], best)
-            if away < least - SAME_MM:
-                return False
-            low, high = min(a, b), max(a, b)
-            if away <= least + SAME_MM and (low < i or (low == i and high < j)):
+            if a == b or nearest_pair(table[a], table[b], best) < least - SAME_MM:
                 return False
     return True
 
@@ -139,21 +135,26 @@ def is_empty(x, y, radius, table, node, level, order, stack, height):
 
 @kernel(
     "Tuple((i8[:, ::1], f8[:, ::1]))(f8[:, ::1], f8[:, ::1], i8[::1], i8[::1], f8[:, ::1], i8[::1], i8[::1], i8[::1],"
-    " f8[::1], f8[::1], f8)"
+    " f8[::1], f8[::1], f8[:, ::1], b1, f8, i8, i8)"
 )
-def facing_pairs(table, node, level, order, box, before, after, outline, turned, around, below):
+def facing_pairs(
+    table, node, level, order, box, before, after, outline, turned, around, heading, either, below, first, last
+):  # fmt: skip
     """Pairs of elements (N, 2) between which two points face each other at a distance that is least about there, less
     than `below` and with nothing in between; those points and the distance (N, 5).
 
     before, after (E,): neighbours along outlines, or -1; turned (E + 1,): how much an outline has turned up to each
-    element, in all, and around (K,): how much it turns in all, where it is closed, else infinite.
+    element, in all, and around (K,): how much it turns in all, where it is closed, else infinite; heading (E, 2): the
+    middle of the directions that the outline has along each element and about its ends, and how far they are from it;
+    either: whether two sides that face each other may run the same way. Only elements from `first` to `last` are taken
+    as the first of a pair.
     """
     most, n = 256, 0
     pairs, found = np.empty((most, 2), np.int64), np.empty((most, 5))
     stack, height = np.empty(200, np.int64), np.empty(200)
     best, spare = np.empty(4), np.empty(4)
     inner, inner_height = np.empty(200, np.int64), np.empty(200)
-    for i in range(len(table)):
+    for i in range(first, last):
         stack[0], height[0], left = 0, len(level) - 2, 1
         while left > 0:
             left -= 1
@@ -168,6 +169,12 @@ def facing_pairs(table, node, level, order, box, before, after, outline, turned,
                 continue
             j = order[k]
             if j <= i or after[i] == j or before[i] == j:
+                continue
+            # The shortest way between two sides is square to both.
+            slack = heading[i, 1] + heading[j, 1] + 1e-3
+            apart = heading[i, 0] - heading[j, 0] - math.pi
+            apart -= 2 * math.pi * math.floor(apart / (2 * math.pi) + 0.5)
+            if abs(apart) > slack and not (either and math.pi - abs(apart) <= slack):
                 continue
             if outline[i] == outline[j]:
                 between = turned[j + 1] - turned[i]
