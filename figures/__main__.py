@@ -27,23 +27,23 @@ FIGURES |= {
     "preview": preview.preview,
 }
 RUNS = 7
-#: Of what takes longer than this in all, in seconds, there are fewer runs.
+#: Of what takes longer than this in all, in seconds, there are fewer runs, and the first is counted.
 LONG_S = 20.0
 
 
 def timed(*works) -> list[float]:
     """The medians of seven runs each, in seconds, after one that is not counted: turn about, since the machine's own
     speed changes while it works."""
-    for work in works:
-        work()
     spent: list[list[float]] = [[] for _ in works]
-    for _ in range(RUNS):
+    for run in range(RUNS + 1):
         for work, times in zip(works, spent, strict=True):
             if sum(times) > LONG_S:
                 continue
             begin = time.perf_counter()
             work()
             times.append(time.perf_counter() - begin)
+            if run == 0 and times[0] < LONG_S / 4:
+                times.clear()
     return [median(times) for times in spent]
 
 

@@ -2,43 +2,16 @@
 
 from __future__ import annotations
 
-from pathlib import Path as File
-
 import numpy as np
+from distance_drawings import drawn
+from drawing import FILLS, INK, ROSE, SEA, STRAW, dots, line, painted, save, word
 from shapes import blob, noisy_outline
 
-from hakobu.formats.svg.writer import path_data
 from hakobu.geometry import Path, PathBuilder, fit, transform, translation
 from hakobu.geometry.boolean import divide
+from hakobu.geometry.inner import inner_point
 from hakobu.geometry.recover import as_arcs
 from hakobu.geometry.search import Search, curve_table
-
-FOLDER = File(__file__).resolve().parents[1] / "docs" / "pictures"
-INK, ROSE, SEA, STRAW, PALE = "#1b2a4e", "#b23a55", "#2c6e73", "#c9973b", "#8892a6"
-FILLS = ("#e8dcc3", "#bfd6d3", "#e6c3c8", "#9dbdbd", "#d4a5ac", "#b7a88f", "#7f9fa5")
-
-
-def line(path: Path, colour: str, width: float = 0.3, more: str = "") -> str:
-    return f'<path d="{path_data(path)}" fill="none" stroke="{colour}" stroke-width="{width}" {more}/>'
-
-
-def dots(points: np.ndarray, colour: str, radius: float) -> str:
-    return "".join(f'<circle cx="{x:.3f}" cy="{y:.3f}" r="{radius}" fill="{colour}"/>' for x, y in points)
-
-
-def word(x: float, y: float, text: str, size: float = 2.2, colour: str = INK) -> str:
-    return f'<text x="{x:.2f}" y="{y:.2f}" font-size="{size}" fill="{colour}" text-anchor="middle">{text}</text>'
-
-
-def save(name: str, title: str, box: tuple[float, float, float, float], *parts: str) -> None:
-    x, y, width, height = box
-    head = (
-        f'<svg xmlns="http://www.w3.org/2000/svg" viewBox="{x} {y} {width} {height}" width="{8 * width:.0f}"'
-        f' height="{8 * height:.0f}" font-family="sans-serif" role="img"><title>{title}</title>'
-        f'<rect x="{x}" y="{y}" width="{width}" height="{height}" fill="#fbfaf6"/>'
-    )
-    FOLDER.mkdir(exist_ok=True)
-    (FOLDER / f"{name}.svg").write_text(head + "\n".join(parts) + "</svg>\n")
 
 
 def round_one(x: float, y: float, radius: float) -> Path:
@@ -78,23 +51,12 @@ def faces() -> None:
     parts = []
     for face, cover in enumerate(made.covers):
         fill = FILLS[(len(cover) * 2 + face) % len(FILLS)]
-        parts.append(f'<path d="{path_data(made.of(face))}" fill="{fill}" fill-rule="evenodd"/>')
+        parts.append(painted(made.of(face), fill))
     parts += [line(made.path, INK, 0.25), dots(made.path.ctrl[:, 0], INK, 0.4)]
     for face, cover in enumerate(made.covers):
-        x, y = _inside(made.of(face))
+        x, y = inner_point(made.of(face), "evenodd")
         parts.append(word(x, y + 0.7, "".join("ABCD"[k] for k in cover)))
     save("faces", "The faces of four circles, each with those that cover it", (2, 1, 42, 36), *parts)
-
-
-def _inside(path: Path) -> np.ndarray:
-    """A place well inside of a face: of many, the one farthest from its outline."""
-    from hakobu.geometry.places import Places
-
-    low, high = path.ctrl.reshape(-1, 2).min(axis=0), path.ctrl.reshape(-1, 2).max(axis=0)
-    points = np.random.default_rng(0).uniform(low, high, (800, 2))
-    places = Places(path)
-    points = points[places.contains(points, "evenodd")]
-    return points[places.nearest(points).distance.argmax()]
 
 
 def fitted() -> None:
@@ -118,3 +80,4 @@ if __name__ == "__main__":
     search()
     faces()
     fitted()
+    drawn()

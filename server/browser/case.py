@@ -20,8 +20,8 @@ ARGUMENTS = ["--headless", "--no-sandbox", "--disable-gpu", "--disable-quic", "-
 ARGUMENTS += ["--disable-background-networking", "--disable-component-update", "--disable-sync"]
 
 #: Requests, of a page that has been closed since, that are still being answered.
-AT_WORK = """SELECT count(*) FROM pg_stat_activity
-WHERE datname = current_database() AND pid <> pg_backend_pid() AND state <> 'idle' AND backend_type = 'client backend'"""
+AT_WORK = """SELECT count(*) FROM pg_stat_activity WHERE datname = current_database() AND pid <> pg_backend_pid()
+AND state <> 'idle' AND backend_type = 'client backend'"""
 
 #: Puts a file onto an element as a drag from the desktop would.
 DROP = """([selector, name, base64]) => {

@@ -74,7 +74,7 @@ def comb(teeth: int = 8, width: float = 1.0, gap: float = 1.0, long: float = 8.0
     for k in range(teeth):
         x = k * pitch
         points += [(x, long), (x + width, long), (x + width, 0.0), (x + pitch, 0.0)]
-    points = points[:-1] + [((teeth - 1) * pitch + width, -3.0), (0.0, -3.0)]
+    points[-1:] = [((teeth - 1) * pitch + width, -3.0), (0.0, -3.0)]
     return polygon(*points)
 
 

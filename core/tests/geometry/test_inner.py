@@ -19,7 +19,12 @@ from .degenerate import box
 class LargestCircle(unittest.TestCase):
     def test_closed_forms(self):
         right = polygon((0, 0), (8, 0), (0, 6))
-        for shape, radius in ((box(3, 4, 10, 10), 5), (circle(1, 2, 3), 3), (right, 2), (regular(7), 10 * math.cos(math.pi / 7))):
+        for shape, radius in (
+            (box(3, 4, 10, 10), 5),
+            (circle(1, 2, 3), 3),
+            (right, 2),
+            (regular(7), 10 * math.cos(math.pi / 7)),
+        ):
             made = largest_circle(transform(shape, rotation(0.4)))
             self.assertAlmostEqual(made.radius, radius, places=6)
 

@@ -121,7 +121,9 @@ class Complete(unittest.TestCase):
         for row, at in self._smallest_of_runs(tried, middle, below):
             apart = np.hypot(*(found.points.mean(axis=1) - at).T) if len(found) else np.array([np.inf])
             near = found.width[apart < 0.3 + row] if len(found) else np.array([])
-            self.assertTrue(len(near) and near.min() <= 2 * row + 0.002, f"no place where it is {2 * row} wide, at {at}")
+            self.assertTrue(
+                len(near) and near.min() <= 2 * row + 0.002, f"no place where it is {2 * row} wide, at {at}"
+            )
 
     def _smallest_of_runs(self, tried, middle, below):
         """Circles that touch on opposite sides, and are smaller than those a little farther along both ways."""

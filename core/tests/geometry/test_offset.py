@@ -137,7 +137,7 @@ class Joins(unittest.TestCase):
                 with self.subTest(seed=seed, d=d):
                     one = offset(source, distance_mm=d).path
                     side = "out" if d > 0 else "in"
-                    other, _ = curves_of(banded(parts_of(source), abs(d), side, "round", 4.0, "round"))
+                    other, _ = curves_of(banded(parts_of(source), abs(d), side, "round", 4.0, "round"), 0.0025)
                     self.assertAlmostEqual(total_area(one), total_area(other), delta=2e-4 * perimeter(source))
 
     def test_what_makes_no_sense_is_refused(self):

@@ -35,7 +35,7 @@ class Painted(unittest.TestCase):
         ours = f'<path d="{path_data(made)}" fill="black"/>'
         a, b = rendered(ours, SIZE), rendered(theirs, SIZE)
         self.assertGreater(float(a.std()), 0.05)
-        # Two 256ths on each pixel of the rims, which are about a tenth of the picture, are how finely resvg covers them.
+        # Two 256ths on each pixel of the rims, about a tenth of the picture, are how finely resvg covers them.
         self.assertLess(float(np.abs(a - b).mean()), 7e-4)
         # A pixel or two differ where sides meet at a point.
         self.assertLess(float(np.quantile(np.abs(a - b), 0.9995)), 0.06)

@@ -1,5 +1,5 @@
-"""Curves as the fewest lines and arcs that stay within a distance: what an offset is made of, since a line's parallel is
-a line and an arc's an arc."""
+"""Curves as few lines and arcs that stay within a distance: what an offset is made of, since a line's parallel is a
+line and an arc's an arc."""
 
 from __future__ import annotations
 

@@ -83,7 +83,8 @@ def passed_over(table, e, first, last, closed, left, forward):
 @kernel("Tuple((f8[:, ::1], i8[:, ::1], i8[::1]))(f8[:, ::1], i8[::1], Array(b1, 1, 'C', readonly=True), f8, b1, b1)")
 def raw_pieces(table, start, closed, distance, on_left, on_right):
     """The raw pieces (P, 13); what each is, of which elements, and which elements it need not be held against, or -1
-    (P, 5); and the piece that goes on where each ends (P,), or -1. start (K+1,), closed (K,): outlines of elements. What is inside is on the right of each piece."""
+    (P, 5); and the piece that goes on where each ends (P,), or -1. start (K+1,), closed (K,): outlines of elements.
+    What is inside is on the right of each piece."""
     most = 4 * len(table) + 4 * len(closed) + 8
     pieces, what, following = np.empty((most, COLUMNS)), np.empty((most, 5), np.int64), np.empty(most, np.int64)
     spare = np.empty(COLUMNS)

@@ -51,8 +51,8 @@ def taken_from(left, count, low, high):
 
 @kernel("i8(f8[::1], f8[::1], f8, f8, f8[:, ::1], i8, f8, f8, f8[::1], f8[:, ::1])")
 def trimmed_by(row, other, distance, side, left, count, low, high, event, run):
-    """Runs without what one element comes nearer to. What faces the piece, from where its own source does not lie, takes
-    what leaves hardly anything too."""
+    """Runs without what one element comes nearer to. What faces the piece, from where its own source does not lie,
+    takes what leaves hardly anything too."""
     many = within_reach(row, other, distance + FACING_MM, low, high, event, run)
     plainly = False
     for k in range(many):

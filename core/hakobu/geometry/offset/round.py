@@ -1,7 +1,7 @@
 """What lies at a distance: parallels with round joins and ends.
 
-The parallel of a clean source is that part of all raw pieces, the parallels of its lines and arcs and an arc about every
-corner, to which no other place of the source comes nearer. So each piece is trimmed by itself, with no arrangement, no
+The parallel of a clean source is that part of all raw pieces, the parallels of its lines and arcs and an arc about
+every corner, to which no other place of the source comes nearer. So each piece is trimmed by itself, with no arrangement, no
 windings and no loops to be told from outlines; then ends are linked to beginnings.
 """
 
@@ -15,8 +15,8 @@ from ..path import Path
 from ..sharing import shared_out
 from .parts import Parts
 
-#: How far fitted curves may be from the pieces that they stand for, in mm, and how long a line or an arc is that stays.
-FIT_MM, KEEP_MM = 0.0025, 0.2
+#: How long a line or an arc is that stays, in mm.
+KEEP_MM = 0.2
 #: Ends and beginnings are the same place within these, in mm, tried one after the other.
 MEET_MM = (1e-6, 1e-4, 2e-3)
 #: What goes on along a line or circle within this is one.
@@ -81,7 +81,7 @@ def link(rows: np.ndarray, after: np.ndarray) -> int:
     taken[after[after >= 0]] = True
     for reach in MEET_MM:
         ends, firsts = np.flatnonzero(after < 0), np.flatnonzero(~taken)
-        if not len(ends):
+        if not len(ends) or not len(firsts):
             break
         tree, most = cKDTree(rows[firsts, 0:2]), min(6, len(firsts))
         near, which = tree.query(rows[ends, 2:4], k=most, distance_upper_bound=reach)
@@ -105,8 +105,8 @@ def joined(rows, part, plain, order, start, loose: int, off_mm: float = 0.0) -> 
     return Traced(rows[kept], part[kept], plain[kept], start, loose, off_mm)
 
 
-def curves_of(traced: Traced, within_mm: float = FIT_MM) -> tuple[Path, np.ndarray]:
-    """The outlines with few curves, and the row that each of its segments begins in (M,)."""
+def curves_of(traced: Traced, within_mm: float) -> tuple[Path, np.ndarray]:
+    """The outlines with few curves within so much of the pieces, and the row that each segment begins in (M,)."""
     from ..kernels.refitting import refitted
 
     start = traced.start
