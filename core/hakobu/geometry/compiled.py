@@ -1,10 +1,10 @@
 """Compiled kernels: where numba keeps them, and how they are made ready once.
 
 numba's own cache notices a changed file but not that a function it calls has changed, so each file's folder is named by
-a hash of it and of all kernel files that it imports, the versions and the processor: whatever changes, all that stands
-on it is compiled anew. Signatures are explicit, so importing a kernel's module is what loads or compiles it; modules are
-imported by the functions that use them, never at the top, since a compiled kernel must not have run before a process
-forks.
+a hash of it and of all kernel files that it imports, the versions and the processor: where something changes, what
+stands on it is compiled anew. Signatures are explicit, so importing a kernel's module is what loads or compiles it;
+modules are imported by the functions that use them, never at the top, since a compiled kernel must not have run before
+a process forks.
 """
 
 from __future__ import annotations

@@ -187,10 +187,18 @@ class Sources(unittest.TestCase):
         shapes = Path.concatenate([circle(0, 0, 3), circle(20, 0, 3), circle(24, 0, 3)])
         made = offset(shapes, distance_mm=1.0)
         self.assertEqual(sorted(made.sources()), [(0,), (1, 2)])
-        for k in range(made.path.segment_count):
-            near = Places(shapes).nearest(made.path.ctrl[k, :1])
-            self.assertAlmostEqual(float(near.distance[0]), 1.0, places=4)
         self.assertTrue((shapes.outline_of[made.source] == made.outline).all())
+
+    def test_each_segment_begins_beside_its_source(self):
+        for seed in range(6):
+            shape = union(flower(seed)).path
+            for d in (1.0, -0.4):
+                made = offset(shape, distance_mm=d)
+                for k in range(made.path.segment_count):
+                    s = made.source[k]
+                    one = Path(shape.ctrl[[s]], shape.kind[[s]], shape.bulge[[s]], [0, 1], [False])
+                    away = float(Places(one).nearest(made.path.ctrl[k, :1]).distance[0])
+                    self.assertAlmostEqual(away, abs(d), delta=0.003)
 
 
 class DistanceField(unittest.TestCase):

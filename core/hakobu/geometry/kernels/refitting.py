@@ -100,8 +100,8 @@ def strays(c, u, i0, i1, of, rows, tolerance):
     return False
 
 
-@kernel("i8(f8[:, ::1], f8[:, ::1], f8[:, ::1], i8[::1], f8[:, ::1], i8, b1, f8, f8[:, :, ::1], u1[::1], i8)")
-def fitted(p, arriving, leaving, of, rows, n, loop, tolerance, ctrl, kind, m):
+@kernel("i8(f8[:, ::1], f8[:, ::1], f8[:, ::1], i8[::1], f8[:, ::1], i8, b1, f8, f8[:, :, ::1], u1[::1], i8[::1], i8)")
+def fitted(p, arriving, leaving, of, rows, n, loop, tolerance, ctrl, kind, source, m):
     """Cubics through n points with known directions, each as far as the tolerance allows; the next free place."""
     u, c, best = np.zeros(n), np.zeros((4, 2)), np.zeros((4, 2))
     t0, t1 = np.zeros(2), np.zeros(2)
@@ -144,7 +144,7 @@ def fitted(p, arriving, leaving, of, rows, n, loop, tolerance, ctrl, kind, m):
                 good, missed = j, 0
                 best[:] = c
             j += 1
-        ctrl[m], kind[m] = best, CUBIC
+        ctrl[m], kind[m], source[m] = best, CUBIC, of[i0]
         if off_chord(best, 0, 3) <= STRAIGHT_MM:
             kind[m] = LINE
             for k in range(2):
@@ -155,9 +155,10 @@ def fitted(p, arriving, leaving, of, rows, n, loop, tolerance, ctrl, kind, m):
     return m
 
 
-@kernel("i8(f8[::1], f8[:, :, ::1], u1[::1], f8[::1], i8)")
-def as_it_is(row, ctrl, kind, bulge, m):
+@kernel("i8(f8[:, ::1], i8, f8[:, :, ::1], u1[::1], f8[::1], i8[::1], i8)")
+def as_it_is(rows, r, ctrl, kind, bulge, source, m):
     """A row as one segment, or two where an arc is more than half a circle; the next free place."""
+    row = rows[r]
     parts = 1 if abs(row[SWEEP]) <= math.pi + 1e-9 else 2
     for part in range(parts):
         x0, y0 = row[X0], row[Y0]
@@ -172,7 +173,7 @@ def as_it_is(row, ctrl, kind, bulge, m):
         for k in range(2):
             step = (ctrl[m, 3, k] - ctrl[m, 0, k]) / 3
             ctrl[m, 1, k], ctrl[m, 2, k] = ctrl[m, 0, k] + step, ctrl[m, 3, k] - step
-        kind[m], bulge[m] = LINE, 0.0
+        kind[m], bulge[m], source[m] = LINE, 0.0, r
         if row[SWEEP] != 0 and row[RADIUS] > 0:
             kind[m] = ARC
             # Half circles are so to the bit.
@@ -216,9 +217,10 @@ def refitted(rows, plain, start, tolerance, keep):
                 for i in range(4):
                     share = 1 - 2 * i / 3 if half == 0 else 2 * i / 3 - 1
                     ctrl[m, i, 0], ctrl[m, i, 1] = own[0, CX] + share * x, own[0, CY] + share * y
-                kind[m], bulge[m], source[m] = ARC, turn, a
+                kind[m], bulge[m], source[m] = ARC, turn, 0
                 m += 1
             ctrl[m - 1, 0], ctrl[m - 1, 3] = ctrl[m - 2, 3], ctrl[m - 2, 0]
+            source[begin[k] : m] = a
             begin[k + 1] = m
             continue
         breaks = np.zeros(count + 1, np.bool_)
@@ -241,24 +243,23 @@ def refitted(rows, plain, start, tolerance, keep):
             while j + size < count and (loop or not breaks[(first + j + size) % count]):
                 size += 1
             at = first + j
-            row = own[at % count]
             alone = size == 1 and not loop
             beginning = m
             if alone:
-                m = as_it_is(row, ctrl, kind, bulge, m)
+                m = as_it_is(own, at % count, ctrl, kind, bulge, source, m)
             else:
                 n = sampled(own, at % count, size, p, arriving, leaving, of)
-                m = fitted(p, arriving, leaving, of, own, n, loop, tolerance, ctrl, kind, m)
+                m = fitted(p, arriving, leaving, of, own, n, loop, tolerance, ctrl, kind, source, m)
                 drawn = True
                 for i in range(size):
                     drawn = drawn and plain[a + (at + i) % count]
                 if drawn and m - beginning >= size:
                     m = beginning
                     for i in range(size):
-                        m = as_it_is(own[(at + i) % count], ctrl, kind, bulge, m)
-            for i in range(beginning, m):
-                source[i] = a + at % count
+                        m = as_it_is(own, (at + i) % count, ctrl, kind, bulge, source, m)
             j += size
+        for i in range(begin[k], m):
+            source[i] += a
         # The end meets the beginning to the bit.
         if m > begin[k]:
             ctrl[m - 1, 3] = ctrl[begin[k], 0]

@@ -1,8 +1,8 @@
 """What lies at a distance: parallels with round joins and ends.
 
 The parallel of a clean source is that part of all raw pieces, the parallels of its lines and arcs and an arc about
-every corner, to which no other place of the source comes nearer. So each piece is trimmed by itself, with no arrangement, no
-windings and no loops to be told from outlines; then ends are linked to beginnings.
+every corner, to which no other place of the source comes nearer. So each piece is trimmed by itself, with no
+arrangement, no windings and no loops to be told from outlines; then ends are linked to beginnings.
 """
 
 from __future__ import annotations

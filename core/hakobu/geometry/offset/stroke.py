@@ -39,9 +39,10 @@ def stroke_outline(
 
 
 def dashed(path: Path, dashes_mm: Sequence[float], dash_offset_mm: float = 0.0) -> tuple[Path, np.ndarray]:
-    """The dashes of a path as open lines, and of each segment the one of the path that it is a span of (M,). The
-    pattern begins anew with each outline; an odd number of lengths is taken twice, as in SVG. A closed outline whose dash goes
-    on over its start has one dash there."""
+    """The dashes of a path as open lines, and of each segment the one of the path that it is a span of (M,).
+
+    The pattern begins anew with each outline; an odd number of lengths is taken twice, as in SVG. A closed outline
+    whose dash goes on over its start has one dash there."""
     pattern = np.array(dashes_mm, np.float64)
     if not np.isfinite(pattern).all() or (pattern < 0).any() or not np.isfinite(dash_offset_mm):
         raise ValueError("dashes are lengths of 0 mm or more")
