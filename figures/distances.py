@@ -30,11 +30,12 @@ def united(chords: list[np.ndarray]) -> list[np.ndarray]:
 
 
 def clipped(chords: list[np.ndarray], distance_mm: float) -> list[np.ndarray]:
-    """The same by polygons: united, then round joins within the chords' own distance."""
+    """The same by polygons, with round joins within the chords' own distance. Growing unites them by itself; what is
+    to shrink must be united first."""
     work = pyclipr.ClipperOffset()
     work.scaleFactor = SCALE
     work.arcTolerance = CHORD_MM * SCALE
-    work.addPaths(united(chords), pyclipr.JoinType.Round, pyclipr.EndType.Polygon)
+    work.addPaths(chords if distance_mm > 0 else united(chords), pyclipr.JoinType.Round, pyclipr.EndType.Polygon)
     return [np.asarray(ring)[:, :2] for ring in work.execute(distance_mm)]
 
 
