@@ -11,6 +11,7 @@ import shapely
 sys.path.insert(0, str(File(__file__).resolve().parents[1] / "core"))
 
 from tests.fonts import glyph, glyph_names
+from tests.geometry.offset_cases import through
 
 from hakobu.geometry import Path, PathBuilder, scaling, transform, translation
 from hakobu.geometry.path import line_controls
@@ -103,15 +104,6 @@ def noisy_outline(count: int, noise_mm: float) -> np.ndarray:
     reach = 100 + 12 * np.sin(5 * angle) + 6 * np.sin(13 * angle + 1) + 3 * np.sin(29 * angle)
     points = reach[:, None] * np.column_stack([np.cos(angle), np.sin(angle)])
     return points + random.normal(0, noise_mm, (count, 2))
-
-
-def through(points: np.ndarray) -> Path:
-    """A smooth closed line of cubics through points."""
-    count = len(points)
-    along = (np.roll(points, -1, axis=0) - np.roll(points, 1, axis=0)) / 6
-    last = np.roll(points, -1, axis=0)
-    ctrl = np.stack([points, points + along, last - np.roll(along, -1, axis=0), last], axis=1)
-    return Path(ctrl, np.ones(count), np.zeros(count), [0, count], [True])
 
 
 def noisy_curves(count: int, noise_mm: float) -> Path:

@@ -51,10 +51,13 @@ class Combined:
 
     def sources(self) -> list[tuple[int, ...]]:
         """For each resulting outline, the operands' outlines that it comes from, in order."""
-        return [
-            tuple(np.unique(self.outline[a:b]).tolist())
-            for a, b in zip(self.path.start[:-1].tolist(), self.path.start[1:].tolist(), strict=True)
-        ]
+        return sources_of(self.path, self.outline)
+
+
+def sources_of(path: Path, outline: np.ndarray) -> list[tuple[int, ...]]:
+    """For each outline of a path the outlines that its segments (M,) come from, in order."""
+    ends = zip(path.start[:-1].tolist(), path.start[1:].tolist(), strict=True)
+    return [tuple(np.unique(outline[a:b]).tolist()) for a, b in ends]
 
 
 class NotCombined(ArithmeticError):

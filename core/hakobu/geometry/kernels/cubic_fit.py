@@ -46,6 +46,16 @@ def span_through(p, i0, i1, t0, t1, tolerance, u, c):
     return most, gone
 
 
+@kernel("i8(i8, i8, i8, i8, i8, b1)")
+def next_end(i0, good, bad, most_end, i1, hopeless):
+    """The end of a span that is tried after another, i1: farther while that works, else less far; then in between."""
+    if good == i0:
+        return i0 + max(int((0.5 if hopeless else 0.7) * (bad - i0)), 1)
+    if i1 == good and good < bad - 1 and bad >= most_end:
+        return min(good + max((good - i0) // 3, 1), bad - 1)
+    return (good + bad) // 2
+
+
 @kernel("Tuple((i8, f8, f8))(f8[:, ::1], b1, f8, f8[:, :, ::1], u1[::1], i8)")
 def fit_section(p, loop, tolerance, ctrl, kind, m):
     """Segments through points from the first to the last, written from place m on. Returns the next place, the sum and
@@ -92,14 +102,7 @@ def fit_section(p, loop, tolerance, ctrl, kind, m):
             p[i1] = node
             if bad - good <= 1 + (good - i0) // NEAR_ENOUGH:
                 break
-            if good == i0:
-                # Hopeless far off, else a little too far.
-                share = 0.5 if most > HOPELESS * tolerance else 0.7
-                i1 = i0 + max(int(share * (bad - i0)), 1)
-            elif i1 == good and good < bad - 1 and bad >= most_end:
-                i1 = min(good + max((good - i0) // 3, 1), bad - 1)
-            else:
-                i1 = (good + bad) // 2
+            i1 = next_end(i0, good, bad, most_end, i1, most > HOPELESS * tolerance)
         ctrl[m], kind[m] = best, CUBIC
         m += 1
         p[good] = best[3]

@@ -7,7 +7,7 @@ import math
 import numpy as np
 
 from ..compiled import kernel
-from .cubic_fit import HOPELESS, NEAR_ENOUGH, span_through
+from .cubic_fit import HOPELESS, NEAR_ENOUGH, next_end, span_through
 from .curves import length
 from .elements import CX, CY, RADIUS, SWEEP, UX, UY, VX, VY, X0, X1, Y0, Y1
 from .parallels import size_of
@@ -127,13 +127,7 @@ def fitted(p, arriving, leaving, of, rows, n, loop, tolerance, ctrl, kind, sourc
                 bad = i1
             if bad - good <= 1 + (good - i0) // NEAR_ENOUGH:
                 break
-            if good == i0:
-                share = 0.5 if most > HOPELESS * tolerance else 0.7
-                i1 = i0 + max(int(share * (bad - i0)), 1)
-            elif i1 == good and good < bad - 1 and bad >= most_end:
-                i1 = min(good + max((good - i0) // 3, 1), bad - 1)
-            else:
-                i1 = (good + bad) // 2
+            i1 = next_end(i0, good, bad, most_end, i1, most > HOPELESS * tolerance)
         # Directions differ from point to point, and with them how far a curve can go: a little farther may do again.
         j, missed = good + 1, 0
         while j < most_end and missed < MISSES:

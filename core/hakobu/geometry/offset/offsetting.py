@@ -8,6 +8,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from ..boolean import Operand, union
+from ..boolean.combining import sources_of
 from ..neighbours import coinciding
 from ..path import Path
 from .banded import ENDS, JOINS, banded, path_of, retraced, rows_of
@@ -35,10 +36,7 @@ class Offset:
 
     def sources(self) -> list[tuple[int, ...]]:
         """For each resulting outline, the given outlines that it lies along, in order."""
-        return [
-            tuple(np.unique(self.outline[a:b]).tolist())
-            for a, b in zip(self.path.start[:-1].tolist(), self.path.start[1:].tolist(), strict=True)
-        ]
+        return sources_of(self.path, self.outline)
 
 
 def offset(
