@@ -1,7 +1,7 @@
 """Random shapes by a stated generator, grown and shrunk: flower k by six distances, or of a third its cubics as lines.
 
 The usual run takes the first 60, the long one 1,000. Each result is everywhere at the distance, lacks nothing of what
-truly is, and has as many loops as the polygons of pyclipr, but for what the chords of either decide.
+truly is, and has every loop that the polygons of pyclipr have; where it has more, distances tell that they are real.
 """
 
 import numpy as np
@@ -9,8 +9,10 @@ import pyclipr
 
 from hakobu.geometry import Path, flatten
 from hakobu.geometry.boolean import union
+from hakobu.geometry.inner import largest_circle
 from hakobu.geometry.measure import lengths, signed_areas
 from hakobu.geometry.offset import offset
+from hakobu.geometry.places import Places
 
 from .. import LONG
 from .at_distance import DistanceCase
@@ -54,7 +56,23 @@ class Random(DistanceCase):
                     room = 0.004 * float(lengths(made).sum()) + 0.01
                     self.assertAlmostEqual(float(ours.sum()), float(theirs.sum()), delta=room)
                     firm = [int((np.abs(areas) > SPECK_MM2).sum()) for areas in (ours, theirs)]
-                    self.assertLessEqual(abs(firm[0] - firm[1]), 1 if min(np.abs(ours), default=1) < 0.02 else 0)
+                    self.assertLessEqual(firm[1], firm[0])
+                    if firm[0] > firm[1]:
+                        self.are_real(made, source, d)
+
+    def are_real(self, made: Path, source: Path, d: float) -> None:
+        """Polygons now and then leave out a small hole: in the middle of each of ours the distance tells."""
+        places = Places(source)
+        for loop in made.outlines():
+            area = float(signed_areas(loop)[0])
+            if abs(area) > SPECK_MM2:
+                circle = largest_circle(loop)
+                away = float(places.nearest(circle.centre[None]).distance[0])
+                away *= -1 if places.contains(circle.centre[None])[0] else 1
+                self.assertEqual(away < d, area > 0)
+                if area < 0:
+                    # In a hole the distance grows as far as its rim is away.
+                    self.assertGreater(away - d, circle.radius - 0.004)
 
 
 def _part(part: int):
