@@ -76,8 +76,10 @@ def passed_over(table, e, first, last, closed, left, forward):
         f = e - 1 if e > first else (last - 1 if closed else -1)
     if f < 0 or f == e or not gentle(table[f], left) or not gentle(table[e], left):
         return -1
-    turn = turn_between(table[e], table[f]) if forward else turn_between(table[f], table[e])
-    return f if turn * left >= -SMOOTH and abs(turn) < math.pi / 2 else -1
+    before, after = (table[e], table[f]) if forward else (table[f], table[e])
+    cross = before[VX] * after[UY] - before[VY] * after[UX]
+    dot = before[VX] * after[UX] + before[VY] * after[UY]
+    return f if dot > 0 and (cross * left >= 0 or abs(cross) <= SMOOTH * dot) else -1
 
 
 @kernel("Tuple((f8[:, ::1], i8[:, ::1], i8[::1]))(f8[:, ::1], i8[::1], Array(b1, 1, 'C', readonly=True), f8, b1, b1)")
@@ -120,6 +122,9 @@ def raw_pieces(table, start, closed, distance, on_left, on_right):
                 f = (e - 1 if back else e + 1) if not at_end else (b - 1 if back else a)
                 one, two = (f, e) if back else (e, f)
                 before, after = table[one], table[two]
+                cross = before[VX] * after[UY] - before[VY] * after[UX]
+                if cross * left < 0 and before[VX] * after[UX] + before[VY] * after[UY] > 0:
+                    continue
                 turn = turn_between(before, after)
                 if turn * left > 0 and abs(turn) * distance > NO_GAP_MM:
                     arc_about(before[X1], before[Y1], before[VX], before[VY], left, turn, pieces[n])

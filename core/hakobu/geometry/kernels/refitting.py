@@ -189,10 +189,11 @@ def is_circle(own):
     return abs(abs(turned) - 2 * math.pi) < 1e-6
 
 
-@kernel("Tuple((f8[:, :, ::1], u1[::1], f8[::1], i8[::1], i8[::1]))(f8[:, ::1], b1[::1], i8[::1], f8, f8)")
-def refitted(rows, plain, start, tolerance, keep):
+@kernel("Tuple((f8[:, :, ::1], u1[::1], f8[::1], i8[::1], i8[::1]))(f8[:, ::1], b1[::1], i8[::1], b1[::1], f8, f8)")
+def refitted(rows, plain, start, whole, tolerance, keep):
     """Outlines (K+1,) of rows as ctrl (M, 4, 2), kind, bulge (M,), start (K+1,) and the row that each segment begins in
-    (M,). plain (R,): lines and arcs that were drawn as such; those longer than `keep` stay."""
+    (M,). plain (R,): lines and arcs that were drawn as such; those longer than `keep` stay. whole (K,): whether an
+    outline is one, which ends where it begins, or a part of one."""
     room = 16 + 2 * len(rows)
     for r in range(len(rows)):
         room += steps_on(rows[r])
@@ -203,7 +204,7 @@ def refitted(rows, plain, start, tolerance, keep):
     for k in range(len(start) - 1):
         a, count = start[k], start[k + 1] - start[k]
         own = rows[a : a + count]
-        if is_circle(own):
+        if whole[k] and is_circle(own):
             # Two half circles, to the bit.
             turn = math.copysign(1.0, own[0, SWEEP])
             x, y = own[0, X0] - own[0, CX], own[0, Y0] - own[0, CY]
@@ -227,6 +228,7 @@ def refitted(rows, plain, start, tolerance, keep):
             i = j - 1 if j > 0 else count - 1
             stayed = plain[a + i] and size_of(before) >= keep
             breaks[j] = stays or stayed or abs(math.atan2(cross, dot)) > SHARP
+            breaks[j] = breaks[j] or (j == 0 and not whole[k])
             if breaks[j] and first < 0:
                 first = j
         loop = first < 0
@@ -255,7 +257,7 @@ def refitted(rows, plain, start, tolerance, keep):
         for i in range(begin[k], m):
             source[i] += a
         # The end meets the beginning to the bit.
-        if m > begin[k]:
+        if m > begin[k] and whole[k]:
             ctrl[m - 1, 3] = ctrl[begin[k], 0]
         begin[k + 1] = m
     return ctrl[:m].copy(), kind[:m].copy(), bulge[:m].copy(), begin, source[:m].copy()

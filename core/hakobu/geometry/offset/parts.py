@@ -9,9 +9,12 @@ import numpy as np
 
 from ..path import CUBIC, Path
 from ..search import curve_table
+from ..sharing import shared_out
 
 #: How far lines and arcs may be from the curves that they stand for, in mm. What lies at a distance moves no more.
 PARTS_MM = 5e-4
+#: So many curves keep a processor busy long enough that a second one is worth asking.
+WORTH_SHARING = 2000
 
 
 @dataclass(frozen=True)
@@ -55,7 +58,15 @@ def parts_of(path: Path, within_mm: float = PARTS_MM) -> Parts:
     from ..kernels.elements import UX, VX, elements_of
 
     kinds, geometry = curve_table(path)
-    table, owner, begin = elements_of(kinds, geometry, path.ctrl, path.bulge, within_mm)
+
+    def work(first: int, last: int) -> tuple:
+        part = slice(first, last)
+        table, owner, begin = elements_of(kinds[part], geometry[part], path.ctrl[part], path.bulge[part], within_mm)
+        return table, owner + first, np.diff(begin)
+
+    done = shared_out(work, np.ones(path.segment_count), WORTH_SHARING)
+    table, owner, count = (np.concatenate(each) for each in zip(*done, strict=True))
+    begin = np.concatenate([[0], np.cumsum(count)])
     start = begin[path.start]
     dots = np.flatnonzero((np.diff(start) == 0) & ~path.closed)
     if len(dots):

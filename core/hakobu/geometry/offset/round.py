@@ -23,6 +23,8 @@ MEET_MM = (1e-6, 1e-4, 2e-3)
 ALIKE_MM = 1e-8
 #: So many pieces or rows keep a processor busy long enough that a second one is worth asking.
 WORTH_SHARING = 3000
+#: Outlines of more rows are fitted in parts of about so many.
+LONG_ROWS = 2000
 #: Outlines shorter than this, in mm, are where a shape has just vanished.
 NOTHING_MM = 1e-5
 
@@ -109,13 +111,28 @@ def curves_of(traced: Traced, within_mm: float) -> tuple[Path, np.ndarray]:
     """The outlines with few curves within so much of the pieces, and the row that each segment begins in (M,)."""
     from ..kernels.refitting import refitted
 
-    start = traced.start
+    start, outline = _in_parts(traced.start)
+    whole = np.bincount(outline, minlength=len(traced.start) - 1)[outline] == 1
 
     def work(first: int, last: int) -> tuple:
         a, b = start[first], start[last]
-        part = refitted(traced.rows[a:b], traced.plain[a:b], start[first : last + 1] - a, within_mm, KEEP_MM)
+        part = refitted(
+            traced.rows[a:b], traced.plain[a:b], start[first : last + 1] - a, whole[first:last], within_mm, KEEP_MM
+        )
         return *part[:3], np.diff(part[3]), part[4] + a
 
     done = shared_out(work, np.diff(start), WORTH_SHARING)
     ctrl, kind, bulge, count, source = (np.concatenate(each) for each in zip(*done, strict=True))
-    return Path(ctrl, kind, bulge, np.concatenate([[0], np.cumsum(count)]), np.ones(len(count), bool)), source
+    ends = np.concatenate([[0], np.cumsum(count)])[np.searchsorted(outline, np.arange(len(traced.start)))]
+    return Path(ctrl, kind, bulge, ends, np.ones(len(ends) - 1, bool)), source
+
+
+def _in_parts(start: np.ndarray) -> tuple[np.ndarray, np.ndarray]:
+    """The first row of each part of outlines, long ones in several that are fitted each by itself, and the outline that
+    each part is of."""
+    count = np.diff(start)
+    parts = np.maximum(count // LONG_ROWS, 1)
+    outline = np.repeat(np.arange(len(count)), parts)
+    number = np.arange(len(outline)) - np.repeat(np.cumsum(parts) - parts, parts)
+    first = start[:-1][outline] + count[outline] * number // parts[outline]
+    return np.append(first, start[-1]), outline
