@@ -19,9 +19,8 @@ EVEN_MM = 0.01
 PIECE_SHARE = 0.25
 #: So many parts keep a processor busy long enough that a second one is worth asking.
 WORTH_SHARING = 2000
-#: Places whose points are within this, in mm, are one; and what makes one number of four.
+#: Places whose points are the same to this, in mm, are one.
 SAME_MM = 1e-6
-KEYS = np.array([1, 1_000_003, 998_244_353, 805_306_457])
 
 
 @dataclass(frozen=True)
@@ -160,7 +159,7 @@ def _taken_together(pairs: np.ndarray, found: np.ndarray, even_mm: float, piece_
     from scipy.spatial import cKDTree
 
     # Neighbouring pairs of parts find one and the same place.
-    _, once = np.unique(np.round(found[:, :4] / SAME_MM).astype(np.int64) @ KEYS, return_index=True)
+    _, once = np.unique(np.round(found[:, :4] / SAME_MM), axis=0, return_index=True)
     pairs, found = pairs[once], found[once]
     middle, width = found[:, :4].reshape(-1, 2, 2).mean(axis=1), found[:, 4]
     near = cKDTree(middle).query_pairs(float(width.max()) / 2 + piece_mm, output_type="ndarray")

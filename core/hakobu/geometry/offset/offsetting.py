@@ -56,10 +56,9 @@ def offset(
     """
     _ask(distance_mm, join, mitre_limit, within_mm)
     made = union(*shapes)
-    parts = parts_of(made.path)
-    side = "out" if distance_mm >= 0 else "in"
     if distance_mm == 0:
         return Offset(made.path, made.source, made.outline, made.off_mm)
+    parts, side = parts_of(made.path), "out" if distance_mm > 0 else "in"
     traced = _traced(parts, abs(distance_mm), side, join, mitre_limit, "round")
     return _offset(traced, parts, made.source, made.outline, made.off_mm, within_mm)
 
