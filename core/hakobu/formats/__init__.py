@@ -5,15 +5,16 @@ from __future__ import annotations
 from pathlib import PurePath
 
 from ..model.errors import UnknownFormat, UnreadableFile
-from . import dxf, hpgl, image, svg
+from . import dxf, gcode, hpgl, image, pdf, svg
 from .format import Format, ReadOptions, ReadResult, WriteOptions, Written
 
 FORMATS: tuple[Format, ...] = (
     svg.FORMAT,
     dxf.FORMAT,
     hpgl.FORMAT,
-    image.PNG,
-    image.JPEG,
+    gcode.FORMAT,
+    pdf.FORMAT,
+    *image.FORMATS,
 )
 
 

@@ -38,16 +38,19 @@ class Written:
 
 @dataclass(frozen=True)
 class WriteOptions:
-    """chord_mm: how far a straight stroke may leave a curve, for formats that know no curves."""
+    """chord_mm: how far a straight stroke may leave a curve, for formats that know no curves. precision_mm: what
+    coordinates are rounded to, never more than a thousandth. release: of the format, where it has several."""
 
     chord_mm: float = 0.007
     title: str = ""
+    precision_mm: float = 1e-5
+    release: str | None = None
 
 
 @dataclass(frozen=True)
 class Format:
     """One line of the registry. looks_like: whether bytes could be this format, whatever the file is called.
-    precision_mm: how far its lines may lie from the design's when all is well."""
+    precision_mm: how far its lines may lie from the design's when all is well. releases: those that can be written."""
 
     id: str
     name: str
@@ -58,3 +61,4 @@ class Format:
     write: Callable[[Document, WriteOptions], Written] | None = None
     precision_mm: float = 0.01
     is_machine: bool = False
+    releases: tuple[str, ...] = ()

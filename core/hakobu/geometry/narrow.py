@@ -115,7 +115,8 @@ def _in_pieces(parts: Parts, longest_mm: float) -> Parts:
 
     count = np.maximum(np.ceil(sizes_of(parts.table) / longest_mm), 1).astype(np.int64)
     first = np.concatenate([[0], np.cumsum(count)])
-    return Parts(parts.path, cut_up(parts.table, count), np.repeat(parts.owner, count), first[parts.start])
+    owner, off = np.repeat(parts.owner, count), np.repeat(parts.off_mm, count)
+    return Parts(parts.path, cut_up(parts.table, count), owner, off, first[parts.start])
 
 
 def _neighbours(parts: Parts) -> tuple[np.ndarray, np.ndarray, np.ndarray]:

@@ -94,7 +94,7 @@ class Written(unittest.TestCase):
         pieces = tuple(Piece(f"t:/{x.id}", square(i * 20), x.id) for i, x in enumerate((*layers, gone)))
         drawing, _ = written(Document(Page(100, 50), (*layers, gone), pieces))
         used = [entity.dxf.layer for entity in drawing.modelspace()]
-        self.assertEqual(used, ["Ink_1", "ink_1 2", "0 2"])
+        self.assertEqual(used, ["Ink_1", "ink_1 - score", "0 2"])
         self.assertEqual([drawing.layers.get(name).color for name in used], [1, 3, 5])
         self.assertNotIn("Gone", drawing.layers)
 

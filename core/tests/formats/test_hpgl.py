@@ -6,7 +6,8 @@ import numpy as np
 
 from hakobu import formats
 from hakobu.formats import ReadOptions, WriteOptions, hpgl
-from hakobu.geometry import ARC, bounds, lengths
+from hakobu.geometry import ARC, CUBIC, bounds, lengths
+from hakobu.geometry.measure import signed_areas
 from hakobu.model import Treatment
 
 from ..shapes import blob, circle, document, square
@@ -77,6 +78,56 @@ class Read(unittest.TestCase):
         np.testing.assert_allclose([lengths(p.path)[0] for p in made.pieces], [2 * np.pi * 10, np.pi * 25])
         np.testing.assert_allclose(bounds(made.pieces[1].path), (25, 50, 50, 100), atol=1e-9)
 
+    def test_scaling_points_place_user_units(self):
+        # IP gives the corners P1 and P2, SC what they are called.
+        self.assertEqual(self.lines("IP400,400,4400,2400;SC0,100,0,50;PU0,0;PD100,50;PU;"), [[[10, 90], [110, 40]]])
+        # Of the same size both ways, in the middle of the frame that is left.
+        self.assertEqual(self.lines("IP0,0,4000,2000;SC0,10,0,10,1;PU0,0;PD10,10;PU;"), [[[25, 100], [75, 50]]])
+        # So many plotter units to a user unit, from P1.
+        self.assertEqual(self.lines("IP0,0,10,10;SC0,40,0,40,2;PU1,1;PD2,1;PU;"), [[[1, 99], [2, 99]]])
+        self.assertEqual(self.lines("SC0,1,0,1,2;SC;PU40,40;PD80,40;PU;"), [[[1, 99], [2, 99]]])
+
+    def test_rectangles_wedges_and_polygons(self):
+        made = read(
+            "PU400,400;EA800,600;PU0,0;ER400,400;PU2000,2000;EW400,0,90;PM0;PU0,0;PD40,0,40,40;PM2;EP;"
+        ).document
+        areas = [abs(float(signed_areas(p.path)[0])) for p in made.pieces]
+        np.testing.assert_allclose(areas, [50, 100, np.pi * 25, 0.5], rtol=1e-9)
+
+    def test_arcs_by_three_points_and_bezier_curves(self):
+        made = read("PU400,0;PD;AT0,400,-400,0;PU;PU0,0;PD;RT400,400,800,0;PU;PU0,0;PD;BZ0,40,40,40,40,0;PU;").document
+        np.testing.assert_allclose([lengths(p.path)[0] for p in made.pieces[:2]], [np.pi * 10] * 2, rtol=1e-9)
+        self.assertEqual(made.pieces[2].path.kind.tolist(), [CUBIC])
+
+    def test_encoded_polylines_by_hand(self):
+        # Eight bits, base 64: 2 * 40 = 80 is the digits 16 and 1, "O" and the last one chr(191 + 1); zero is chr(191).
+        forty, zero = chr(63 + 16) + chr(191 + 1), chr(191)
+        minus = chr(63 + 17) + chr(191 + 1)
+        self.assertEqual(
+            self.lines(f"PE<={forty}{forty}{forty}{zero}{zero}{minus};PU;"), [[[1, 99], [2, 99], [2, 99], [2, 100]]]
+        )
+        # Seven bits, base 32: 80 is 16 and 2; a pen, and halves of units.
+        seven = chr(63 + 16) + chr(95 + 2)
+        made = read(f"PE7:{chr(95 + 4)}>{chr(95 + 2)}<={seven}{seven}{seven}{chr(95)};PU;").document
+        self.assertEqual(made.layers[0].name, "Pen 2")
+        np.testing.assert_allclose(made.pieces[0].path.ctrl[0, [0, 3]], [[0.5, 99.5], [1.0, 99.5]])
+
+    def test_both_releases_are_the_same_strokes(self):
+        design = document(blob().outline(0), circle(50, 50, 30), square(3, 3, 9))
+        one, two = (hpgl.FORMAT.write(design, WriteOptions(release=r)).data for r in ("HP-GL", "HP-GL/2"))
+        self.assertLess(len(two), 0.6 * len(one))
+        options = ReadOptions(page_height_mm=100.0)
+        for a, b in zip(*(hpgl.FORMAT.read(data, options).document.pieces for data in (one, two)), strict=True):
+            self.assertEqual(a.path, b.path)
+
+    def test_holes_belong_to_their_shape(self):
+        made = read("PU0,0;PD400,0,400,400,0,400,0,0;PU100,100;PD200,100,200,200,100,200,100,100;PU;").document
+        self.assertEqual([len(piece.path) for piece in made.pieces], [2])
+
+    def test_a_label_may_end_as_the_file_says(self):
+        made = read("DT@;LBPU0,0;PD9@;PU0,0;PD40,0;PU;")
+        self.assertEqual((len(made.document.pieces), [f.rule for f in made.findings]), (1, ["live-text"]))
+
     def test_without_a_page_the_topmost_line_is_the_top(self):
         made = hpgl.FORMAT.read(b"IN;PU0,0;PD0,4000;PU;", ReadOptions()).document
         np.testing.assert_allclose(made.box, (0, 0, 0, 100))
@@ -85,7 +136,9 @@ class Read(unittest.TestCase):
         for text, rule, words in (
             ("LBHello\x03", "live-text", "Hello"),
             ("SC0,100,0,100;", "not-understood", "SC"),
-            ("PE;", "not-understood", "PE"),
+            ("PE<=?;", "damaged", "PE"),
+            ("IW0,0,10,10;", "not-understood", "IW"),
+            ("RA40,40;", "taken-plainly", "filled"),
             ("LT2;", "taken-plainly", "LT"),
             ("QQ5;", "not-understood", "QQ"),
             ("PD5,?;", "damaged", "PD5,?"),

@@ -9,7 +9,7 @@ import numpy as np
 from PIL import Image
 
 from hakobu import formats
-from hakobu.formats import ReadOptions, by_id
+from hakobu.formats import ReadOptions
 from hakobu.formats.budget import Budget
 from hakobu.formats.image.decode import decode, shown
 from hakobu.formats.limited import decode_picture, shown_picture
@@ -34,8 +34,7 @@ def exif(**tags) -> Image.Exif:
 
 
 def read(data: bytes):
-    kind = "png" if data[:4] == b"\x89PNG" else "jpeg"
-    return by_id(kind).read(data, ReadOptions(key="k"))
+    return formats.recognise("", data).read(data, ReadOptions(key="k"))
 
 
 def png_chunk(name: bytes, data: bytes) -> bytes:
@@ -54,6 +53,10 @@ class Resolution(unittest.TestCase):
                 without_density(saved("JPEG", exif=exif(_282=100.0, _283=100.0, _296=3))),
                 254.0,
             ),
+            ("TIFF", saved("TIFF", dpi=(300, 300)), 300.0),
+            ("TIFF, centimetres", saved("TIFF", resolution=100, resolution_unit=3), 254.0),
+            ("BMP", saved("BMP", dpi=(300, 300)), 300.0),
+            ("WebP, Exif", saved("WEBP", exif=exif(_282=400.0, _283=400.0, _296=2)), 400.0),
         ):
             with self.subTest(name):
                 result = read(data)
@@ -62,7 +65,7 @@ class Resolution(unittest.TestCase):
                 self.assertEqual(result.findings, ())
 
     def test_what_is_not_stated_is_taken_and_said(self):
-        for data in (saved("PNG"), saved("JPEG"), saved("PNG", dpi=(1, 1))):
+        for data in (saved("PNG"), saved("JPEG"), saved("PNG", dpi=(1, 1)), saved("GIF"), saved("WEBP")):
             result = read(data)
             self.assertEqual(px_per_inch(result.document.pictures[0]), 96.0)
             self.assertEqual([f.rule for f in result.findings], ["no-unit"])
@@ -81,6 +84,46 @@ class Pixels(unittest.TestCase):
         self.assertEqual((picture.id, picture.size_px, document.pieces), ("k:picture", (60, 40), ()))
         self.assertEqual(document.layers[0].treatment, Treatment.LEAVE_OUT)
         self.assertAlmostEqual(document.page.height_mm, 4.0, 3)
+
+    def test_every_kind_of_file_gives_its_pixels(self):
+        clear = Image.new("RGBA", (8, 6), (*RED, 100))
+        clear.putpixel((2, 1), (0, 0, 255, 255))
+        for kind, image in (
+            ("TIFF", clear),
+            ("TIFF", clear.convert("CMYK")),
+            ("TIFF", clear.convert("1")),
+            ("GIF", clear.convert("RGB").convert("P")),
+            ("WEBP", clear),
+            ("BMP", clear.convert("RGB")),
+            ("BMP", clear.convert("1")),
+        ):
+            with self.subTest(kind, mode=image.mode):
+                options = {"lossless": True, "exact": True} if kind == "WEBP" else {}
+                array = decode(saved(kind, image, **options), Budget())
+                np.testing.assert_array_equal(array, np.asarray(image.convert("RGBA")))
+
+    def test_numbers_and_deep_channels_of_tiff(self):
+        ramp = np.linspace(0, 1, 48, dtype=np.float32).reshape(6, 8)
+        for scale in (1.0, 37.0):
+            grey = decode(saved("TIFF", Image.fromarray(ramp * scale)), Budget())[..., 0]
+            self.assertLessEqual(np.abs(grey - 255 * ramp).max(), 0.51)
+        deep = Image.fromarray((65535 * ramp).astype(np.uint16))
+        self.assertLessEqual(np.abs(decode(saved("TIFF", deep), Budget())[..., 0] - 255 * ramp).max(), 0.51)
+        self.assertIn("upper 8", read(saved("TIFF", deep, dpi=(99, 99))).findings[0].message)
+
+    def test_lab_is_read_as_colour(self):
+        # L*a*b* of sRGB red under D50, rounded: 54, 81, 70 (computed from CIE 15 by Bradford's adaptation).
+        lab = Image.new("LAB", (4, 4), (round(54.3 * 2.55), 81 + 128, 70 + 128))
+        array = decode(saved("TIFF", lab), Budget())
+        self.assertLess(np.abs(array[0, 0, :3].astype(int) - (255, 0, 0)).max(), 8)
+
+    def test_of_several_pages_the_first(self):
+        pages = [Image.new("RGB", (8, 6), color) for color in (RED, (0, 0, 255))]
+        for kind in ("TIFF", "GIF", "WEBP"):
+            data = saved(kind, pages[0], save_all=True, append_images=pages[1:])
+            with self.subTest(kind):
+                self.assertLess(np.abs(decode(data, Budget())[0, 0, :3].astype(int) - RED).max(), 9)
+                self.assertTrue(any("holds 2 pictures" in f.message for f in read(data).findings))
 
     def test_every_kind_becomes_rgba(self):
         plain = Image.new("RGB", (8, 6), RED)

@@ -5,7 +5,7 @@ from pathlib import Path
 
 import numpy as np
 
-from hakobu.formats import FORMATS, ReadOptions, WriteOptions, by_id, by_name, read, recognise
+from hakobu.formats import FORMATS, ReadOptions, WriteOptions, by_id, by_name, recognise
 from hakobu.geometry import Path as Outlines
 from hakobu.geometry import SegmentIndex, flatten
 from hakobu.model import HakobuError, Treatment
@@ -69,11 +69,6 @@ class Registry(unittest.TestCase):
         folder = Path(__file__).parents[2] / "hakobu" / "formats"
         rooms = {(f.read or f.write).__module__.split(".")[2] for f in FORMATS}
         self.assertEqual({p.parent.name for p in folder.glob("*/__init__.py")}, rooms)
-
-    def test_what_is_only_written_says_so_when_it_is_to_be_read(self):
-        data = by_id("dxf").write(document(square()), WriteOptions()).data
-        with self.assertRaisesRegex(HakobuError, "a.dxf is DXF, which can be written, not read"):
-            read("a.dxf", data)
 
     def test_names(self):
         self.assertEqual(by_name("A B.SVG").id, "svg")

@@ -1,14 +1,18 @@
-"""DXF: written so that everything opens it. Source: the DXF reference for AutoCAD 2000 (AC1015)."""
+"""DXF, the exchange format of drawing programs. Source: the DXF reference for AutoCAD R12, 2000 and 2018."""
 
 from __future__ import annotations
 
 from ..format import Format
-from .writer import write
+from .loading import BINARY
+from .reader import read
+from .writer import RELEASES, write
 
 
 def _looks_like(data: bytes) -> bool:
-    head = data[:4096].lstrip()
-    return head.startswith(b"AutoCAD Binary DXF") or (head[:1] in b"09" and b"SECTION" in head)
+    if data.startswith(BINARY):
+        return True
+    head = data[:8192].lstrip()
+    return head[:1] in b"09" and b"SECTION" in head
 
 
 FORMAT = Format(
@@ -17,5 +21,7 @@ FORMAT = Format(
     suffixes=(".dxf",),
     media_type="image/vnd.dxf",
     looks_like=_looks_like,
+    read=read,
     write=write,
+    releases=RELEASES,
 )

@@ -1,7 +1,8 @@
-"""DXF out: AutoCAD 2000, millimetres, y up; a layer for each layer.
+"""DXF out: millimetres, y up; a layer for each layer, whose name tells its treatment; a group for each piece.
 
 Curves stay what they are: circles CIRCLE, runs of lines and arcs one LWPOLYLINE with bulges, runs of cubics one SPLINE
-of degree 3 whose knots have multiplicity 3 at each joint, which is the same curve exactly.
+of degree 3 whose knots have multiplicity 3 at each joint, which is the same curve exactly. Release R12 knows neither
+splines nor groups: there curves become arcs within a distance, in polylines with bulges.
 """
 
 from __future__ import annotations
@@ -12,50 +13,118 @@ from collections.abc import Iterator
 
 import numpy as np
 
-from ...geometry import CUBIC, Path
+from ...geometry import ARC, CUBIC, Path
 from ...geometry.arcs import centre_and_radius
-from ...model import Document
+from ...geometry.recover import as_arcs
+from ...model import Document, Layer
+from ...model.errors import BadRequest
 from ..format import WriteOptions, Written
+from ..treatment_words import telling
+from .grouping import PIECE
+from .loading import IN_MM
 
 #: $INSUNITS of millimetres.
 MILLIMETRES = 4
-#: Characters that a layer's name cannot hold.
+RELEASES = ("R2000", "R12", "R2004", "R2007", "R2010", "R2013", "R2018")
+#: How far R12's arcs may be from curves, in mm.
+ARCS_WITHIN_MM = 0.001
+#: Characters that a layer's name cannot hold; and R12's layer names hold only these (DXF reference, "LAYER").
 _NOT_IN_NAMES = re.compile(r'[<>/\\":;?*|=`,\x00-\x1f]')
+_NOT_IN_R12 = re.compile(r"[^A-Z0-9$_-]+")
+R12_LONGEST, LONGEST = 31, 200
 
 
 def write(document: Document, options: WriteOptions) -> Written:
     """All pieces of all layers that are used; entities of a piece follow one another."""
     import ezdxf  # takes its time to load
 
+    release = options.release or RELEASES[0]
+    if release not in RELEASES:
+        raise BadRequest(f"DXF can be written as {', '.join(RELEASES)}, not as {release}.")
+    old = release == "R12"
     # Neither the hour nor a new identity goes in: the same design gives the same file.
     ezdxf.options.write_fixed_meta_data_for_testing = True
-    drawing = ezdxf.new("R2000", units=MILLIMETRES)
-    names = _layer_names(document)
+    # R12 has no variable for the unit: there a comment says it.
+    drawing = ezdxf.new(release)
+    if not old:
+        drawing.units = MILLIMETRES
+    _set_limits(drawing, document)
     used = {piece.layer for piece in document.pieces_in_use()}
     layers = [layer for layer in document.layers if layer.id in used]
+    names = _layer_names(layers, old)
     for layer in layers:
-        drawing.layers.add(names[layer.id], color=_nearest_index(layer.color))
+        made = drawing.layers.add(names[layer.id], color=_nearest_index(layer.color))
+        if release >= "R2004" and not old:
+            made.rgb = tuple(int(layer.color[i : i + 2], 16) for i in (1, 3, 5))
     space, height = drawing.modelspace(), document.frame[1]
+    entities: dict[str, list] = {}
     for piece in document.pieces_in_use():
-        for outline in piece.path.outlines():
-            _add(space, outline, height, {"layer": names[piece.layer]})
+        path = as_arcs(piece.path, ARCS_WITHIN_MM) if old else piece.path
+        drawer = Drawer(space, height, {"layer": names[piece.layer]}, options.precision_mm, old)
+        for outline in path.outlines():
+            drawer.add(outline)
+        entities[piece.id] = drawer.made
+    if not old:
+        _add_groups(drawing, document, entities)
     out = io.StringIO()
     drawing.write(out)
-    notes = [f"layer {names[layer.id]}: {layer.treatment.value}" for layer in layers]
+    text = (IN_MM if old else "") + out.getvalue()
+    encoding = "utf-8" if release in RELEASES[3:] else "cp1252"
+    return Written(text.encode(encoding, "dxfreplace"), tuple(_notes(document, layers, names, old)))
+
+
+def _notes(document: Document, layers: list[Layer], names: dict[str, str], old: bool) -> Iterator[str]:
+    for layer in layers:
+        yield f"layer {names[layer.id]}: {layer.treatment.value}"
     if any(piece.fill or piece.stroke for piece in document.pieces_in_use()):
-        notes.append("fills and line widths are not written: a cutter follows the lines")
-    return Written(out.getvalue().encode("utf-8"), tuple(notes))
+        yield "fills and line widths are not written: a cutter follows the lines"
+    if old:
+        yield f"R12 knows no curves and no groups: curves are arcs within {ARCS_WITHIN_MM:g} mm"
+    if document.pictures:
+        yield "pictures are not written"
 
 
-def _layer_names(document: Document) -> dict[str, str]:
+def _set_limits(drawing, document: Document) -> None:
+    """The page as the drawing's limits."""
+    width, height = document.frame
+    drawing.header["$LIMMIN"], drawing.header["$LIMMAX"] = (0.0, 0.0), (width, height)
+    drawing.modelspace().reset_limits((0.0, 0.0), (width, height))
+
+
+def _add_groups(drawing, document: Document, entities: dict[str, list]) -> None:
+    for number, piece in enumerate(document.pieces_in_use(), 1):
+        made = entities[piece.id]
+        if made:
+            group = drawing.groups.new(f"{PIECE}{number}", description=piece.name)
+            group.extend(made)
+    inside = {group.id: group.members for group in document.groups}
+
+    def all_of(identity: str) -> list:
+        if identity in inside:
+            return [entity for member in inside[identity] for entity in all_of(member)]
+        return entities.get(identity, [])
+
+    for number, group in enumerate(document.groups, 1):
+        made = all_of(group.id)
+        if made:
+            drawing.groups.new(f"GROUP_{number}", description=group.name).extend(made)
+
+
+def _layer_names(layers: list[Layer], old: bool) -> dict[str, str]:
     """Names that DXF can hold, each once whatever its case."""
     names: dict[str, str] = {}
     taken = {"0", "defpoints"}
-    for layer in document.layers:
-        plain = _NOT_IN_NAMES.sub("_", layer.name).strip()[:200] or "Layer"
-        name, number = plain, 2
+    for layer in layers:
+        told = telling(layer)
+        if old:
+            plain = _NOT_IN_R12.sub("_", told.upper().replace(" - ", "_")).strip("_") or "LAYER"
+        else:
+            plain = _NOT_IN_NAMES.sub("_", told).strip() or "Layer"
+        longest, joint = (R12_LONGEST, "_") if old else (LONGEST, " ")
+        name, number = plain[:longest], 2
         while name.lower() in taken:
-            name, number = f"{plain} {number}", number + 1
+            tail = f"{joint}{number}"
+            name, number = plain[: longest - len(tail)] + tail, number + 1
         taken.add(name.lower())
         names[layer.id] = name
     return names
@@ -70,28 +139,65 @@ def _nearest_index(color: str) -> int:
     return int(((known - wanted) ** 2).sum(axis=1).argmin()) + 1
 
 
-def _add(space, outline: Path, height: float, attributes: dict) -> None:
-    """One outline, as few entities as its kinds of segment allow."""
-    ctrl = outline.ctrl * (1, -1) + (0, height)
-    if outline.is_circle[0]:
-        centre = (ctrl[0, 0] + ctrl[0, 3]) / 2
-        space.add_circle(centre.tolist(), float(np.hypot(*(ctrl[0, 0] - centre))), attributes)
-        return
-    if outline.segment_count == 1 and (ctrl[0] == ctrl[0, 0]).all():
-        space.add_point(ctrl[0, 0].tolist(), attributes)
-        return
-    cubic = outline.kind == CUBIC
-    for a, b in _runs(cubic, bool(outline.closed[0])):
-        rows = np.arange(a, b) % outline.segment_count
-        whole = bool(outline.closed[0]) and len(rows) == outline.segment_count
-        if cubic[rows[0]]:
-            _add_spline(space, ctrl[rows], attributes)
-        elif len(rows) == 1 and outline.bulge[rows[0]] == 0:
-            space.add_line(ctrl[rows[0], 0].tolist(), ctrl[rows[0], 3].tolist(), attributes)
-        elif len(rows) == 1 and not whole:
-            _add_arc(space, outline, ctrl, int(rows[0]), height, attributes)
-        else:
-            _add_polyline(space, ctrl[rows], -outline.bulge[rows], whole, attributes)
+class Drawer:
+    """Adds the entities of one piece to a drawing; made: all that were added."""
+
+    def __init__(self, space, height: float, attributes: dict, precision_mm: float, old: bool) -> None:
+        self.space, self.height, self.attributes, self.old = space, height, attributes, old
+        self.decimals = max(3, round(-np.log10(precision_mm)))
+        self.made: list = []
+
+    def add(self, outline: Path) -> None:
+        """One outline, as few entities as its kinds of segment allow."""
+        ctrl = np.round(outline.ctrl * (1, -1) + (0, self.height), self.decimals)
+        if outline.is_circle[0]:
+            centre = (ctrl[0, 0] + ctrl[0, 3]) / 2
+            radius = float(np.hypot(*(ctrl[0, 0] - centre)))
+            self._keep(self.space.add_circle(centre.tolist(), radius, self.attributes))
+            return
+        if outline.segment_count == 1 and (ctrl[0] == ctrl[0, 0]).all():
+            self._keep(self.space.add_point(ctrl[0, 0].tolist(), self.attributes))
+            return
+        cubic = outline.kind == CUBIC
+        for a, b in _runs(cubic, bool(outline.closed[0])):
+            rows = np.arange(a, b) % outline.segment_count
+            whole = bool(outline.closed[0]) and len(rows) == outline.segment_count
+            if cubic[rows[0]]:
+                self._spline(ctrl[rows], whole)
+            elif len(rows) == 1 and outline.bulge[rows[0]] == 0:
+                self._keep(self.space.add_line(ctrl[rows[0], 0].tolist(), ctrl[rows[0], 3].tolist(), self.attributes))
+            elif len(rows) == 1 and not whole and outline.kind[rows[0]] == ARC:
+                self._arc(ctrl[rows[0]], -float(outline.bulge[rows[0]]))
+            else:
+                self._polyline(ctrl[rows], -outline.bulge[rows], whole)
+
+    def _keep(self, entity) -> None:
+        self.made.append(entity)
+
+    def _spline(self, ctrl: np.ndarray, closed: bool) -> None:
+        count = len(ctrl)
+        points = np.vstack([ctrl[:1, 0], ctrl[:, 1:].reshape(-1, 2)])
+        spline = self.space.add_spline(degree=3, dxfattribs=self.attributes)
+        spline.control_points = [(x, y, 0.0) for x, y in points.tolist()]
+        spline.knots = [0.0, *np.repeat(np.arange(count + 1), 3).astype(float).tolist(), float(count)]
+        if closed:
+            spline.dxf.flags = spline.dxf.flags | spline.CLOSED
+        self._keep(spline)
+
+    def _arc(self, ctrl: np.ndarray, bulge: float) -> None:
+        """An ARC always runs counter-clockwise."""
+        centre, radius = centre_and_radius(ctrl[None, 0], ctrl[None, 3], np.array([bulge]))
+        begin, end = (float(np.degrees(np.arctan2(*(p - centre[0])[::-1]))) for p in (ctrl[0], ctrl[3]))
+        if bulge < 0:
+            begin, end = end, begin
+        self._keep(self.space.add_arc(centre[0].tolist(), float(radius[0]), begin, end, dxfattribs=self.attributes))
+
+    def _polyline(self, ctrl: np.ndarray, bulge: np.ndarray, closed: bool) -> None:
+        points = np.column_stack([ctrl[:, 0], bulge]).tolist()
+        if not closed:
+            points.append([*ctrl[-1, 3].tolist(), 0.0])
+        add = self.space.add_polyline2d if self.old else self.space.add_lwpolyline
+        self._keep(add(points, format="xyb", close=closed, dxfattribs=self.attributes))
 
 
 def _runs(cubic: np.ndarray, closed: bool) -> Iterator[tuple[int, int]]:
@@ -106,30 +212,3 @@ def _runs(cubic: np.ndarray, closed: bool) -> Iterator[tuple[int, int]]:
     else:
         edges = [0, *breaks, count]
     yield from zip(edges[:-1], edges[1:], strict=True)
-
-
-def _add_spline(space, ctrl: np.ndarray, attributes: dict) -> None:
-    count = len(ctrl)
-    points = np.vstack([ctrl[:1, 0], ctrl[:, 1:].reshape(-1, 2)])
-    knots = [0.0, *np.repeat(np.arange(count + 1), 3).astype(float).tolist(), float(count)]
-    spline = space.add_spline(degree=3, dxfattribs=attributes)
-    spline.control_points = [(x, y, 0.0) for x, y in points.tolist()]
-    spline.knots = knots
-
-
-def _add_arc(space, outline: Path, ctrl: np.ndarray, k: int, height: float, attributes: dict) -> None:
-    first, last = outline.ctrl[k : k + 1, 0], outline.ctrl[k : k + 1, 3]
-    centre, radius = centre_and_radius(first, last, outline.bulge[k : k + 1])
-    middle = centre[0] * (1, -1) + (0, height)
-    begin, end = (float(np.degrees(np.arctan2(*(p - middle)[::-1]))) for p in (ctrl[k, 0], ctrl[k, 3]))
-    # With y up, what turned from +x towards +y now turns the other way; an ARC always runs counter-clockwise.
-    if outline.bulge[k] > 0:
-        begin, end = end, begin
-    space.add_arc(middle.tolist(), float(radius[0]), begin, end, dxfattribs=attributes)
-
-
-def _add_polyline(space, ctrl: np.ndarray, bulge: np.ndarray, closed: bool, attributes: dict) -> None:
-    points = np.column_stack([ctrl[:, 0], bulge]).tolist()
-    if not closed:
-        points.append([*ctrl[-1, 3].tolist(), 0.0])
-    space.add_lwpolyline(points, format="xyb", close=closed, dxfattribs=attributes)

@@ -8,11 +8,12 @@ from __future__ import annotations
 import re
 
 from ..format import Format
-from .reader import ESCAPE, read
-from .writer import write
+from .reader import read
+from .scanning import ESCAPE
+from .writer import RELEASES, write
 
 _START = re.compile(
-    rb"^[\s;]*(?:" + ESCAPE.encode() + rb"[\s;]*)*(?:IN|DF|SP|PU|PD|PA|PR|IP|SC|VS|PG|RO|BP)[\s\d;,.+-]", re.I
+    rb"^[\s;]*(?:" + ESCAPE.encode() + rb"[\s;]*)*(?:IN|DF|SP|PU|PD|PA|PR|IP|SC|VS|PG|RO|BP|PE)[\s\d;,.+-]", re.I
 )
 
 FORMAT = Format(
@@ -26,4 +27,5 @@ FORMAT = Format(
     # Half the diagonal of the grid (0.0177 mm) and the chord tolerance (0.007 mm) together.
     precision_mm=0.025,
     is_machine=True,
+    releases=RELEASES,
 )

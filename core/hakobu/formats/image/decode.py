@@ -11,6 +11,8 @@ from ..budget import Budget
 
 #: Exif orientations that swap width and height.
 SIDEWAYS = (5, 6, 7, 8)
+#: What Pillow may try; each has its line in FORMATS.
+PILLOW = ("PNG", "JPEG", "TIFF", "GIF", "WEBP", "BMP")
 BROKEN = "The picture is damaged or breaks off before its end; save or scan it again."
 
 
@@ -21,7 +23,7 @@ def opened(data: bytes, budget: Budget):
     # Our own limit comes with a sentence.
     Image.MAX_IMAGE_PIXELS = None
     try:
-        image = Image.open(io.BytesIO(data), formats=("PNG", "JPEG"))
+        image = Image.open(io.BytesIO(data), formats=PILLOW)
     except (OSError, SyntaxError, ValueError) as error:
         raise UnreadableFile("The picture is damaged at its beginning; save or scan it again.") from error
     width, height = image.size
@@ -46,10 +48,32 @@ def pixels(image) -> np.ndarray:
         if image.mode.startswith("I"):
             deep = np.asarray(image).astype(np.float64)
             image = Image.fromarray(np.clip(np.rint(deep / 257), 0, 255).astype(np.uint8))
+        elif image.mode == "F":
+            image = Image.fromarray(_shades(np.asarray(image)))
+        elif image.mode == "LAB":
+            image = _from_lab(image)
         upright = ImageOps.exif_transpose(image)
         return np.asarray(upright.convert("RGBA"))
     except (OSError, SyntaxError, ValueError) as error:
         raise UnreadableFile(BROKEN) from error
+
+
+def _shades(numbers: np.ndarray) -> np.ndarray:
+    """Floating numbers as grey: from 0 to 1 as they are, others from the lowest to the highest."""
+    plain = np.nan_to_num(numbers.astype(np.float64), nan=0.0, posinf=0.0, neginf=0.0)
+    low, high = float(plain.min()), float(plain.max())
+    if low < 0 or high > 1:
+        plain = (plain - low) / max(high - low, 1e-300)
+    return np.rint(255 * plain).astype(np.uint8)
+
+
+def _from_lab(image):
+    """CIELAB, lit by D50 as TIFF has it, as sRGB."""
+    from PIL import ImageCms
+
+    return ImageCms.profileToProfile(
+        image, ImageCms.createProfile("LAB"), ImageCms.createProfile("sRGB"), outputMode="RGB"
+    )
 
 
 def decode(data: bytes, budget: Budget) -> np.ndarray:

@@ -43,7 +43,8 @@ def read(data: bytes, options: ReadOptions) -> ReadResult:
 
 
 def resolution(image) -> tuple[float, float, bool]:
-    """Pixels an inch across and down, and whether the file says so (with JFIF density or Exif, or PNG's pHYs)."""
+    """Pixels an inch across and down, and whether the file says so (with JFIF
+    density or Exif, PNG's pHYs, the tags of TIFF, or the header of BMP)."""
     stated = image.info.get("dpi")
     if image.format == "JPEG":
         unit, density = image.info.get("jfif_unit"), image.info.get("jfif_density")
@@ -51,13 +52,23 @@ def resolution(image) -> tuple[float, float, bool]:
             stated = tuple(v * (1 if unit == 1 else 2.54) for v in density)
         else:
             # Pillow fills in 72 where Exif says nothing; what is not stated must not look stated.
-            exif = image.getexif()
-            values = [exif.get(tag) for tag in (282, 283)]
-            factor = 2.54 if exif.get(296) == 3 else 1.0
-            stated = tuple(float(v) * factor for v in values) if all(values) else None
+            stated = _of_exif(image)
+    elif not stated:
+        stated = _of_exif(image)
     if stated and all(SENSIBLE[0] <= v <= SENSIBLE[1] for v in stated):
         return float(stated[0]), float(stated[1]), True
     return PX_PER_INCH, PX_PER_INCH, False
+
+
+def _of_exif(image) -> tuple[float, ...] | None:
+    """Tags 282, 283 and 296: resolution across and down, and whether an inch or a centimetre is meant."""
+    exif = image.getexif()
+    values = [exif.get(tag) for tag in (282, 283)]
+    factor = 2.54 if exif.get(296) == 3 else 1.0
+    try:
+        return tuple(float(v) * factor for v in values) if all(values) else None
+    except (TypeError, ZeroDivisionError):
+        return None
 
 
 def _said(image, data: bytes) -> list[Finding]:
@@ -66,6 +77,8 @@ def _said(image, data: bytes) -> list[Finding]:
         said.append("Its colours are meant for print (CMYK); they were turned into screen colours plainly.")
     if image.mode.startswith("I") or (image.format == "PNG" and data[24:25] == b"\x10"):
         said.append("It has 16 bits a channel; the upper 8 are used.")
+    elif image.format == "TIFF" and max(image.tag_v2.get(258, (8,))) > 8:
+        said.append("It has more than 8 bits a channel; the upper 8 are used.")
     if getattr(image, "n_frames", 1) > 1:
         said.append(f"It holds {image.n_frames} pictures; the first is used.")
     return [TAKEN_PLAINLY.at(f"The picture: {text}", text) for text in said]

@@ -78,26 +78,34 @@ def direction_at(g, t, inward):
     return x / size, y / size
 
 
+@kernel("Tuple((f8[:, ::1], i8[::1], f8[::1]))(f8[:, ::1], i8[::1], f8[::1], i8, i8)")
+def longer(table, owner, far, n, most):
+    """The same n rows with room for more."""
+    more, more_owner, more_far = np.empty((most, COLUMNS)), np.empty(most, np.int64), np.zeros(most)
+    more[:n], more_owner[:n], more_far[:n] = table[:n], owner[:n], far[:n]
+    return more, more_owner, more_far
+
+
 @kernel(
-    "Tuple((f8[:, ::1], i8[::1], i8[::1]))(Array(i8, 1, 'C', readonly=True), f8[:, ::1],"
+    "Tuple((f8[:, ::1], i8[::1], i8[::1], f8[::1]))(Array(i8, 1, 'C', readonly=True), f8[:, ::1],"
     " Array(f8, 3, 'C', readonly=True), Array(f8, 1, 'C', readonly=True), f8)"
 )
 def elements_of(kind, geometry, ctrl, bulge, within):
-    """The table (E, 13) of lines and arcs within a distance of all segments, of which segment each is (E,), and the
-    first of each segment (M+1,). Ends are the same to the bit where segments join; a segment of no size has none.
-    Cubics become pairs of arcs with common tangents (Bolton 1975), halved until they hold."""
+    """The table (E, 13) of lines and arcs within a distance of all segments, of which segment each is (E,), the first
+    of each segment (M+1,), and how far each is from its segment at most (E,). Ends are the same to the bit where
+    segments join; a segment of no size has none. Cubics become pairs of arcs with common tangents (Bolton 1975),
+    halved until they hold."""
     m = len(kind)
     most, n = 2 * m + 64, 0
     table, owner, begin = np.empty((most, COLUMNS)), np.empty(most, np.int64), np.zeros(m + 1, np.int64)
+    far = np.zeros(most)
     low, high = np.empty(128), np.empty(128)
     first, second = np.empty(COLUMNS), np.empty(COLUMNS)
     for i in range(m):
         g = geometry[i]
         if n + 130 > most:
             most = 2 * most + 130
-            more, more_owner = np.empty((most, COLUMNS)), np.empty(most, np.int64)
-            more[:n], more_owner[:n] = table[:n], owner[:n]
-            table, owner = more, more_owner
+            table, owner, far = longer(table, owner, far, n, most)
         begin[i] = n
         ax, ay, zx, zy = ctrl[i, 0, 0], ctrl[i, 0, 1], ctrl[i, 3, 0], ctrl[i, 3, 1]
         if kind[i] == LINE or kind[i] == ARC:
@@ -120,7 +128,7 @@ def elements_of(kind, geometry, ctrl, bulge, within):
                 x0, y0 = ax, ay
             if t1 == 1:
                 x1, y1 = zx, zy
-            parts = 2
+            parts, off = 2, within
             final = t1 - t0 < 1e-6 or left > 60
             good, x, y, turn0, turn1 = joint_of(x0, y0, x1, y1, ux, uy, vx, vy)
             if good:
@@ -142,17 +150,16 @@ def elements_of(kind, geometry, ctrl, bulge, within):
                 continue
             if n + 4 > most:
                 most = 2 * most + 130
-                more, more_owner = np.empty((most, COLUMNS)), np.empty(most, np.int64)
-                more[:n], more_owner[:n] = table[:n], owner[:n]
-                table, owner = more, more_owner
+                table, owner, far = longer(table, owner, far, n, most)
             if not good:
                 if x0 != x1 or y0 != y1:
                     set_element(table[n], x0, y0, x1, y1, 0.0)
-                    owner[n] = i
+                    owner[n], far[n] = i, off
                     n += 1
             else:
                 table[n], table[n + 1] = first, second
                 owner[n] = owner[n + 1] = i
+                far[n] = far[n + 1] = off
                 n += 2
     begin[m] = n
-    return table[:n].copy(), owner[:n].copy(), begin
+    return table[:n].copy(), owner[:n].copy(), begin, far[:n].copy()

@@ -10,6 +10,7 @@ from ..compiled import kernel
 from .cubic_fit import HOPELESS, NEAR_ENOUGH, next_end, span_through
 from .curves import length
 from .elements import CX, CY, RADIUS, SWEEP, UX, UY, VX, VY, X0, X1, Y0, Y1
+from .free_end import span_to
 from .parallels import size_of
 from .point_measures import off_chord
 from .reach import place_on
@@ -18,9 +19,11 @@ LINE, CUBIC, ARC = 0, 1, 2
 #: Where an outline turns more, in radians, it has a corner.
 SHARP = 0.2
 #: Points along an arc are no farther apart than this, in radians; and on every piece there are so many at least.
-APART, LEAST = 0.2, 3
+APART, LEAST = 0.2, 2
 #: Parts of the way from one point to the next between which a curve is looked at.
 LOOKS = 4
+#: The share of the tolerance that is kept to at those places, so that it is kept to in between.
+SURE = 0.97
 #: A curve is given up where it does not reach so many points in a row.
 MISSES = 6
 #: A handle's length, as a share of the chord; a third is what an even run has.
@@ -63,13 +66,13 @@ def sampled(rows, a, count, p, arriving, leaving, of):
     return n + 1
 
 
-@kernel("void(f8[:, ::1], i8, f8[::1], f8[::1], f8[:, ::1])")
-def as_short(p, i, t0, t1, c):
-    """The cubic between two neighbouring points with handles of a third of their distance."""
-    third = length(p[i + 1, 0] - p[i, 0], p[i + 1, 1] - p[i, 1]) / 3
+@kernel("void(f8[::1], f8[::1], f8[::1], f8[::1], f8[:, ::1])")
+def as_short(a, z, t0, t1, c):
+    """The cubic between two places with handles of a third of their distance."""
+    third = length(z[0] - a[0], z[1] - a[1]) / 3
     for k in range(2):
-        c[0, k], c[3, k] = p[i, k], p[i + 1, k]
-        c[1, k], c[2, k] = p[i, k] + third * t0[k], p[i + 1, k] + third * t1[k]
+        c[0, k], c[3, k] = a[k], z[k]
+        c[1, k], c[2, k] = a[k] + third * t0[k], z[k] + third * t1[k]
 
 
 @kernel("b1(f8[:, ::1])")
@@ -100,41 +103,65 @@ def strays(c, u, i0, i1, of, rows, tolerance):
     return False
 
 
-@kernel("i8(f8[:, ::1], f8[:, ::1], f8[:, ::1], i8[::1], f8[:, ::1], i8, b1, f8, f8[:, :, ::1], u1[::1], i8[::1], i8)")
-def fitted(p, arriving, leaving, of, rows, n, loop, tolerance, ctrl, kind, source, m):
+@kernel(
+    "Tuple((b1, b1))(f8[:, ::1], f8[::1], i8, i8, i8, f8[::1], f8[::1], i8[::1], f8[:, ::1], f8, b1, b1, f8[::1],"
+    " f8[:, ::1])"
+)
+def goes(p, run, i0, i1, n, t0, arriving, of, rows, tolerance, corner0, corner1, u, c):
+    """Whether one cubic c from a point in direction t0 to another keeps within the tolerance, and whether it is so far
+    off that one of half the length should be tried. Its end is free but at the last of n points; at a corner that a run
+    begins or ends with it may have another direction."""
+    t1 = -arriving
+    if i1 - i0 < 2:
+        as_short(p[i0], p[i1], t0, t1, c)
+        return True, False
+    last = i1 == n - 1
+    if last:
+        most, _ = span_through(p, i0, i1, t0, t1, tolerance, u, c)
+    else:
+        most = span_to(p, run, i0, i1, t0, t1, tolerance, u, c)
+    if most <= tolerance and even(c) and not strays(c, u, i0, i1, of, rows, tolerance):
+        return True, False
+    hopeless = most > HOPELESS * tolerance
+    begins, ends = corner0 and i0 == 0, corner1 and last
+    if hopeless or not (begins or ends):
+        return False, hopeless
+    any_way = np.zeros(2)
+    most, _ = span_through(p, i0, i1, any_way if begins else t0, any_way if ends else t1, tolerance, u, c)
+    return most <= tolerance and even(c) and not strays(c, u, i0, i1, of, rows, tolerance), False
+
+
+@kernel(
+    "i8(f8[:, ::1], f8[:, ::1], f8[:, ::1], i8[::1], f8[:, ::1], i8, b1, b1, b1, f8, f8[:, :, ::1], u1[::1], i8[::1],"
+    " i8)"
+)
+def fitted(p, arriving, leaving, of, rows, n, loop, corner0, corner1, tolerance, ctrl, kind, source, m):
     """Cubics through n points with known directions, each as far as the tolerance allows; the next free place."""
     u, c, best = np.zeros(n), np.zeros((4, 2)), np.zeros((4, 2))
-    t0, t1 = np.zeros(2), np.zeros(2)
+    t0, run = leaving[0].copy(), np.zeros(n)
+    for i in range(1, n):
+        run[i] = run[i - 1] + length(p[i, 0] - p[i - 1, 0], p[i, 1] - p[i - 1, 1])
     i0, guess = 0, 6
     while i0 < n - 1:
         most_end = n if i0 > 0 or not loop else n // 2 + 1
         good, bad = i0, most_end
-        t0[:] = leaving[i0]
         i1 = min(i0 + guess, bad - 1)
         while True:
-            t1[:] = -arriving[i1]
-            if i1 - i0 < 2:
-                most = 0.0
-                as_short(p, i0, t0, t1, c)
-            else:
-                most, _ = span_through(p, i0, i1, t0, t1, tolerance, u, c)
-                if most <= tolerance and (not even(c) or strays(c, u, i0, i1, of, rows, tolerance)):
-                    most = 2 * tolerance
-            if most <= tolerance:
+            does, hopeless = goes(p, run, i0, i1, n, t0, arriving[i1], of, rows, tolerance, corner0, corner1, u, c)
+            if does:
                 good = i1
                 best[:] = c
             else:
                 bad = i1
             if bad - good <= 1 + (good - i0) // NEAR_ENOUGH:
                 break
-            i1 = next_end(i0, good, bad, most_end, i1, most > HOPELESS * tolerance)
-        # Directions differ from point to point, and with them how far a curve can go: a little farther may do again.
+            i1 = next_end(i0, good, bad, most_end, i1, hopeless)
+        # How far a curve can go differs from point to point: a little farther may do again.
         j, missed = good + 1, 0
         while j < most_end and missed < MISSES:
-            t1[:] = -arriving[j]
-            most, _ = span_through(p, i0, j, t0, t1, tolerance, u, c)
             missed += 1
-            if most <= tolerance and even(c) and not strays(c, u, i0, j, of, rows, tolerance):
+            does, _ = goes(p, run, i0, j, n, t0, arriving[j], of, rows, tolerance, corner0, corner1, u, c)
+            if does:
                 good, missed = j, 0
                 best[:] = c
             j += 1
@@ -142,9 +169,17 @@ def fitted(p, arriving, leaving, of, rows, n, loop, tolerance, ctrl, kind, sourc
         if off_chord(best, 0, 3) <= STRAIGHT_MM:
             kind[m] = LINE
             for k in range(2):
-                step = (p[good, k] - p[i0, k]) / 3
-                ctrl[m, 1, k], ctrl[m, 2, k] = p[i0, k] + step, p[good, k] - step
+                step = (best[3, k] - best[0, k]) / 3
+                ctrl[m, 1, k], ctrl[m, 2, k] = best[0, k] + step, best[3, k] - step
         m += 1
+        # The next one goes on from there, turned from the direction at its point as this one is.
+        dx, dy = best[3, 0] - best[2, 0], best[3, 1] - best[2, 1]
+        size = length(dx, dy)
+        cos = (dx * arriving[good, 0] + dy * arriving[good, 1]) / size
+        sin = (arriving[good, 0] * dy - arriving[good, 1] * dx) / size
+        t0[0] = leaving[good, 0] * cos - leaving[good, 1] * sin
+        t0[1] = leaving[good, 0] * sin + leaving[good, 1] * cos
+        p[good] = best[3]
         guess, i0 = good - i0, good
     return m
 
@@ -189,11 +224,13 @@ def is_circle(own):
     return abs(abs(turned) - 2 * math.pi) < 1e-6
 
 
-@kernel("Tuple((f8[:, :, ::1], u1[::1], f8[::1], i8[::1], i8[::1]))(f8[:, ::1], b1[::1], i8[::1], b1[::1], f8, f8)")
-def refitted(rows, plain, start, whole, tolerance, keep):
+@kernel(
+    "Tuple((f8[:, :, ::1], u1[::1], f8[::1], i8[::1], i8[::1]))(f8[:, ::1], b1[::1], i8[::1], b1[::1], f8[::1], f8)"
+)
+def refitted(rows, plain, start, whole, within, keep):
     """Outlines (K+1,) of rows as ctrl (M, 4, 2), kind, bulge (M,), start (K+1,) and the row that each segment begins in
-    (M,). plain (R,): lines and arcs that were drawn as such; those longer than `keep` stay. whole (K,): whether an
-    outline is one, which ends where it begins, or a part of one."""
+    (M,), within so much of each (R,). plain (R,): lines and arcs that were drawn as such; those longer than `keep`
+    stay. whole (K,): whether an outline is one, which ends where it begins, or a part of one."""
     room = 16 + 2 * len(rows)
     for r in range(len(rows)):
         room += steps_on(rows[r])
@@ -218,7 +255,7 @@ def refitted(rows, plain, start, whole, tolerance, keep):
             source[begin[k] : m] = a
             begin[k + 1] = m
             continue
-        breaks = np.zeros(count + 1, np.bool_)
+        breaks, sharp = np.zeros(count, np.bool_), np.zeros(count, np.bool_)
         first = -1
         for j in range(count):
             before = own[j - 1] if j > 0 else own[count - 1]
@@ -227,7 +264,8 @@ def refitted(rows, plain, start, whole, tolerance, keep):
             stays = plain[a + j] and size_of(own[j]) >= keep
             i = j - 1 if j > 0 else count - 1
             stayed = plain[a + i] and size_of(before) >= keep
-            breaks[j] = stays or stayed or abs(math.atan2(cross, dot)) > SHARP
+            sharp[j] = abs(math.atan2(cross, dot)) > SHARP
+            breaks[j] = stays or stayed or sharp[j]
             breaks[j] = breaks[j] or (j == 0 and not whole[k])
             if breaks[j] and first < 0:
                 first = j
@@ -244,8 +282,14 @@ def refitted(rows, plain, start, whole, tolerance, keep):
             if alone:
                 m = as_it_is(own, at % count, ctrl, kind, bulge, source, m)
             else:
+                tolerance = within[a + at % count]
+                for i in range(size):
+                    tolerance = min(tolerance, within[a + (at + i) % count])
                 n = sampled(own, at % count, size, p, arriving, leaving, of)
-                m = fitted(p, arriving, leaving, of, own, n, loop, tolerance, ctrl, kind, source, m)
+                corner0, corner1 = sharp[at % count] and not loop, sharp[(at + size) % count] and not loop
+                m = fitted(
+                    p, arriving, leaving, of, own, n, loop, corner0, corner1, SURE * tolerance, ctrl, kind, source, m
+                )
                 drawn = True
                 for i in range(size):
                     drawn = drawn and plain[a + (at + i) % count]

@@ -45,7 +45,7 @@ def retraced(made, part: np.ndarray, plain: np.ndarray) -> Traced:
     from ..search import curve_table
 
     kinds, geometry = curve_table(made.path)
-    table, owner, begin = elements_of(kinds, geometry, made.path.ctrl, made.path.bulge, 1e-6)
+    table, owner, begin, _ = elements_of(kinds, geometry, made.path.ctrl, made.path.bulge, 1e-6)
     order, start = np.arange(len(table)), begin[made.path.start]
     source = made.source[owner]
     return joined(table, part[source], plain[source], order, start, 0, made.off_mm)

@@ -115,6 +115,6 @@ def _single(traced: Traced, parts: Parts) -> Traced:
 
 
 def _offset(traced: Traced, parts: Parts, source, outline, off_mm: float, within_mm: float) -> Offset:
-    path, row = curves_of(traced, within_mm - PARTS_MM)
+    path, row = curves_of(traced, within_mm - parts.off_mm[traced.part])
     segment = parts.owner[traced.part[row]]
     return Offset(path, source[segment], outline[segment], max(off_mm, traced.off_mm))

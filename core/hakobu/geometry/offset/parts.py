@@ -20,11 +20,13 @@ WORTH_SHARING = 2000
 @dataclass(frozen=True)
 class Parts:
     """table (E, 13): lines and arcs as `kernels.elements` has them; owner (E,): the segment of the path that each
-    stands for; start (K+1,): the first of each outline, which may have none, and closed (K,)."""
+    stands for; off_mm (E,): how far each is from that at most; start (K+1,): the first of each outline, which may have
+    none, and closed (K,)."""
 
     path: Path
     table: np.ndarray
     owner: np.ndarray
+    off_mm: np.ndarray
     start: np.ndarray
 
     @property
@@ -61,11 +63,13 @@ def parts_of(path: Path, within_mm: float = PARTS_MM) -> Parts:
 
     def work(first: int, last: int) -> tuple:
         part = slice(first, last)
-        table, owner, begin = elements_of(kinds[part], geometry[part], path.ctrl[part], path.bulge[part], within_mm)
-        return table, owner + first, np.diff(begin)
+        table, owner, begin, off = elements_of(
+            kinds[part], geometry[part], path.ctrl[part], path.bulge[part], within_mm
+        )
+        return table, owner + first, np.diff(begin), off
 
     done = shared_out(work, np.ones(path.segment_count), WORTH_SHARING)
-    table, owner, count = (np.concatenate(each) for each in zip(*done, strict=True))
+    table, owner, count, off = (np.concatenate(each) for each in zip(*done, strict=True))
     begin = np.concatenate([[0], np.cumsum(count)])
     start = begin[path.start]
     dots = np.flatnonzero((np.diff(start) == 0) & ~path.closed)
@@ -75,6 +79,6 @@ def parts_of(path: Path, within_mm: float = PARTS_MM) -> Parts:
         rows[:, 0:2], rows[:, 2:4], rows[:, UX], rows[:, VX] = place, place, 1.0, 1.0
         at = start[dots]
         table = np.ascontiguousarray(np.insert(table, at, rows, axis=0))
-        owner = np.insert(owner, at, path.start[dots])
+        owner, off = np.insert(owner, at, path.start[dots]), np.insert(off, at, 0.0)
         start = start + np.concatenate([[0], np.cumsum(np.isin(np.arange(len(path)), dots))])
-    return Parts(path, table, owner, start)
+    return Parts(path, table, owner, off, start)

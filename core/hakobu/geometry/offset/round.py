@@ -7,10 +7,11 @@ arrangement, no windings and no loops to be told from outlines; then ends are li
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import numpy as np
 
+from ..intersect import meetings
 from ..path import Path
 from ..sharing import shared_out
 from .parts import Parts
@@ -25,6 +26,9 @@ ALIKE_MM = 1e-8
 WORTH_SHARING = 3000
 #: Outlines of more rows are fitted in parts of about so many.
 LONG_ROWS = 2000
+#: A crossing is one where both curves are farther from their ends than this share; then they are made again within this
+#: share of what they were allowed, so many times.
+AT_END, NEARER, TIMES_NEARER = 1e-4, 0.2, 3
 #: Outlines shorter than this, in mm, are where a shape has just vanished.
 NOTHING_MM = 1e-5
 
@@ -107,8 +111,42 @@ def joined(rows, part, plain, order, start, loose: int, off_mm: float = 0.0) -> 
     return Traced(rows[kept], part[kept], plain[kept], start, loose, off_mm)
 
 
-def curves_of(traced: Traced, within_mm: float) -> tuple[Path, np.ndarray]:
-    """The outlines with few curves within so much of the pieces, and the row that each segment begins in (M,)."""
+def curves_of(traced: Traced, within_mm: np.ndarray) -> tuple[Path, np.ndarray]:
+    """The outlines with few curves within so much of each row (N,), and the row that each segment begins in (M,).
+    Where outlines nearly touch, curves that far off could cross: those are made again, nearer to the rows."""
+    path, row = _fitted(traced, within_mm)
+    outline = np.repeat(np.arange(len(traced.start) - 1), np.diff(traced.start))
+    for _ in range(TIMES_NEARER):
+        crossed = _crossed(path)
+        if not len(crossed):
+            break
+        rows = np.flatnonzero(np.isin(outline, crossed))
+        start = np.concatenate([[0], np.cumsum(np.diff(traced.start)[crossed])])
+        within_mm = np.where(np.isin(outline, crossed), within_mm * NEARER, within_mm)
+        part = replace(traced, rows=traced.rows[rows], part=traced.part[rows], plain=traced.plain[rows], start=start)
+        again, again_row = _fitted(part, within_mm[rows])
+        path, row = _put_in(path, row, again, rows[again_row], crossed)
+    return path, row
+
+
+def _crossed(path: Path) -> np.ndarray:
+    """The outlines that cross themselves or another."""
+    met = meetings(path)
+    inner = ((met.parameter > AT_END) & (met.parameter < 1 - AT_END)).all(axis=1) & ~met.touch
+    return np.unique(path.outline_of[met.segment[inner]])
+
+
+def _put_in(path: Path, row: np.ndarray, again: Path, again_row: np.ndarray, which: np.ndarray):
+    """The path with others in the place of some outlines."""
+    both, rows = Path.concatenate([path, again]), np.concatenate([row, again_row])
+    order = np.arange(len(path))
+    order[which] = len(path) + np.arange(len(which))
+    made = both.take(order.tolist())
+    segments = [np.arange(both.start[k], both.start[k + 1]) for k in order.tolist()]
+    return made, rows[np.concatenate(segments)]
+
+
+def _fitted(traced: Traced, within_mm: np.ndarray) -> tuple[Path, np.ndarray]:
     from ..kernels.refitting import refitted
 
     start, outline = _in_parts(traced.start)
@@ -116,9 +154,8 @@ def curves_of(traced: Traced, within_mm: float) -> tuple[Path, np.ndarray]:
 
     def work(first: int, last: int) -> tuple:
         a, b = start[first], start[last]
-        part = refitted(
-            traced.rows[a:b], traced.plain[a:b], start[first : last + 1] - a, whole[first:last], within_mm, KEEP_MM
-        )
+        rows, plain, within = traced.rows[a:b], traced.plain[a:b], within_mm[a:b]
+        part = refitted(rows, plain, start[first : last + 1] - a, whole[first:last], within, KEEP_MM)
         return *part[:3], np.diff(part[3]), part[4] + a
 
     done = shared_out(work, np.diff(start), WORTH_SHARING)

@@ -1,0 +1,48 @@
+"""The bytes of a DXF file as ezdxf's drawing, through its recovery where the file is damaged."""
+
+from __future__ import annotations
+
+import io
+
+from ...model.errors import UnreadableFile
+
+BINARY = b"AutoCAD Binary DXF"
+#: What we write before a release that cannot say its unit.
+IN_MM = "999\nunits: millimetres\n"
+
+
+def load(data: bytes) -> tuple[object, list[str]]:
+    """The drawing, and what had to be put right to read it. Raises UnreadableFile."""
+    import ezdxf
+    from ezdxf import recover
+    from ezdxf.document import Drawing
+    from ezdxf.lldxf.tagger import binary_tags_loader
+
+    try:
+        if data.startswith(BINARY):
+            return Drawing.load(binary_tags_loader(data)), []
+        return ezdxf.read(io.StringIO(_text(data))), []
+    except (ezdxf.DXFError, ValueError, KeyError, IndexError, TypeError, AttributeError, OverflowError) as error:
+        reason = str(error).splitlines()[0][:120] if str(error) else type(error).__name__
+    if data.startswith(BINARY):
+        raise UnreadableFile(f"It is a binary DXF that breaks off or is damaged ({reason}); save it as ASCII DXF.")
+    try:
+        drawing, auditor = recover.read(io.BytesIO(data))
+    except (ezdxf.DXFError, ValueError, KeyError, IndexError, TypeError, AttributeError, OverflowError) as error:
+        raise UnreadableFile(
+            f"It is damaged beyond what can be put right ({reason}); open it where it was made and save it again."
+        ) from error
+    found = [entry.message for entry in (*auditor.errors, *auditor.fixes)]
+    return drawing, [reason, *found]
+
+
+def _text(data: bytes) -> str:
+    """The text in the encoding that the file states: UTF-8 from release 2007 on, else its code page."""
+    from ezdxf.filemanagement import dxf_stream_info
+
+    head = data[:200_000].decode("latin-1").replace("\r\n", "\n")
+    try:
+        encoding = dxf_stream_info(io.StringIO(head)).encoding
+    except Exception:
+        encoding = "utf-8"
+    return data.decode(encoding, "surrogateescape").replace("\r\n", "\n").replace("\r", "\n")

@@ -1,0 +1,170 @@
+"""DXF in: R12 to R2018, ascii and binary. Source: the DXF reference; ezdxf reads the tags.
+
+Entities whose ends meet are chained into outlines, layer by layer and colour by colour; closed outlines inside others
+are their holes. Where the file has groups (our own does), what stands in one is one piece.
+"""
+
+from __future__ import annotations
+
+from collections import defaultdict
+from collections.abc import Iterator
+from dataclasses import replace
+
+import numpy as np
+
+from ...geometry import Path, bounds, compose, scaling, transform, translation
+from ...geometry.chaining import chain
+from ...geometry.nesting import shapes_of
+from ...model import Document, Fill, Layer, Page, Piece, Stroke, Treatment
+from ...model.errors import UnreadableFile
+from ...model.ids import piece_id
+from ...model.notices import DAMAGED, HIDDEN, NO_UNIT
+from ...model.units import MM_PER_UNIT
+from ..color_words import color_words
+from ..format import ReadOptions, ReadResult
+from ..treatment_words import told_by
+from .grouping import Grouping
+from .loading import IN_MM, load
+from .walk import Drawn, Walk
+
+#: $INSUNITS as millimetres. Source: the DXF reference, header variables.
+MM_OF_INSUNITS = {1: 25.4, 2: 304.8, 3: 1_609_344.0, 4: 1.0, 5: 10.0, 6: 1000.0, 7: 1e6, 8: 25.4e-6, 9: 0.0254}
+MM_OF_INSUNITS |= {10: 914.4, 13: 1e-3, 14: 100.0, 15: 1e4, 16: 1e5, 21: 1200e3 / 3937}
+#: Ends nearer than this, in mm, are one: numbers are often written with three decimals of a millimetre or four of an
+#: inch (common practice).
+MEET_MM = 3e-3
+#: Ten kilometres: a drawing larger than that is a mistake.
+MOST_MM = 1e7
+#: How broad a line is shown that has no width of its own.
+SHOWN_MM = 0.2
+
+
+def read(data: bytes, options: ReadOptions) -> ReadResult:
+    """The lines of a DXF file. Raises UnreadableFile or TooMuch."""
+    drawing, damages = load(data)
+    scale, stated = _unit(drawing, data[:100], options)
+    walk = Walk(drawing, scale, options.budget)
+    for what in damages[:50]:
+        walk.say(DAMAGED, f"Put right while reading: {what}"[:160])
+    drawn = list(walk.all(drawing.modelspace()))
+    if not drawn:
+        drawn = [d for layout in drawing.layouts if layout.name != "Model" for d in walk.all(layout)]
+    grouping = Grouping(drawing)
+    ours = bool(grouping.names) or data.startswith(IN_MM.encode())
+    page, to_page = _page(drawing, drawn, scale, ours)
+    document = _arranged(drawing, drawn, grouping, page, to_page, options)
+    findings = list(walk.findings())
+    hidden = tuple(p.id for p in document.pieces if document.treatment_of(p) is Treatment.LEAVE_OUT)
+    if hidden:
+        many = f"{len(hidden)} shapes are" if len(hidden) > 1 else "One shape is"
+        findings.append(HIDDEN.at(f"{many} invisible, or on a layer that is off or frozen.", "hidden", hidden))
+    if not stated:
+        findings.append(_no_unit(document, scale))
+    return ReadResult(document, tuple(findings))
+
+
+def _unit(drawing, data: bytes, options: ReadOptions) -> tuple[float, bool]:
+    """Millimetres in a unit, and whether the file or the person says so."""
+    stated = MM_OF_INSUNITS.get(drawing.header.get("$INSUNITS", 0))
+    if data.replace(b"\r\n", b"\n").startswith(IN_MM.encode()):
+        stated = 1.0
+    if stated is not None:
+        return stated, True
+    return MM_PER_UNIT[options.unit or "mm"], options.unit is not None
+
+
+def _no_unit(document: Document, scale: float):
+    width, height = (side / scale for side in document.size_mm)
+    return NO_UNIT.at(
+        f"The file says no unit. A unit was taken as a millimetre: {width:.1f} x {height:.1f} mm; "
+        f"as inches it would be {width * 25.4:.0f} x {height * 25.4:.0f} mm.",
+        "size",
+        width_units=width,
+        height_units=height,
+    )
+
+
+def _page(drawing, drawn: list[Drawn], scale: float, ours: bool) -> tuple[Page | None, np.ndarray]:
+    """The page, and the matrix that turns y down on it: the drawing's limits where all lies within them, or where we
+    wrote it; else none, and the lines' own box lies at the top left."""
+    whole = Path.concatenate(d.path for d in drawn)
+    if not len(whole):
+        return None, scaling(1, -1)
+    low, high = whole.ctrl.reshape(-1, 2).min(axis=0), whole.ctrl.reshape(-1, 2).max(axis=0)
+    if not np.isfinite([low, high]).all() or (high - low).max() > MOST_MM:
+        raise UnreadableFile(f"Its size of {high[0] - low[0]:g} x {high[1] - low[1]:g} mm cannot be meant.")
+    limits = [drawing.header.get(name, (0.0, 0.0)) for name in ("$LIMMIN", "$LIMMAX")]
+    first, last = (np.array([float(v) for v in limit[:2]]) * scale for limit in limits)
+    within = (low >= first - 1e-6).all() and (high <= last + 1e-6).all()
+    if (last > first).all() and (within or ours):
+        page = Page(float(last[0] - first[0]), float(last[1] - first[1]))
+        return page, compose(translation(-first[0], last[1]), scaling(1, -1))
+    left, _, _, top = bounds(whole)
+    return None, compose(translation(-left, top), scaling(1, -1))
+
+
+def _arranged(drawing, drawn: list[Drawn], grouping: Grouping, page, to_page, options: ReadOptions) -> Document:
+    """Layers in the order of the file's own; pieces in the order of their first entities."""
+    colors = defaultdict(dict)
+    for d in drawn:
+        colors[d.layer.lower()].setdefault(d.color, None)
+    sets: dict[tuple, list[Drawn]] = {}
+    for d in drawn:
+        key = (d.layer.lower(), d.color, d.hidden, d.filled, grouping.piece_of.get(d.handle, ""))
+        sets.setdefault(key, []).append(d)
+    layers: dict[str, Layer] = {}
+    made: list[tuple[int, Piece]] = []
+    piece_of: dict[str, str] = {}
+    order = {id(d): i for i, d in enumerate(drawn)}
+    for (layer_name, color, hidden, filled, group), members in sets.items():
+        layer = _layer(members[0].layer, color, hidden, only=len(colors[layer_name]) == 1)
+        layers.setdefault(layer.id, layer)
+        for path, parts in _pieces(members, filled, bool(group)):
+            identity = piece_id(options.key, f"entity[{parts[0].handle}]")
+            piece_of.update((d.handle, identity) for d in parts)
+            looks = (Fill(color), None) if filled else (None, Stroke(color, SHOWN_MM))
+            name = grouping.names.get(group, "")
+            made.append(
+                (order[id(parts[0])], Piece(identity, transform(path, to_page), layer.id, name, "evenodd", *looks))
+            )
+    pieces = _named_apart([piece for _, piece in sorted(made, key=lambda pair: pair[0])])
+    rank = {layer.dxf.name.lower(): i for i, layer in enumerate(drawing.layers)}
+    found = sorted(layers.values(), key=lambda each: rank.get(_file_name(each), len(rank)))
+    return Document(page, tuple(found), pieces, grouping.groups(piece_of, options.key))
+
+
+def _pieces(members: list[Drawn], filled: bool, one: bool) -> Iterator[tuple[Path, list[Drawn]]]:
+    """The path of each piece and the entities that it is made of, in the order of the file."""
+    if filled and not one:
+        yield from ((d.path, [d]) for d in members)
+        return
+    owner = np.repeat(np.arange(len(members)), [len(d.path) for d in members])
+    chained = chain(Path.concatenate(d.path for d in members), MEET_MM)
+    sources = [sorted({int(owner[source]) for source, _ in run}) for run in chained.sources]
+    shapes = [list(range(len(chained.path)))] if one else shapes_of(chained.path)
+    for shape in shapes:
+        yield chained.path.take(shape), [members[i] for i in sorted({i for k in shape for i in sources[k]})]
+
+
+def _file_name(layer: Layer) -> str:
+    return layer.id.removeprefix("layer-").rpartition(":")[0] or layer.id.removeprefix("layer-")
+
+
+def _layer(name: str, color: str, hidden: bool, only: bool) -> Layer:
+    plain, treatment = told_by(name)
+    if hidden:
+        return Layer(f"layer-{name.lower()}:hidden", f"{plain} (hidden in the file)", color, Treatment.LEAVE_OUT)
+    if only and name != "0":
+        return Layer(f"layer-{name.lower()}", plain, color, treatment)
+    words = color_words(color)
+    return Layer(f"layer-{name.lower()}:{color}", words if name == "0" else f"{plain}, {words}", color, treatment)
+
+
+def _named_apart(pieces: list[Piece]) -> tuple[Piece, ...]:
+    """Ids are unique: a closed entity twice in one place of a block keeps its number."""
+    seen: dict[str, int] = {}
+    made = []
+    for piece in pieces:
+        seen[piece.id] = number = seen.get(piece.id, 0) + 1
+        made.append(piece if number == 1 else replace(piece, id=f"{piece.id}[{number}]"))
+    return tuple(made)

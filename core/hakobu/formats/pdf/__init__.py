@@ -1,0 +1,15 @@
+"""PDF: outlines at true size, to print or to hand on. Source: ISO 32000-1, sections 8.4 and 8.5."""
+
+from __future__ import annotations
+
+from ..format import Format
+from .writer import write
+
+FORMAT = Format(
+    id="pdf",
+    name="PDF",
+    suffixes=(".pdf",),
+    media_type="application/pdf",
+    looks_like=lambda data: b"%PDF-" in data[:1024],
+    write=write,
+)

@@ -1,0 +1,51 @@
+"""Which outlines are the holes of which: shapes out of lines that a file has only one by one."""
+
+from __future__ import annotations
+
+import numpy as np
+
+from .flatten import flatten
+from .measure import signed_areas
+from .path import Path
+
+#: Chords are this near to the curves, as a share of an outline's size, and never coarser than that many mm.
+CHORD_SHARE, CHORD_MM = 1e-3, 0.05
+
+
+def parents_of(path: Path) -> np.ndarray:
+    """For each outline (K,) the smallest closed one that it lies in, -1 for none. Of outlines that cross, and of copies
+    in the same place, neither lies in the other."""
+    from .kernels.insides import parents
+
+    parent = np.full(len(path), -1)
+    closed = np.flatnonzero(path.closed)
+    if not len(closed):
+        return parent
+    own = path.take(closed.tolist())
+    area = np.abs(signed_areas(own))
+    chords = flatten(own, np.minimum(np.sqrt(area) * CHORD_SHARE, CHORD_MM)[own.outline_of] + 1e-6)
+    first = chords.start[:-1]
+    place = (chords.points[first] + chords.points[np.minimum(first + 1, chords.start[1:] - 1)]) / 2
+    points, start = np.ascontiguousarray(chords.points), np.ascontiguousarray(chords.start, np.int64)
+    rows = int(np.clip(np.sqrt(len(points)), 1, 5000))
+    found = parents(points, start, area, place, rows)
+    parent[closed] = np.where(found >= 0, closed[found], -1)
+    return parent
+
+
+def shapes_of(path: Path) -> list[list[int]]:
+    """The outlines of each shape: one that lies in none, or in a hole, with the holes in it; open ones each alone. In
+    the order of their first outlines; in each the outer outline first."""
+    parent = parents_of(path)
+    depth = np.zeros(len(path), np.int64)
+    at = parent.copy()
+    while (there := at >= 0).any():
+        depth[there] += 1
+        at[there] = parent[at[there]]
+    outer = np.where(depth % 2 == 1, parent, np.arange(len(path)))
+    shapes: dict[int, list[int]] = {}
+    for k in np.flatnonzero(depth % 2 == 0).tolist():
+        shapes[k] = [k]
+    for k in np.flatnonzero(depth % 2 == 1).tolist():
+        shapes[int(outer[k])].append(k)
+    return sorted(shapes.values(), key=min)
