@@ -14,11 +14,11 @@ from .one_cubic import farthest, nearer
 ROUNDS = 6
 #: A span whose error is more than so many times the tolerance is given up at once, as is one whose error a round leaves
 #: at more than this share.
-HOPELESS, SLOW = 6.0, 0.93
+HOPELESS, SLOW = 2.5, 0.93
 #: What holds the end back, beside the sums of squares over the points: across, and in its direction.
 HELD_ACROSS, HELD_ASIDE = 0.1, 1.0
 #: The farthest that an end goes across, as a share of the tolerance, and aside, of its handle's length.
-ACROSS, ASIDE = 0.8, 0.3
+ACROSS, ASIDE = 0.9, 0.4
 #: What a handle's length may be, as a share of the chord; a third, where it is not.
 LEAST, MOST = 1e-6, 3.0
 

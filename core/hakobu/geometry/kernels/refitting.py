@@ -23,9 +23,9 @@ APART, LEAST = 0.2, 2
 #: Parts of the way from one point to the next between which a curve is looked at.
 LOOKS = 4
 #: The share of the tolerance that is kept to at those places, so that it is kept to in between.
-SURE = 0.97
+SURE = 0.99
 #: A curve is given up where it does not reach so many points in a row.
-MISSES = 6
+MISSES = 8
 #: A handle's length, as a share of the chord; a third is what an even run has.
 SHORTEST, LONGEST = 0.1, 1.0
 #: Circles whose centres and radii differ by less than this, in mm, are one.
@@ -104,17 +104,21 @@ def strays(c, u, i0, i1, of, rows, tolerance):
 
 
 @kernel(
-    "Tuple((b1, b1))(f8[:, ::1], f8[::1], i8, i8, i8, f8[::1], f8[::1], i8[::1], f8[:, ::1], f8, b1, b1, f8[::1],"
+    "Tuple((b1, b1))(f8[:, ::1], f8[::1], i8, i8, i8, f8[::1], f8[::1], i8[::1], f8[:, ::1], f8[::1], b1, b1, f8[::1],"
     " f8[:, ::1])"
 )
-def goes(p, run, i0, i1, n, t0, arriving, of, rows, tolerance, corner0, corner1, u, c):
-    """Whether one cubic c from a point in direction t0 to another keeps within the tolerance, and whether it is so far
-    off that one of half the length should be tried. Its end is free but at the last of n points; at a corner that a run
+def goes(p, run, i0, i1, n, t0, arriving, of, rows, within, corner0, corner1, u, c):
+    """Whether one cubic c from a point in direction t0 to another keeps within what its rows allow, and whether it is so
+    far off that one of half the length should be tried. Its end is free but at the last of n points; at a corner that a run
     begins or ends with it may have another direction."""
     t1 = -arriving
     if i1 - i0 < 2:
         as_short(p[i0], p[i1], t0, t1, c)
         return True, False
+    tolerance = within[of[i0]]
+    for i in range(i0 + 1, i1):
+        tolerance = min(tolerance, within[of[i]])
+    tolerance *= SURE
     last = i1 == n - 1
     if last:
         most, _ = span_through(p, i0, i1, t0, t1, tolerance, u, c)
@@ -132,11 +136,11 @@ def goes(p, run, i0, i1, n, t0, arriving, of, rows, tolerance, corner0, corner1,
 
 
 @kernel(
-    "i8(f8[:, ::1], f8[:, ::1], f8[:, ::1], i8[::1], f8[:, ::1], i8, b1, b1, b1, f8, f8[:, :, ::1], u1[::1], i8[::1],"
-    " i8)"
+    "i8(f8[:, ::1], f8[:, ::1], f8[:, ::1], i8[::1], f8[:, ::1], i8, b1, b1, b1, f8[::1], f8[:, :, ::1], u1[::1],"
+    " i8[::1], i8)"
 )
-def fitted(p, arriving, leaving, of, rows, n, loop, corner0, corner1, tolerance, ctrl, kind, source, m):
-    """Cubics through n points with known directions, each as far as the tolerance allows; the next free place."""
+def fitted(p, arriving, leaving, of, rows, n, loop, corner0, corner1, within, ctrl, kind, source, m):
+    """Cubics through n points with known directions, each as far as its rows allow; the next free place."""
     u, c, best = np.zeros(n), np.zeros((4, 2)), np.zeros((4, 2))
     t0, run = leaving[0].copy(), np.zeros(n)
     for i in range(1, n):
@@ -147,7 +151,7 @@ def fitted(p, arriving, leaving, of, rows, n, loop, corner0, corner1, tolerance,
         good, bad = i0, most_end
         i1 = min(i0 + guess, bad - 1)
         while True:
-            does, hopeless = goes(p, run, i0, i1, n, t0, arriving[i1], of, rows, tolerance, corner0, corner1, u, c)
+            does, hopeless = goes(p, run, i0, i1, n, t0, arriving[i1], of, rows, within, corner0, corner1, u, c)
             if does:
                 good = i1
                 best[:] = c
@@ -160,7 +164,7 @@ def fitted(p, arriving, leaving, of, rows, n, loop, corner0, corner1, tolerance,
         j, missed = good + 1, 0
         while j < most_end and missed < MISSES:
             missed += 1
-            does, _ = goes(p, run, i0, j, n, t0, arriving[j], of, rows, tolerance, corner0, corner1, u, c)
+            does, _ = goes(p, run, i0, j, n, t0, arriving[j], of, rows, within, corner0, corner1, u, c)
             if does:
                 good, missed = j, 0
                 best[:] = c
@@ -282,13 +286,23 @@ def refitted(rows, plain, start, whole, within, keep):
             if alone:
                 m = as_it_is(own, at % count, ctrl, kind, bulge, source, m)
             else:
-                tolerance = within[a + at % count]
-                for i in range(size):
-                    tolerance = min(tolerance, within[a + (at + i) % count])
                 n = sampled(own, at % count, size, p, arriving, leaving, of)
                 corner0, corner1 = sharp[at % count] and not loop, sharp[(at + size) % count] and not loop
                 m = fitted(
-                    p, arriving, leaving, of, own, n, loop, corner0, corner1, SURE * tolerance, ctrl, kind, source, m
+                    p,
+                    arriving,
+                    leaving,
+                    of,
+                    own,
+                    n,
+                    loop,
+                    corner0,
+                    corner1,
+                    within[a : a + count],
+                    ctrl,
+                    kind,
+                    source,
+                    m,
                 )
                 drawn = True
                 for i in range(size):

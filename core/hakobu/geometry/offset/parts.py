@@ -12,7 +12,7 @@ from ..search import curve_table
 from ..sharing import shared_out
 
 #: How far lines and arcs may be from the curves that they stand for, in mm. What lies at a distance moves no more.
-PARTS_MM = 5e-4
+PARTS_MM = 2e-4
 #: So many curves keep a processor busy long enough that a second one is worth asking.
 WORTH_SHARING = 2000
 
