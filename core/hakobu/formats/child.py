@@ -53,8 +53,9 @@ def _read(data: bytes, options: ReadOptions, question: dict) -> bytes:
         "manifest": manifest,
         "paths": [[digest, len(blob)] for digest, blob in zip(paths, blobs, strict=True)],
         "findings": [finding.to_json() for finding in result.findings],
+        "blobs": [[digest, len(blob)] for digest, blob in result.blobs.items()],
     }
-    return _packed(head, b"".join(blobs))
+    return _packed(head, b"".join([*blobs, *result.blobs.values()]))
 
 
 def _pixels(data: bytes, options: ReadOptions, question: dict) -> bytes:

@@ -2,8 +2,8 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
-from dataclasses import dataclass
+from collections.abc import Callable, Mapping
+from dataclasses import dataclass, field
 
 from ..model import Document, Finding
 from .budget import READING, Budget
@@ -22,10 +22,12 @@ class ReadOptions:
 
 @dataclass(frozen=True)
 class ReadResult:
-    """A document and what is to be said of it: what was not understood, and what was taken for granted."""
+    """A document and what is to be said of it: what was not understood, and what was taken for granted. blobs: the
+    bytes of pictures that the file carries inside itself, by their hashes."""
 
     document: Document
     findings: tuple[Finding, ...] = ()
+    blobs: Mapping[str, bytes] = field(default_factory=dict)
 
 
 @dataclass(frozen=True)

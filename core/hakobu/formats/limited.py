@@ -35,7 +35,11 @@ def read_limited(name: str, format_: Format, data: bytes, options: ReadOptions) 
         paths[digest] = codec.path_from_bytes(rest[at : at + count])
         at += count
     document = codec.from_manifest(head["manifest"], paths.__getitem__)
-    return ReadResult(document, tuple(Finding.from_json(f) for f in head["findings"]))
+    blobs = {}
+    for digest, count in head["blobs"]:
+        blobs[digest] = bytes(rest[at : at + count])
+        at += count
+    return ReadResult(document, tuple(Finding.from_json(f) for f in head["findings"]), blobs)
 
 
 def decode_picture(name: str, data: bytes, budget: Budget = READING) -> np.ndarray:

@@ -46,9 +46,9 @@ class Refused(unittest.TestCase):
             self.refused("a.svg", whole[:cut], UnreadableFile, "ends in the middle")
 
     def test_not_what_its_name_says(self):
-        self.refused("a.svg", b"GIF89a" + bytes(50), UnreadableFile, "called SVG, but")
+        self.refused("a.svg", b"hello there", UnreadableFile, "called SVG, but")
         self.refused("a.hpgl", b"hello there", UnreadableFile, "called HP-GL, but")
-        self.refused("a.doc", b"hello there", UnknownFormat, "SVG, HP-GL")
+        self.refused("a.doc", b"hello there", UnknownFormat, "SVG, DXF, HP-GL")
         self.refused("a.svg", b"\x1f\x8bnonsense", UnreadableFile, "damaged")
         self.refused("a.svg", b"<?xml version='1.0'?><html><svg/></html>", UnreadableFile, "no SVG")
 

@@ -165,8 +165,8 @@ class Looks(unittest.TestCase):
         self.assertEqual(self.fill(f'{sheet}<path class="a" d="M0 0H5V5"/>'), "#00ffff")
 
     def test_selectors_that_are_not_followed_are_said(self):
-        made = read('<style>g > rect{fill:red}</style><rect width="5" height="5"/>')
-        self.assertTrue(any("g > rect" in f.message for f in made.findings))
+        made = read('<style>rect::banana(2){fill:red}</style><rect width="5" height="5"/>')
+        self.assertTrue(any("rect::banana(2)" in f.message for f in made.findings))
 
     def test_strokes_scale_with_their_shape(self):
         made = read(
@@ -222,10 +222,11 @@ class Said(unittest.TestCase):
             ('<use id="me" href="#me"/>', "damaged", "contains itself"),
             ("<foreignObject/>", "not-understood", "foreignObject"),
             ("<banana/>", "not-understood", "banana"),
-            ('<rect clip-path="url(#c)" width="5" height="5"/>', "not-understood", "clipping"),
+            ('<rect clip-path="url(#c)" width="5" height="5"/>', "damaged", "clipping"),
+            ('<rect clip-path="inset(1px)" width="5" height="5"/>', "not-understood", "CSS shape"),
             ('<rect mask="url(#c)" width="5" height="5"/>', "not-understood", "mask"),
             ('<rect filter="url(#c)" width="5" height="5"/>', "taken-plainly", "filter"),
-            ('<path d="M0 0H5" marker-end="url(#c)" stroke="red"/>', "not-understood", "markers"),
+            ('<path d="M0 0H5" marker-end="url(#c)" stroke="red"/>', "damaged", "marker"),
             ('<rect transform="spin(4)" width="5" height="5"/>', "damaged", "spin"),
             ('<path d="M0 0L5 5 L6"/>', "damaged", "not a multiple of 2"),
             ('<path d="L5 5"/>', "damaged", "not with a move"),

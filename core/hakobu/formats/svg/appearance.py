@@ -6,7 +6,7 @@ from dataclasses import dataclass
 
 from ...model import Fill, Stroke
 from .style import color_of
-from .values import numbers, user_units
+from .values import Viewport, user_units
 from .xml_tree import Node
 
 
@@ -23,7 +23,7 @@ class Looks:
 
 
 def looks_of(
-    style: dict[str, str], opacity: float, scale: float, root_scale: float, by_id: dict[str, Node]
+    style: dict[str, str], opacity: float, scale: float, root_scale: float, by_id: dict[str, Node], viewport: Viewport
 ) -> tuple[Looks, list[str]]:
     """The looks, and in phrases what was simplified."""
     said: list[str] = []
@@ -33,8 +33,11 @@ def looks_of(
     if line:
         if style.get("vector-effect") == "non-scaling-stroke":
             scale = root_scale
-        width = user_units(style["stroke-width"], 0.0, 1.0) * scale
-        dashes = tuple(n * scale for n in numbers(style["stroke-dasharray"]))
+        width = viewport.any_way(style["stroke-width"], 1.0) * scale
+        lengths = [viewport.any_way(word, -1.0) for word in style["stroke-dasharray"].replace(",", " ").split()]
+        dashes = tuple(n * scale for n in lengths) if style["stroke-dasharray"] != "none" else ()
+        # An odd number of dashes is run through twice (SVG 2, section 13.5.6).
+        dashes = dashes * 2 if len(dashes) % 2 else dashes
         if any(d < 0 for d in dashes) or not any(dashes):
             dashes = ()
         stroke = Stroke(
@@ -45,7 +48,7 @@ def looks_of(
             style["stroke-linejoin"] if style["stroke-linejoin"] in ("round", "bevel") else "miter",
             max(user_units(style["stroke-miterlimit"], 1.0, 4.0), 1.0),
             dashes,
-            user_units(style["stroke-dashoffset"], 0.0) * scale,
+            viewport.any_way(style["stroke-dashoffset"]) * scale,
         )
         stroke = stroke if width > 0 else None
     rule = "evenodd" if style["fill-rule"] == "evenodd" else "nonzero"

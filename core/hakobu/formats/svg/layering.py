@@ -7,11 +7,14 @@ colour, a layer each. What cannot be seen goes onto a layer of its own that is l
 from __future__ import annotations
 
 from collections import defaultdict
+from collections.abc import Sequence
 
-from ...model import Group, Layer, Piece, Treatment
+from ...model import Group, Layer, Picture, Piece, Treatment
 from ...model.ids import piece_id
 from ...model.notices import DAMAGED, HIDDEN
 from ..color_words import color_words
+from .clipping import Clipper
+from .images import Embedded
 from .outlines import paths_of
 from .style import color_of
 from .walk import Drawn, Walk
@@ -27,25 +30,44 @@ def arrange(walk: Walk) -> tuple[tuple[Layer, ...], tuple[Piece, ...], tuple[Gro
     layers: dict[str, Layer] = {}
     pieces: list[Piece] = []
     unseen: list[str] = []
-    for drawn, path in zip(walk.drawn, paths_of(walk.drawn), strict=True):
+    paths = paths_of(walk.drawn)
+    clipper = Clipper(walk, walk.drawn, paths)
+    for drawn, path in zip(walk.drawn, paths, strict=True):
         if path is None:
             walk.say(DAMAGED, "A shape lies farther out than ten kilometres", drawn.line)
             continue
         identity = piece_id(walk.options.key, drawn.anchor)
         layer = _layer_of(walk, drawn, depth, containers)
-        if drawn.hidden or drawn.looks.invisible:
+        rule = drawn.looks.fill_rule
+        if drawn.clips and not drawn.hidden:
+            cut, rule = clipper.clipped(drawn, path)
+            path, gone = (cut, False) if len(cut) else (path, True)
+        else:
+            gone = False
+        if drawn.hidden or drawn.looks.invisible or gone:
             unseen.append(identity)
             layer = layer if layer.treatment is Treatment.LEAVE_OUT else _hidden_layer()
         layers.setdefault(layer.id, layer)
         looks = drawn.looks
         name = drawn.name
-        pieces.append(Piece(identity, path, layer.id, name, looks.fill_rule, looks.fill, looks.stroke, looks.opacity))
+        pieces.append(Piece(identity, path, layer.id, name, rule, looks.fill, looks.stroke, looks.opacity))
     if unseen:
         many = f"{len(unseen)} shapes are" if len(unseen) > 1 else "One shape is"
         walk.notices.append(
-            HIDDEN.at(f"{many} hidden or without any paint in the file.", "hidden", tuple(unseen), count=len(unseen))
+            HIDDEN.at(f"{many} hidden, clipped away or without any paint.", "hidden", tuple(unseen), count=len(unseen))
         )
     return tuple(layers.values()), tuple(pieces), _groups(walk, depth, containers)
+
+
+def placed(
+    found: Sequence[Embedded], layers: tuple[Layer, ...], key: str
+) -> tuple[tuple[Layer, ...], tuple[Picture, ...]]:
+    """The layers with one more for pictures, where there are any, and the pictures."""
+    if not found:
+        return layers, ()
+    layer = Layer(piece_id(key, "picture-layer"), "Pictures in the file", "#fffdf7", Treatment.LEAVE_OUT)
+    pictures = tuple(Picture(piece_id(key, f"{e.anchor}"), e.sha256, e.size_px, e.matrix, layer.id) for e in found)
+    return (*layers, layer), pictures
 
 
 def _layer_groups(walk: Walk) -> tuple[int, set[str]]:

@@ -10,10 +10,9 @@ from ...model.errors import UnreadableFile
 from ...model.notices import EXTERNAL, NO_UNIT
 from ...model.units import MM_PER_UNIT
 from ..format import ReadOptions, ReadResult
-from .layering import arrange
-from .shapes import Viewport
+from .layering import arrange, placed
 from .style import StyleSheet
-from .values import fit_view_box, parse_view_box, split_length, user_units
+from .values import Viewport, fit_view_box, parse_view_box, split_length, user_units
 from .walk import Walk
 from .xml_tree import Node, Tree, parse, unpack
 
@@ -46,7 +45,9 @@ def read(data: bytes, options: ReadOptions) -> ReadResult:
     if not states_unit and not options.unit:
         walk.notices.append(_no_unit(page.width_mm / px, page.height_mm / px))
     layers, pieces, groups = arrange(walk)
-    return ReadResult(Document(page, layers, pieces, groups), tuple(walk.findings()))
+    layers, pictures = placed(walk.pictures, layers, options.key)
+    document = Document(page, layers, pieces, groups, pictures)
+    return ReadResult(document, tuple(walk.findings()), {each.sha256: each.data for each in walk.pictures})
 
 
 def _collect(tree: Tree, sheet: StyleSheet, by_id: dict[str, Node]) -> None:
@@ -60,6 +61,7 @@ def _collect(tree: Tree, sheet: StyleSheet, by_id: dict[str, Node]) -> None:
         if identity:
             by_id.setdefault(identity, node)
         stack.extend(reversed(node.children))
+    sheet.match(tree.root)
 
 
 def _page(root: Node, px: float) -> tuple[Page, bool]:

@@ -4,16 +4,8 @@ from __future__ import annotations
 
 from ...geometry import PathBuilder
 from . import path_data
-from .values import numbers, split_length, user_units
+from .values import Viewport, numbers, split_length
 from .xml_tree import Node
-
-
-class Viewport:
-    """What percentages mean: the width, the height and the diagonal of the nearest viewport, in user units."""
-
-    def __init__(self, width: float, height: float) -> None:
-        self.width, self.height = width, height
-        self.diagonal = ((width**2 + height**2) / 2) ** 0.5
 
 
 def draw(node: Node, builder: PathBuilder, viewport: Viewport) -> str | None:
@@ -28,14 +20,14 @@ def _path(node: Node, builder: PathBuilder, viewport: Viewport) -> str | None:
 
 def _rect(node: Node, builder: PathBuilder, viewport: Viewport) -> str | None:
     a = node.attributes
-    x, y = user_units(a.get("x"), viewport.width), user_units(a.get("y"), viewport.height)
-    width, height = user_units(a.get("width"), viewport.width), user_units(a.get("height"), viewport.height)
+    x, y = viewport.across(a.get("x")), viewport.down(a.get("y"))
+    width, height = viewport.across(a.get("width")), viewport.down(a.get("height"))
     if width < 0 or height < 0:
         return "its width or height is below nothing"
     if not width or not height:
         return None
-    rx = user_units(a.get("rx"), viewport.width) if split_length(a.get("rx")) else None
-    ry = user_units(a.get("ry"), viewport.height) if split_length(a.get("ry")) else None
+    rx = viewport.across(a.get("rx")) if split_length(a.get("rx")) else None
+    ry = viewport.down(a.get("ry")) if split_length(a.get("ry")) else None
     rx, ry = (rx if rx is not None else ry or 0.0), (ry if ry is not None else rx or 0.0)
     rx, ry = min(max(rx, 0.0), width / 2), min(max(ry, 0.0), height / 2)
     right, bottom = x + width, y + height
@@ -66,20 +58,20 @@ def _rounded(builder: PathBuilder, box: tuple[float, float, float, float], rx: f
 
 def _circle(node: Node, builder: PathBuilder, viewport: Viewport) -> str | None:
     a = node.attributes
-    radius = user_units(a.get("r"), viewport.diagonal)
+    radius = viewport.any_way(a.get("r"))
     return _round(builder, a, viewport, radius, radius)
 
 
 def _ellipse(node: Node, builder: PathBuilder, viewport: Viewport) -> str | None:
     a = node.attributes
-    rx, ry = user_units(a.get("rx"), viewport.width, -1.0), user_units(a.get("ry"), viewport.height, -1.0)
+    rx, ry = viewport.across(a.get("rx"), -1.0), viewport.down(a.get("ry"), -1.0)
     # One radius that is not given follows the other (SVG 2, section 10.4).
     rx, ry = (ry if a.get("rx") in (None, "auto") else rx), (rx if a.get("ry") in (None, "auto") else ry)
     return _round(builder, a, viewport, max(rx, 0.0) if rx != ry else rx, ry)
 
 
 def _round(builder: PathBuilder, a: dict, viewport: Viewport, rx: float, ry: float) -> str | None:
-    x, y = user_units(a.get("cx"), viewport.width), user_units(a.get("cy"), viewport.height)
+    x, y = viewport.across(a.get("cx")), viewport.down(a.get("cy"))
     if rx < 0 or ry < 0:
         return "its radius is below nothing"
     if not rx or not ry:
@@ -96,8 +88,8 @@ def _round(builder: PathBuilder, a: dict, viewport: Viewport, rx: float, ry: flo
 
 def _line(node: Node, builder: PathBuilder, viewport: Viewport) -> str | None:
     a = node.attributes
-    builder.move_to((user_units(a.get("x1"), viewport.width), user_units(a.get("y1"), viewport.height)))
-    builder.line_to((user_units(a.get("x2"), viewport.width), user_units(a.get("y2"), viewport.height)))
+    builder.move_to((viewport.across(a.get("x1")), viewport.down(a.get("y1"))))
+    builder.line_to((viewport.across(a.get("x2")), viewport.down(a.get("y2"))))
     return None
 
 

@@ -1,17 +1,22 @@
-"""What CSS and presentation attributes say about an element. Sources: SVG 2, chapters 6 and 13; CSS 2.1, 6.4."""
+"""What CSS and presentation attributes say about an element. Sources: SVG 2, chapters 6 and 13; CSS Cascade 4, 6.4."""
 
 from __future__ import annotations
 
+from collections.abc import Iterator
 from dataclasses import dataclass, field
 from functools import lru_cache
+from xml.etree import ElementTree
 
 import tinycss2
 from tinycss2.color3 import parse_color
+
+from .xml_tree import Node
 
 INHERITED = {
     "fill": "black",
     "fill-opacity": "1",
     "fill-rule": "nonzero",
+    "clip-rule": "nonzero",
     "stroke": "none",
     "stroke-opacity": "1",
     "stroke-width": "1",
@@ -22,46 +27,123 @@ INHERITED = {
     "stroke-dashoffset": "0",
     "visibility": "visible",
     "color": "black",
+    "font-size": "medium",
+    "font-family": "",
+    "marker-start": "none",
+    "marker-mid": "none",
+    "marker-end": "none",
 }
-OWN = {"opacity", "display", "clip-path", "mask", "filter", "vector-effect", "transform"}
-OWN |= {"marker", "marker-start", "marker-mid", "marker-end"}
+OWN = {"opacity", "display", "clip-path", "mask", "filter", "vector-effect", "transform", "transform-origin"}
+OWN |= {"transform-box", "overflow"}
+#: Geometry that CSS may set as well as attributes (SVG 2, section 7).
+GEOMETRY = {"x", "y", "width", "height", "rx", "ry", "cx", "cy", "r"}
+#: Media that a drawing is shown in.
+MEDIA = {"all", "screen", "print"}
+#: At-rules that say nothing about shapes.
+BESIDE = {"charset", "font-face", "namespace", "keyframes", "page"}
+
+
+@dataclass(frozen=True)
+class Declared:
+    """Declarations of one rule: as they are, and those that are important."""
+
+    plain: dict[str, str]
+    important: dict[str, str]
 
 
 @dataclass
 class StyleSheet:
-    """Rules by their simple selectors: (specificity, order, needed type, id and classes, declarations)."""
+    """Rules by their simple selectors: (specificity, order, needed type, id and classes, declarations); and those of
+    other selectors for each element that they match, by its number."""
 
     rules: list[tuple] = field(default_factory=list)
     not_understood: list[str] = field(default_factory=list)
+    outside: list[str] = field(default_factory=list)
+    _other: list[tuple] = field(default_factory=list)
+    _matched: dict[int, list[tuple]] = field(default_factory=dict)
+    _order: int = 0
 
     def add(self, css: str) -> None:
         for rule in tinycss2.parse_stylesheet(css, skip_comments=True, skip_whitespace=True):
-            if rule.type != "qualified-rule":
-                self.not_understood.append(f"@{rule.at_keyword}" if rule.type == "at-rule" else "a broken rule")
-                continue
-            declarations = _declarations(rule.content)
-            for selector in tinycss2.serialize(rule.prelude).split(","):
-                self._add_rule(selector.strip(), declarations)
+            self._add(rule)
 
-    def _add_rule(self, selector: str, declarations: dict[str, str]) -> None:
+    def _add(self, rule) -> None:
+        if rule.type == "at-rule":
+            self._add_at_rule(rule)
+        elif rule.type == "qualified-rule":
+            declared = declarations(rule.content)
+            for selector in tinycss2.serialize(rule.prelude).split(","):
+                self._add_rule(selector.strip(), declared)
+        else:
+            self.not_understood.append("a broken rule")
+
+    def _add_at_rule(self, rule) -> None:
+        word = rule.lower_at_keyword
+        prelude = tinycss2.serialize(rule.prelude).strip().lower()
+        if word == "media" and rule.content is not None:
+            if not prelude or any(part.strip() in MEDIA for part in prelude.split(",")):
+                for inner in tinycss2.parse_rule_list(rule.content, skip_comments=True, skip_whitespace=True):
+                    self._add(inner)
+        elif word == "import":
+            self.outside.append(prelude.strip("\"'")[:60])
+        elif word.removeprefix("-webkit-") not in BESIDE:
+            self.not_understood.append(f"@{word}")
+
+    def _add_rule(self, selector: str, declared: Declared) -> None:
+        self._order += 1
         parts = _simple(selector)
         if parts is None:
-            self.not_understood.append(selector[:60])
+            self._other.append((selector, self._order, declared))
             return
         tag, identity, classes = parts
-        weight = (bool(identity), len(classes), bool(tag))
-        self.rules.append((weight, len(self.rules), tag, identity, classes, declarations))
-        self.rules.sort(key=lambda rule: rule[:2])
+        weight = (int(bool(identity)), len(classes), int(bool(tag)))
+        self.rules.append((weight, self._order, tag, identity, classes, declared))
 
-    def matching(self, tag: str, attributes: dict[str, str]) -> dict[str, str]:
-        found: dict[str, str] = {}
-        if not self.rules:
-            return found
+    def match(self, root: Node) -> None:
+        """Finds out what selectors that look around them match; once all style sheets are in."""
+        self.rules.sort(key=lambda rule: rule[:2])
+        if not self._other:
+            return
+        import cssselect2
+
+        matcher = cssselect2.Matcher()
+        for selector, order, declared in self._other:
+            try:
+                for compiled in cssselect2.compile_selector_list(selector):
+                    matcher.add_selector(compiled, (order, declared))
+            except (cssselect2.SelectorError, ValueError):
+                self.not_understood.append(selector[:60])
+        numbers: dict = {}
+        mirror = cssselect2.ElementWrapper.from_xml_root(_mirrored(root, numbers))
+        for element in mirror.iter_subtree():
+            found = [(weight, order, declared) for weight, _, _, (order, declared) in matcher.match(element)]
+            if found:
+                self._matched[numbers[element.etree_element]] = found
+
+    def matching(self, node: Node) -> Iterator[Declared]:
+        """The declarations for an element, the weakest first."""
+        if not self.rules and not self._matched:
+            return
+        attributes, tag = node.attributes, node.tag
         classes = set(attributes.get("class", "").split())
-        for _, _, need_tag, identity, need_classes, declarations in self.rules:
-            if need_tag in ("", tag) and identity in ("", attributes.get("id")) and need_classes <= classes:
-                found.update(declarations)
-        return found
+        other = self._matched.get(node.number)
+        found = (
+            (weight, order, declared)
+            for weight, order, need_tag, identity, need_classes, declared in self.rules
+            if need_tag in ("", tag) and identity in ("", attributes.get("id")) and need_classes <= classes
+        )
+        if other:
+            found = sorted([*found, *other], key=lambda rule: rule[:2])
+        for _, _, declared in found:
+            yield declared
+
+
+def _mirrored(node: Node, numbers: dict) -> ElementTree.Element:
+    """The tree as the matcher knows trees."""
+    made = ElementTree.Element(node.tag, node.attributes)
+    numbers[made] = node.number
+    made.extend(_mirrored(child, numbers) for child in node.children)
+    return made
 
 
 def _simple(selector: str) -> tuple[str, str, frozenset[str]] | None:
@@ -83,25 +165,44 @@ def _simple(selector: str) -> tuple[str, str, frozenset[str]] | None:
     return tag, identity, frozenset(classes)
 
 
-def _declarations(content) -> dict[str, str]:
+def declarations(content) -> Declared:
     found = tinycss2.parse_declaration_list(content, skip_comments=True, skip_whitespace=True)
-    return {d.lower_name: tinycss2.serialize(d.value).strip() for d in found if d.type == "declaration"}
+    kept = [d for d in found if d.type == "declaration"]
+    values = [(d.lower_name, tinycss2.serialize(d.value).strip(), d.important) for d in kept]
+    return Declared(
+        {name: value for name, value, important in values if not important},
+        {name: value for name, value, important in values if important},
+    )
 
 
-def resolve(tag: str, attributes: dict[str, str], inherited: dict[str, str], sheet: StyleSheet) -> dict[str, str]:
-    """All properties of an element: attributes, then style sheets, then its style attribute, over what it inherits."""
+@lru_cache(maxsize=2048)
+def _of_attribute(text: str) -> Declared:
+    return declarations(text)
+
+
+def resolve(node: Node, inherited: dict[str, str], sheet: StyleSheet) -> dict[str, str]:
+    """All properties of an element: attributes, then style sheets, then its style attribute, then what is important,
+    over what it inherits."""
+    attributes = node.attributes
     own = {k: v.strip() for k, v in attributes.items() if k in INHERITED or k in OWN}
-    own.update(sheet.matching(tag, attributes))
+    late: dict[str, str] = {}
+    for declared in sheet.matching(node):
+        own.update(declared.plain)
+        late.update(declared.important)
     if "style" in attributes:
-        own.update(_declarations(attributes["style"]))
+        declared = _of_attribute(attributes["style"])
+        own.update(declared.plain)
+        late.update(declared.important)
+    own.update(late)
+    if "marker" in own:
+        own = {"marker-start": own["marker"], "marker-mid": own["marker"], "marker-end": own["marker"]} | own
     result = dict(inherited)
     for name, value in own.items():
-        value = value.removesuffix("!important").strip()
         if value == "inherit":
             continue
         if value in ("initial", "unset"):
             value = INHERITED.get(name, "")
-        if name == "color" or (name in INHERITED or name in OWN):
+        if name in INHERITED or name in OWN or (name in GEOMETRY and name not in attributes):
             result[name] = value
     return result
 
@@ -116,3 +217,8 @@ def color_of(value: str, current: str) -> tuple[str, float] | None:
         return None
     red, green, blue = (max(0, min(255, round(channel * 255))) for channel in color[:3])
     return f"#{red:02x}{green:02x}{blue:02x}", float(color.alpha)
+
+
+#: Sizes of fonts by their names (CSS Fonts 3, section 3.5).
+FONT_WORDS = {"xx-small": 9.6, "x-small": 12.0, "small": 14.2, "medium": 16.0, "large": 19.2, "x-large": 24.0}
+FONT_WORDS |= {"xx-large": 32.0}

@@ -1,20 +1,22 @@
-"""Numbers, lengths, transforms and viewports as SVG writes them."""
+"""Numbers, lengths and viewports as SVG writes them."""
 
 from __future__ import annotations
 
 import math
 import re
+from dataclasses import dataclass
 
 import numpy as np
 
-from ...geometry import IDENTITY, compose, rotation, scaling, translation
+from ...geometry import compose, scaling, translation
 from ...model.units import MM_PER_UNIT
 
 NUMBER = re.compile(r"[+-]?(?:\d+\.?\d*|\.\d+)(?:[eE][+-]?\d+)?")
 _LENGTH = re.compile(rf"^\s*({NUMBER.pattern})\s*([a-zA-Z]*|%)\s*$")
-_TRANSFORM = re.compile(r"\s*,?\s*(matrix|translate|scale|rotate|skewX|skewY)\s*\(([^)]*)\)")
-#: A font-relative length without a font: the default size of CSS, and half of it for ex.
-_FONT_PX = {"em": 16.0, "rem": 16.0, "ex": 8.0}
+#: The default size of a font, and the units that are shares of it (CSS Values 3, section 5.1; ex and ch are half of it
+#: where the font is not known).
+FONT_PX = 16.0
+_OF_FONT = {"em": 1.0, "ex": 0.5, "ch": 0.5}
 
 
 def numbers(text: str) -> list[float]:
@@ -29,50 +31,42 @@ def split_length(text: str | None) -> tuple[float, str] | None:
     return float(match[1]), match[2].lower()
 
 
-def user_units(text: str | None, whole: float, default: float = 0.0) -> float:
-    """A length in user units (px of CSS); whole is what 100 % means."""
+def user_units(text: str | None, whole: float, default=0.0, font: float = FONT_PX):
+    """A length in user units (px of CSS), the default where it is none; whole is what 100 % means."""
     parts = split_length(text)
     if parts is None:
         return default
     value, unit = parts
     if unit == "%":
         return value / 100 * whole
-    if unit in _FONT_PX:
-        return value * _FONT_PX[unit]
+    if unit in _OF_FONT:
+        return value * _OF_FONT[unit] * font
+    if unit == "rem":
+        return value * FONT_PX
     return value * MM_PER_UNIT[unit] / MM_PER_UNIT["px"] if unit in MM_PER_UNIT else value
 
 
-def parse_transform(text: str) -> np.ndarray | None:
-    """The matrix of a transform list, or None where it is not well formed. Source: SVG 1.1, section 7.6."""
-    matrix, at = IDENTITY, 0
-    for found in _TRANSFORM.finditer(text):
-        if text[at : found.start()].strip(" ,\t\r\n"):
-            return None
-        part = _one_transform(found[1], numbers(found[2]))
-        if part is None or not np.isfinite(part).all():
-            return None
-        matrix, at = compose(matrix, part), found.end()
-    return None if text[at:].strip(" ,\t\r\n") else matrix
+@dataclass(frozen=True)
+class Viewport:
+    """What percentages mean, the nearest viewport's width and height in user units; and the size of the font."""
 
+    width: float
+    height: float
+    font: float = FONT_PX
 
-def _one_transform(name: str, n: list[float]) -> np.ndarray | None:
-    count = len(n)
-    if name == "matrix" and count == 6:
-        return np.array([[n[0], n[2], n[4]], [n[1], n[3], n[5]]])
-    if name == "translate" and count in (1, 2):
-        return translation(n[0], n[1] if count == 2 else 0.0)
-    if name == "scale" and count in (1, 2):
-        return scaling(*n)
-    if name == "rotate" and count in (1, 3):
-        turn = rotation(math.radians(n[0]))
-        if count == 1:
-            return turn
-        return compose(translation(n[1], n[2]), compose(turn, translation(-n[1], -n[2])))
-    if name == "skewX" and count == 1:
-        return np.array([[1.0, math.tan(math.radians(n[0])), 0.0], [0.0, 1.0, 0.0]])
-    if name == "skewY" and count == 1:
-        return np.array([[1.0, 0.0, 0.0], [math.tan(math.radians(n[0])), 1.0, 0.0]])
-    return None
+    @property
+    def diagonal(self) -> float:
+        return ((self.width**2 + self.height**2) / 2) ** 0.5
+
+    def across(self, text: str | None, default=0.0):
+        return user_units(text, self.width, default, self.font)
+
+    def down(self, text: str | None, default=0.0):
+        return user_units(text, self.height, default, self.font)
+
+    def any_way(self, text: str | None, default=0.0):
+        """A length that is neither across nor down: a radius, a width of a line."""
+        return user_units(text, self.diagonal, default, self.font)
 
 
 def parse_view_box(text: str | None) -> tuple[float, float, float, float] | None:

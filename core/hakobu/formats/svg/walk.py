@@ -4,56 +4,54 @@ from __future__ import annotations
 
 import math
 from collections import Counter
+from collections.abc import Iterator
 from dataclasses import dataclass, replace
 
 import numpy as np
 
 from ...geometry import PathBuilder, compose, translation
 from ...geometry.build import Built
+from ...model import Fill, Finding
 from ...model.errors import TooMuch
 from ...model.notices import DAMAGED, EXTERNAL, LIVE_TEXT, NOT_UNDERSTOOD, TAKEN_PLAINLY, Notice
 from ..format import ReadOptions
 from .appearance import Looks, looks_of
-from .shapes import SHAPES, Viewport, draw
-from .style import INHERITED, StyleSheet, resolve
-from .values import fit_view_box, parse_transform, parse_view_box, user_units
+from .images import Embedded, embedded
+from .markers import vertices
+from .shapes import SHAPES, draw
+from .style import FONT_WORDS, GEOMETRY, INHERITED, StyleSheet, resolve
+from .transforms import origin_of, parse_transform
+from .values import Viewport, fit_view_box, parse_view_box, user_units
 from .xml_tree import Node
 
 #: Drawn only where something refers to them, or not drawings at all.
 NOT_DRAWN = {"defs", "symbol", "clipPath", "mask", "marker", "pattern", "linearGradient", "radialGradient", "filter"}
-NOT_DRAWN |= {
-    "title",
-    "desc",
-    "metadata",
-    "style",
-    "view",
-    "cursor",
-    "font",
-    "font-face",
-    "color-profile",
-    "solidcolor",
-}
+NOT_DRAWN |= {"title", "desc", "metadata", "style", "view", "cursor", "font", "font-face", "color-profile"}
+NOT_DRAWN |= {"solidcolor", "solidColor", "hatch", "meshgradient"}
 #: Moving or programmed parts: the drawing is taken as it stands.
 LIVELY = {"animate", "animateTransform", "animateMotion", "animateColor", "set", "script", "discard"}
-_MARKERS = "Arrow heads or markers on lines are left out"
-#: Properties that change the picture in ways that are not followed.
-UNFOLLOWED = (
-    ("clip-path", NOT_UNDERSTOOD, "A clipping is not followed: lines outside it are still there"),
-    ("mask", NOT_UNDERSTOOD, "A mask is not followed: lines behind it are still there"),
-    ("filter", TAKEN_PLAINLY, "A filter effect is left out"),
-    ("marker", NOT_UNDERSTOOD, _MARKERS),
-    ("marker-start", NOT_UNDERSTOOD, _MARKERS),
-    ("marker-mid", NOT_UNDERSTOOD, _MARKERS),
-    ("marker-end", NOT_UNDERSTOOD, _MARKERS),
-)
 #: A pen stretched by less than this looks round.
 EVEN_STRETCH = 1.01
 CONTAINERS = {"g", "a", "svg", "switch"}
+#: The language that a `switch` is read in.
+LANGUAGE = "en"
+#: References within references, at most.
+DEEPEST = 40
+
+
+@dataclass(frozen=True)
+class Clip:
+    """A clipping: its element, the matrix of what it clips, and the place in the file of that."""
+
+    node: Node
+    matrix: np.ndarray
+    anchor: str
 
 
 @dataclass(frozen=True)
 class State:
-    """What is handed down: matrix to mm, properties, opacity so far, visibility, viewport, place in file and groups."""
+    """What is handed down: matrix to mm, properties, viewport, opacity so far, visibility, place in file, groups,
+    references followed so far, and clippings."""
 
     matrix: np.ndarray
     style: dict[str, str]
@@ -63,6 +61,7 @@ class State:
     anchor: str = ""
     groups: tuple[str, ...] = ()
     uses: tuple[int, ...] = ()
+    clips: tuple[Clip, ...] = ()
 
 
 @dataclass(frozen=True)
@@ -77,19 +76,22 @@ class Drawn:
     name: str
     hidden: bool
     groups: tuple[str, ...]
+    clips: tuple[Clip, ...] = ()
 
 
 class Walk:
     def __init__(self, options: ReadOptions, sheet: StyleSheet, by_id: dict[str, Node]) -> None:
         self.options, self.sheet, self.by_id = options, sheet, by_id
         self.drawn: list[Drawn] = []
+        self.pictures: list[Embedded] = []
         self.group_names: dict[str, tuple[str, bool, str | None, dict]] = {}
-        self.notices: list = []
+        self.notices: list[Finding] = []
         self._counted: Counter[tuple[Notice, str]] = Counter()
         self._lines: dict[tuple[Notice, str], int] = {}
-        self._copies = 0
-        self._segments = 0
+        self._copies = self._segments = 0
         self._root_scale = 1.0
+        #: Whether shapes are areas that clip: then their rule is `clip-rule`, and paint does not matter.
+        self.clipping = False
 
     # -- what is said about the file ---------------------------------------------------------------------------------
     def say(self, notice: Notice, what: str, line: int) -> None:
@@ -97,24 +99,26 @@ class Walk:
         self._counted[notice, what] += 1
         self._lines.setdefault((notice, what), line)
 
-    def findings(self):
+    def findings(self) -> Iterator[Finding]:
         for (notice, what), count in self._counted.items():
             line = self._lines[notice, what]
             times = f"{count} times, first in line {line}" if count > 1 else f"in line {line}"
             yield notice.at(f"{what} ({times}).", what, count=count, line=line)
         for selector in dict.fromkeys(self.sheet.not_understood):
             yield TAKEN_PLAINLY.at(f'The style rule for "{selector}" was not followed.', selector)
+        for name in dict.fromkeys(self.sheet.outside):
+            yield EXTERNAL.at(f'A style sheet lies in "{name}".', name)
         yield from self.notices
 
     # -- the walk ----------------------------------------------------------------------------------------------------
     def root(self, node: Node, matrix: np.ndarray, viewport: Viewport) -> None:
-        self._root_scale = _scale(matrix)
+        self._root_scale = scale_of(matrix)
         # A transform on the outermost element is the page's, which is laid out without it.
         attributes = {name: value for name, value in node.attributes.items() if name != "transform"}
         root = replace(node, attributes=attributes)
-        self._children(node, self._styled(root, State(matrix, dict(INHERITED), viewport), ""))
+        self.children(node, self.styled(root, State(matrix, dict(INHERITED), viewport), ""))
 
-    def _children(self, node: Node, state: State) -> None:
+    def children(self, node: Node, state: State) -> None:
         seen: Counter[str] = Counter()
         for child in node.children:
             seen[child.tag] += 1
@@ -127,7 +131,10 @@ class Walk:
         if tag in LIVELY:
             what = "A script is left out" if tag == "script" else "A moving part is taken as it stands"
             return self.say(TAKEN_PLAINLY, what, node.line)
-        state = self._styled(node, state, anchor)
+        state = self.styled(node, state, anchor)
+        placed = {name: state.style[name] for name in GEOMETRY if name in state.style}
+        if placed:
+            node = replace(node, attributes={**node.attributes, **placed})
         if tag in SHAPES:
             self._shape(node, state)
         elif tag in CONTAINERS:
@@ -135,105 +142,168 @@ class Walk:
         elif tag == "use":
             self._use(node, state)
         elif tag == "text":
-            words = " ".join(_all_text(node).split())[:40]
-            self.say(LIVE_TEXT, f'"{words}" is text, not outlines', node.line)
+            self._text(node, state)
         elif tag == "image":
-            self._image(node)
+            self._image(node, state)
         else:
             self.say(NOT_UNDERSTOOD, f"<{tag[:30]}> is not known here", node.line)
 
-    def _styled(self, node: Node, state: State, anchor: str) -> State:
+    def styled(self, node: Node, state: State, anchor: str) -> State:
         """What is handed down to an element and its children; what is not followed is said."""
         inherited = {name: state.style[name] for name in INHERITED}
-        style = resolve(node.tag, node.attributes, inherited, self.sheet)
-        matrix, opacity = state.matrix, state.opacity
+        style = resolve(node, inherited, self.sheet)
+        matrix, opacity, viewport, clips = state.matrix, state.opacity, state.viewport, state.clips
+        if style["font-size"] != inherited["font-size"]:
+            viewport = replace(viewport, font=self._font(style["font-size"], viewport.font))
+            style["font-size"] = f"{viewport.font}px"
         if len(style) > len(INHERITED):
-            matrix = self._moved(style, matrix, node)
-            opacity *= min(max(user_units(style.get("opacity"), 1.0, 1.0), 0.0), 1.0)
+            matrix = self._moved(style, matrix, viewport, node)
+            opacity *= _share(style.get("opacity"))
+            clips = self._clipped(style, clips, matrix, node, anchor)
             self._say_unfollowed(style, node)
         hidden = state.hidden or style.get("display") == "none"
-        return State(matrix, style, state.viewport, opacity, hidden, anchor, state.groups, state.uses)
+        return State(matrix, style, viewport, opacity, hidden, anchor, state.groups, state.uses, clips)
 
-    def _moved(self, style: dict[str, str], matrix: np.ndarray, node: Node) -> np.ndarray:
+    def _font(self, text: str, outer: float) -> float:
+        if text in FONT_WORDS:
+            return FONT_WORDS[text]
+        size = user_units(text, outer, None, outer)
+        return size if size is not None and size > 0 else outer
+
+    def _moved(self, style: dict[str, str], matrix: np.ndarray, viewport: Viewport, node: Node) -> np.ndarray:
         text = style.get("transform", "none")
-        if text == "none":
+        if text in ("none", ""):
             return matrix
-        part = parse_transform(text)
-        if part is None:
+        part = parse_transform(text, viewport)
+        origin = origin_of(style.get("transform-origin", ""), viewport)
+        if part is None or origin is None:
             self.say(DAMAGED, f'A transform cannot be read: "{text[:40]}"', node.line)
             return matrix
-        return compose(matrix, part)
+        if style.get("transform-box", "view-box") not in ("view-box", "border-box"):
+            self.say(TAKEN_PLAINLY, "A transform about a shape's own box is taken about the page's", node.line)
+        x, y = origin
+        return compose(matrix, compose(translation(x, y), compose(part, translation(-x, -y))))
+
+    def _clipped(self, style, clips, matrix, node: Node, anchor: str) -> tuple[Clip, ...]:
+        value = style.get("clip-path", "none")
+        if value == "none":
+            return clips
+        target = self.by_id.get(reference_of(value) or "")
+        if target is None or target.tag != "clipPath":
+            known = value.startswith("url(")
+            what = (
+                "A clipping refers to something that is not there" if known else "A clipping by a CSS shape is left out"
+            )
+            self.say(DAMAGED if known else NOT_UNDERSTOOD, what, node.line)
+            return clips
+        return (*clips, Clip(target, matrix, anchor))
 
     def _say_unfollowed(self, style: dict[str, str], node: Node) -> None:
-        for name, notice, what in UNFOLLOWED:
-            if style.get(name, "none") != "none":
-                self.say(notice, what, node.line)
+        if style.get("mask", "none") != "none":
+            self.say(NOT_UNDERSTOOD, "A mask is not followed: lines behind it are still there", node.line)
+        if style.get("filter", "none") != "none":
+            self.say(TAKEN_PLAINLY, "A filter effect is left out", node.line)
 
+    # -- containers and references -----------------------------------------------------------------------------------
     def _container(self, node: Node, state: State) -> None:
         if node.tag == "svg":
-            state = self._nested(node, state)
+            state = self.nested(node, state)
         title = next((child.text.strip() for child in node.children if child.tag == "title"), "")
-        name = title or node.attributes.get("id", "")
-        self.group_names[state.anchor] = (name, bool(title), state.style.get("color"), node.attributes)
+        noted, layer = _noted(node.attributes)
+        name = title or noted or node.attributes.get("id", "")
+        self.group_names[state.anchor] = (name, bool(title) or layer, state.style.get("color"), node.attributes)
         state = replace(state, groups=(*state.groups, state.anchor))
         if node.tag == "switch":
-            conditions = ("requiredExtensions", "requiredFeatures", "systemLanguage")
-            plain = [
-                c for c in node.children if c.tag not in NOT_DRAWN and not any(k in c.attributes for k in conditions)
-            ]
-            if plain:
-                self._element(plain[0], state, f"{state.anchor}/{plain[0].tag}[1]")
+            first = next((child for child in node.children if child.tag not in NOT_DRAWN and _applies(child)), None)
+            if first is not None:
+                self._element(first, state, f"{state.anchor}/{first.tag}[1]")
             return
-        self._children(node, state)
+        self.children(node, state)
 
-    def _nested(self, node: Node, state: State) -> State:
+    def nested(self, node: Node, state: State) -> State:
+        """The state inside a viewport of its own."""
         a, viewport = node.attributes, state.viewport
-        width = user_units(a.get("width"), viewport.width, viewport.width)
-        height = user_units(a.get("height"), viewport.height, viewport.height)
-        x, y = user_units(a.get("x"), viewport.width), user_units(a.get("y"), viewport.height)
+        width = viewport.across(_given(a.get("width")), viewport.width)
+        height = viewport.down(_given(a.get("height")), viewport.height)
+        x, y = viewport.across(a.get("x")), viewport.down(a.get("y"))
         matrix = compose(state.matrix, translation(x, y))
+        clips = state.clips
+        if state.style.get("overflow", "hidden") not in ("visible", "auto"):
+            window = Node("rect", {"width": f"{width}", "height": f"{height}"}, node.line)
+            clips = (*clips, Clip(Node("clipPath", {}, node.line, children=[window]), matrix, ""))
         view_box = parse_view_box(a.get("viewBox"))
         if view_box and width > 0 and height > 0:
             matrix = compose(matrix, fit_view_box(view_box, width, height, a.get("preserveAspectRatio")))
-            return replace(state, matrix=matrix, viewport=Viewport(*view_box[2:]))
-        return replace(state, matrix=matrix, viewport=Viewport(width, height))
+            width, height = view_box[2:]
+        return replace(state, matrix=matrix, viewport=Viewport(width, height, viewport.font), clips=clips)
 
     def _use(self, node: Node, state: State) -> None:
-        reference = node.attributes.get("href", "")
+        reference = node.attributes.get("href", "").strip()
         if not reference.startswith("#"):
             return self.say(EXTERNAL, f'A copy is taken from "{reference[:60]}"', node.line)
         target = self.by_id.get(reference[1:])
         if target is None:
             return self.say(DAMAGED, f'A copy refers to "{reference[:40]}", which is not in the file', node.line)
-        if id(target) in state.uses or len(state.uses) > 40:
+        if not self.enters(target, state):
             return self.say(DAMAGED, f'A copy of "{reference[:40]}" contains itself', node.line)
-        self._copies += 1
-        if self._copies > self.options.budget.copies:
-            raise TooMuch(
-                f"It repeats its parts more than {self.options.budget.copies:,} times: such a file is not read."
-            )
-        x = user_units(node.attributes.get("x"), state.viewport.width)
-        y = user_units(node.attributes.get("y"), state.viewport.height)
-        matrix = compose(state.matrix, translation(x, y))
+        a = node.attributes
+        x, y = state.viewport.across(a.get("x")), state.viewport.down(a.get("y"))
         anchor = f"{state.anchor}/{target.tag}[1]"
-        state = replace(state, matrix=matrix, uses=(*state.uses, id(target)))
+        state = replace(
+            state,
+            matrix=compose(state.matrix, translation(x, y)),
+            uses=(*state.uses, target.number),
+            groups=state.groups,
+        )
+        if target.tag in ("symbol", "svg"):
+            # Its own size, unless the reference states another (SVG 2, section 5.6.2).
+            size = {k: v for k, v in a.items() if k in ("width", "height")}
+            target = replace(target, attributes={"width": "100%", "height": "100%", **target.attributes, **size})
         if target.tag == "symbol":
-            size = {k: v for k, v in node.attributes.items() if k in ("width", "height")}
-            state = self._styled(target, state, anchor)
-            attributes = {"width": "100%", "height": "100%", **target.attributes, **size}
-            self._children(target, self._nested(replace(target, attributes=attributes), state))
+            self.children(target, self.nested(target, self.styled(target, state, anchor)))
         else:
             self._element(target, state, anchor)
+        return None
 
-    def _image(self, node: Node) -> None:
-        reference = node.attributes.get("href", "")
-        if reference.startswith("data:"):
-            self.say(NOT_UNDERSTOOD, "A picture inside the drawing is not taken in yet", node.line)
-        else:
-            self.say(EXTERNAL, f'A picture lies in "{reference[:60]}"', node.line)
+    def enters(self, target: Node, state: State) -> bool:
+        """Whether a reference may be followed: not into itself. Raises TooMuch where there are too many."""
+        if target.number in state.uses or len(state.uses) > DEEPEST:
+            return False
+        self._copies += 1
+        if self._copies > self.options.budget.copies:
+            most = self.options.budget.copies
+            raise TooMuch(f"It repeats its parts more than {most:,} times: such a file is not read.")
+        return True
 
+    # -- text and pictures -------------------------------------------------------------------------------------------
+    def _text(self, node: Node, state: State) -> None:
+        words = " ".join(_all_text(node).split())[:40]
+        if not words or state.hidden:
+            return
+        family = state.style["font-family"].split(",")[0].strip("\"' ")
+        size = state.viewport.font * scale_of(state.matrix)
+        x, y = state.viewport.across(node.attributes.get("x")), state.viewport.down(node.attributes.get("y"))
+        place = state.matrix[:, :2] @ (x, y) + state.matrix[:, 2]
+        font = f" in {family}," if family else ""
+        where = f"{place[0]:.1f}, {place[1]:.1f} mm from the top left"
+        message = f'"{words}" is text, not outlines:{font} {size:.1f} mm high, at {where} (line {node.line}).'
+        at = tuple(float(v) for v in place) if np.isfinite(place).all() else None
+        self.notices.append(LIVE_TEXT.at(message, f"{state.anchor} {words}", place=at, line=node.line))
+
+    def _image(self, node: Node, state: State) -> None:
+        reference = node.attributes.get("href", "").strip()
+        if not reference.startswith("data:"):
+            return self.say(EXTERNAL, f'A picture lies in "{reference[:60]}"', node.line)
+        found = embedded(node, state.matrix, state.viewport, self.options.budget)
+        if isinstance(found, str):
+            return self.say(NOT_UNDERSTOOD, found, node.line)
+        if not state.hidden:
+            self.pictures.append(replace(found, anchor=state.anchor))
+        return None
+
+    # -- shapes ------------------------------------------------------------------------------------------------------
     def _shape(self, node: Node, state: State) -> None:
-        builder = PathBuilder(_scale(state.matrix))
+        builder = PathBuilder(scale_of(state.matrix))
         wrong = draw(node, builder, state.viewport)
         if wrong:
             self.say(DAMAGED, f"A {node.tag} is drawn only up to its fault: {wrong}", node.line)
@@ -244,19 +314,59 @@ class Walk:
         if self._segments > self.options.budget.segments:
             most = self.options.budget.segments
             raise TooMuch(f"It holds more than {most:,} curves, the most that are read; split it.")
-        looks, said = looks_of(state.style, state.opacity, _scale(state.matrix), self._root_scale, self.by_id)
+        scale = scale_of(state.matrix)
+        looks, said = looks_of(state.style, state.opacity, scale, self._root_scale, self.by_id, state.viewport)
+        if self.clipping:
+            looks, said = Looks(Fill("#000000"), None, state.style["clip-rule"], 1.0), []
         if looks.stroke and _stretch(state.matrix) > EVEN_STRETCH:
             said.append("A line is broader one way than the other; it is taken as evenly broad")
         for what in said:
             self.say(TAKEN_PLAINLY, what, node.line)
         hidden = state.hidden or state.style["visibility"] != "visible"
         title = next((child.text.strip() for child in node.children if child.tag == "title"), "")
-        name = title or node.attributes.get("id", "")
-        drawn = Drawn(state.anchor, built, state.matrix, node.line, looks, name, hidden, state.groups)
+        name = title or _noted(node.attributes)[0] or node.attributes.get("id", "")
+        drawn = Drawn(state.anchor, built, state.matrix, node.line, looks, name, hidden, state.groups, state.clips)
         self.drawn.append(drawn)
+        if node.tag not in ("rect", "circle", "ellipse"):
+            self._markers(node, built, state)
+
+    def _markers(self, node: Node, built: Built, state: State) -> None:
+        """Arrow heads and the like, each drawn as what it is made of (SVG 2, section 13.7)."""
+        names = {which: state.style[f"marker-{which}"] for which in ("start", "mid", "end")}
+        if all(name == "none" for name in names.values()) or state.hidden:
+            return
+        width = state.viewport.any_way(state.style["stroke-width"], 1.0)
+        for number, (which, x, y, angle) in enumerate(vertices(built)):
+            target = self.by_id.get(reference_of(names[which]) or "")
+            if target is None or target.tag != "marker":
+                if names[which] != "none":
+                    self.say(DAMAGED, "A marker refers to something that is not there", node.line)
+                continue
+            if not self.enters(target, state):
+                return self.say(DAMAGED, "A marker contains itself", node.line)
+            a = target.attributes
+            scale = 1.0 if a.get("markerUnits") == "userSpaceOnUse" else width
+            turn = _turn(a.get("orient", "0"), angle, which)
+            own = self.styled(target, replace(state, style=dict(INHERITED)), f"{state.anchor}/marker[{number + 1}]")
+            placed = compose(state.matrix, _turned_about(x, y, turn, scale))
+            inner = replace(own, matrix=placed, uses=(*state.uses, target.number), opacity=state.opacity)
+            self.children(target, self._in_marker(target, inner))
+        return None
+
+    def _in_marker(self, target: Node, state: State) -> State:
+        a = target.attributes
+        width, height = user_units(a.get("markerWidth"), 0.0, 3.0), user_units(a.get("markerHeight"), 0.0, 3.0)
+        sized = replace(target, attributes={**a, "x": "0", "y": "0", "width": f"{width}", "height": f"{height}"})
+        view_box = parse_view_box(a.get("viewBox"))
+        fit = fit_view_box(view_box, width, height, a.get("preserveAspectRatio")) if view_box else None
+        reference = np.array([user_units(a.get("refX"), width), user_units(a.get("refY"), height)])
+        if fit is not None:
+            reference = fit[:, :2] @ reference + fit[:, 2]
+        moved = compose(state.matrix, translation(*(-reference)))
+        return self.nested(sized, replace(state, matrix=moved))
 
 
-def _scale(matrix: np.ndarray) -> float:
+def scale_of(matrix: np.ndarray) -> float:
     """The mean scale of a matrix: what it does to stroke widths."""
     (a, c, _), (b, d, _) = matrix.tolist()
     return abs(a * d - b * c) ** 0.5 or 1e-12
@@ -267,6 +377,61 @@ def _stretch(matrix: np.ndarray) -> float:
     (a, c, _), (b, d, _) = matrix.tolist()
     size, turn = math.hypot(a + d, b - c), math.hypot(a - d, b + c)
     return (size + turn) / max(abs(size - turn), 1e-12)
+
+
+def reference_of(value: str) -> str | None:
+    """The id in url(#id)."""
+    value = value.strip()
+    if not value.startswith("url("):
+        return None
+    return value[4:].partition(")")[0].strip("\"' ").removeprefix("#")
+
+
+def _share(text: str | None) -> float:
+    """An opacity from 0 to 1; a percentage is one as well."""
+    return min(max(user_units(text, 1.0, 1.0), 0.0), 1.0)
+
+
+def _given(text: str | None) -> str | None:
+    return None if text == "auto" else text
+
+
+def _applies(node: Node) -> bool:
+    """Whether a child of a `switch` is for us: in our language, and asking for nothing beyond the standard."""
+    if node.attributes.get("requiredExtensions", "").strip():
+        return False
+    languages = node.attributes.get("systemLanguage")
+    if languages is None:
+        return True
+    return any(word.strip().lower().split("-")[0] == LANGUAGE for word in languages.split(","))
+
+
+def _noted(attributes: dict[str, str]) -> tuple[str, bool]:
+    """A name that an editor notes in attributes of its own, and whether it says that the group is a layer."""
+    name, layer = attributes.get("data-name", ""), False
+    for key, value in attributes.items():
+        prefix, colon, word = key.partition(":")
+        if colon and prefix not in ("xml", "xmlns", "xlink"):
+            if word == "label":
+                name = value
+            layer = layer or (word == "groupmode" and value == "layer")
+    return name.strip(), layer
+
+
+def _turn(orient: str, angle: float, which: str) -> float:
+    """The angle of a marker in radians."""
+    if orient.startswith("auto"):
+        return angle + (math.pi if orient == "auto-start-reverse" and which == "start" else 0.0)
+    degrees = orient.removesuffix("deg").strip()
+    try:
+        return math.radians(float(degrees))
+    except ValueError:
+        return 0.0
+
+
+def _turned_about(x: float, y: float, turn: float, scale: float) -> np.ndarray:
+    c, s = scale * math.cos(turn), scale * math.sin(turn)
+    return np.array([[c, -s, x], [s, c, y]])
 
 
 def _all_text(node: Node) -> str:

@@ -18,11 +18,13 @@ SVG_NAMESPACE = "http://www.w3.org/2000/svg"
 
 @dataclass(eq=False)
 class Node:
-    """tag: the local name, or prefix:name of a foreign vocabulary. attributes: by local name, xlink's too."""
+    """tag: the local name, or prefix:name of a foreign vocabulary. attributes: by local name, xlink's too. number: of
+    the element in the file, which its copies keep."""
 
     tag: str
     attributes: dict[str, str]
     line: int
+    number: int = 0
     children: list[Node] = field(default_factory=list)
     text: str = ""
 
@@ -101,6 +103,7 @@ class _Collector:
             if name.startswith("xmlns:") and value == SVG_NAMESPACE:
                 self.prefixes.add(name[6:])
         node = Node(self._local(tag), {_attribute(k): v for k, v in attributes.items()}, self.parser.CurrentLineNumber)
+        node.number = self.elements
         if self.stack:
             self.stack[-1].children.append(node)
         else:

@@ -108,9 +108,9 @@ def strays(c, u, i0, i1, of, rows, tolerance):
     " f8[:, ::1])"
 )
 def goes(p, run, i0, i1, n, t0, arriving, of, rows, within, corner0, corner1, u, c):
-    """Whether one cubic c from a point in direction t0 to another keeps within what its rows allow, and whether it is so
-    far off that one of half the length should be tried. Its end is free but at the last of n points; at a corner that a run
-    begins or ends with it may have another direction."""
+    """Whether one cubic c from a point in direction t0 to another keeps within what its rows allow, and whether it is
+    so far off that one of half the length should be tried. Its end is free but at the last of n points; at a corner
+    that a run begins or ends with it may have another direction."""
     t1 = -arriving
     if i1 - i0 < 2:
         as_short(p[i0], p[i1], t0, t1, c)

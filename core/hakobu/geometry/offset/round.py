@@ -106,6 +106,8 @@ def joined(rows, part, plain, order, start, loose: int, off_mm: float = 0.0) -> 
     if not len(rows):
         return NOTHING
     keep = np.add.reduceat(sizes_of(rows), start[:-1]) > NOTHING_MM
+    if keep.all():
+        return Traced(rows, part, plain, start, loose, off_mm)
     kept = np.repeat(keep, np.diff(start))
     start = np.concatenate([[0], np.cumsum(np.diff(start)[keep])])
     return Traced(rows[kept], part[kept], plain[kept], start, loose, off_mm)
