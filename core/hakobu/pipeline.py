@@ -118,12 +118,12 @@ def result_key(step: Step, document_key: str) -> str:
     return hashlib.sha256(json.dumps(data, sort_keys=True).encode()).hexdigest()
 
 
-def write(document: Document, format_id: str, title: str = "") -> Written:
+def write(document: Document, format_id: str, title: str = "", options: WriteOptions | None = None) -> Written:
     """The design as a file. Raises UnknownFormat where the format is only read."""
     format_ = formats.by_id(format_id)
     if format_.write is None:
         raise UnknownFormat(f"{format_.name} can be read here, but not written.")
-    return format_.write(document, WriteOptions(title=title))
+    return format_.write(document, options or WriteOptions(title=title))
 
 
 def prove(file_name: str, data: bytes, design: Document) -> tuple[proof.Proof, ReadResult]:

@@ -8,7 +8,7 @@ import tempfile
 from pathlib import Path
 
 from .. import formats, pipeline
-from ..formats import ReadResult
+from ..formats import ReadResult, WriteOptions
 from ..formats.budget import READING
 from ..model import Document
 from ..model.errors import BadRequest, CannotDo, UnreadableFile
@@ -50,9 +50,9 @@ def format_for(name: str, to: str | None) -> str:
     return found.id
 
 
-def write_design(document: Document, name: str, to: str | None, title: str = "") -> tuple[str, ...]:
+def write_design(document: Document, name: str, to: str | None, options: WriteOptions | None = None) -> tuple[str, ...]:
     """Writes the file and returns what the format could not hold."""
-    written = pipeline.write(document, format_for(name, to), title)
+    written = pipeline.write(document, format_for(name, to), options=options)
     write_bytes(name, written.data)
     return written.notes
 

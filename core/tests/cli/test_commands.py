@@ -148,7 +148,7 @@ class Errors(Case):
     def test_table(self):
         (self.folder / "empty.svg").write_bytes(b"")
         (self.folder / "cut.svg").write_bytes(TITLE.read_bytes()[:900])
-        (self.folder / "pic.svg").write_bytes(b"GIF89a1234")
+        (self.folder / "pic.svg").write_bytes(b"hello there")
         for words, said in (
             (("check", self.folder / "empty.svg"), "empty.svg is empty"),
             (("check", self.folder / "cut.svg"), "ends in the middle"),

@@ -4,7 +4,7 @@ import unittest
 
 import numpy as np
 
-from hakobu.formats.svg.writer import path_data
+from hakobu.formats.svg.path_text import path_data
 from hakobu.geometry import Path, scaling, transform, translation
 from hakobu.geometry.boolean import difference, union
 
@@ -17,7 +17,7 @@ SIZE = 120
 
 
 def painted(*paths: Path, colour: str = "black") -> str:
-    return "".join(f'<path d="{path_data(path)}" fill="{colour}" fill-rule="nonzero"/>' for path in paths)
+    return "".join(f'<path d="{path_data(path, 5)}" fill="{colour}" fill-rule="nonzero"/>' for path in paths)
 
 
 class Coverage(unittest.TestCase):

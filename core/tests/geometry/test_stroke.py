@@ -5,7 +5,7 @@ import unittest
 
 import numpy as np
 
-from hakobu.formats.svg.writer import path_data
+from hakobu.formats.svg.path_text import path_data
 from hakobu.geometry import Path, scaling, transform, translation
 from hakobu.geometry.measure import lengths
 from hakobu.geometry.offset import stroke_outline
@@ -29,10 +29,10 @@ class Painted(unittest.TestCase):
         made = stroke_outline(path, width, join, ends, limit, dashes, shift).path
         pattern = f'stroke-dasharray="{" ".join(map(str, dashes))}" stroke-dashoffset="{shift}"' if dashes else ""
         theirs = (
-            f'<path d="{path_data(path)}" fill="none" stroke="black" stroke-width="{width}"'
+            f'<path d="{path_data(path, 5)}" fill="none" stroke="black" stroke-width="{width}"'
             f' stroke-linejoin="{JOINS[join]}" stroke-linecap="{ENDS[ends]}" stroke-miterlimit="{limit}" {pattern}/>'
         )
-        ours = f'<path d="{path_data(made)}" fill="black"/>'
+        ours = f'<path d="{path_data(made, 5)}" fill="black"/>'
         a, b = rendered(ours, SIZE), rendered(theirs, SIZE)
         self.assertGreater(float(a.std()), 0.05)
         # Two 256ths on each pixel of the rims, about a tenth of the picture, are how finely resvg covers them.

@@ -1,4 +1,8 @@
-"""SVG out: plain, at true size, with presentation attributes and nothing else."""
+"""SVG out: plain, at true size, with presentation attributes and nothing else.
+
+A piece is one element with its holes, a circle or a straight line one of its own kind, so that whatever opens the file
+takes it apart as a person expects.
+"""
 
 from __future__ import annotations
 
@@ -8,41 +12,26 @@ from xml.sax.saxutils import escape
 
 import numpy as np
 
-from ...geometry import ARC, CUBIC, Path
-from ...geometry.arcs import points_on_arcs
-from ...geometry.tolerances import STRAIGHT_BULGE
-from ...model import Document, Layer, Piece, Treatment
+from ...geometry import LINE, Path
+from ...model import Document, Layer, Piece, Stroke, Treatment
 from ..format import WriteOptions, Written
+from .path_text import number, path_data
 
-#: Decimals of a millimetre: a hundred times finer than any machine's step.
-DECIMALS = 5
+#: Decimals that coordinates are never rounded to less than.
+LEAST_DECIMALS = 3
+#: Decimals of shares, such as opacities.
+SHARE_DECIMALS = 5
 #: The line that shows a followed outline without any paint of its own.
 HAIRLINE_MM = 0.1
-#: The bulge of an arc of 140 degrees: up to there rounding moves an arc's middle by a few of its own units only.
-NEARLY_HALF = 0.7
 
 
 def write(document: Document, options: WriteOptions) -> Written:
     """A page in millimetres; a titled group for each run of pieces on one layer, in paint order."""
-    left, top, width, height = _frame(document)
-    head = (
-        f'<svg xmlns="http://www.w3.org/2000/svg" width="{_n(width)}mm" height="{_n(height)}mm" '
-        f'viewBox="{_n(left)} {_n(top)} {_n(width)} {_n(height)}">'
-    )
-    out = ['<?xml version="1.0" encoding="UTF-8"?>', head]
-    if options.title:
-        out.append(_title(options.title))
-    parent = {member: group.id for group in document.groups for member in group.members}
-    names = {group.id: group.name for group in document.groups}
-    for layer_id, run in groupby(document.pieces, key=lambda piece: piece.layer):
-        layer = document.layer_by_id[layer_id]
-        out.append(_layer_start(layer))
-        _write_run(out, list(run), parent, names, layer)
-        out.append("</g>")
-    out.append("</svg>")
+    writer = _Writer(document, max(LEAST_DECIMALS, round(-math.log10(options.precision_mm))))
+    writer.write(options.title)
     lost = [p for p in document.pictures if document.layer_by_id[p.layer].treatment is not Treatment.LEAVE_OUT]
     notes = ("pictures are not written yet",) if lost else ()
-    return Written(("\n".join(out) + "\n").encode(), notes)
+    return Written(("\n".join(writer.out) + "\n").encode(), notes)
 
 
 def _frame(document: Document) -> tuple[float, float, float, float]:
@@ -61,103 +50,99 @@ def _layer_start(layer: Layer) -> str:
     return f'<g color="{layer.color}"{extra}>\n{_title(layer.name)}'
 
 
-def _write_run(out: list[str], run: list[Piece], parent: dict, names: dict, layer: Layer) -> None:
-    """The pieces of a run, each group that stays together within it as a group of its own."""
-    open_groups: list[str] = []
-    for piece in run:
-        chain: list[str] = []
-        at = parent.get(piece.id)
-        while at is not None:
-            chain.insert(0, at)
-            at = parent.get(at)
-        same = 0
-        while same < min(len(chain), len(open_groups)) and chain[same] == open_groups[same]:
-            same += 1
-        out.extend("</g>" for _ in open_groups[same:])
-        out.extend(f"<g>{_title(names[g])}" for g in chain[same:])
-        open_groups = chain
-        out.append(_piece(piece, layer))
-    out.extend("</g>" for _ in open_groups)
-
-
 def _title(name: str) -> str:
     return f"<title>{escape(name)}</title>" if name else ""
 
 
-def _piece(piece: Piece, layer: Layer) -> str:
-    fill, stroke = piece.fill, piece.stroke
-    attributes = [f'd="{path_data(piece.path)}"', f'fill="{fill.color if fill else "none"}"']
-    if fill and fill.opacity != 1:
-        attributes.append(f'fill-opacity="{_n(fill.opacity)}"')
-    if fill and piece.fill_rule == "evenodd":
-        attributes.append('fill-rule="evenodd"')
-    if stroke:
-        attributes += _stroke(stroke)
-    elif not fill and layer.treatment.follows_lines:
-        attributes += [f'stroke="{layer.color}"', f'stroke-width="{HAIRLINE_MM}"']
-    if piece.opacity != 1:
-        attributes.append(f'opacity="{_n(piece.opacity)}"')
-    if piece.name:
-        return f"<path {' '.join(attributes)}>{_title(piece.name)}</path>"
-    return f"<path {' '.join(attributes)}/>"
+class _Writer:
+    def __init__(self, document: Document, decimals: int) -> None:
+        self.document, self.decimals = document, decimals
+        self.out: list[str] = []
 
+    def n(self, value: float) -> str:
+        return number(value, self.decimals)
 
-def _stroke(stroke) -> list[str]:
-    found = [f'stroke="{stroke.color}"', f'stroke-width="{_n(stroke.width_mm)}"']
-    if stroke.opacity != 1:
-        found.append(f'stroke-opacity="{_n(stroke.opacity)}"')
-    if stroke.cap != "butt":
-        found.append(f'stroke-linecap="{stroke.cap}"')
-    if stroke.join != "miter":
-        found.append(f'stroke-linejoin="{stroke.join}"')
-    elif stroke.miter_limit != 4:
-        found.append(f'stroke-miterlimit="{_n(stroke.miter_limit)}"')
-    if stroke.dashes:
-        found.append(f'stroke-dasharray="{" ".join(map(_n, stroke.dashes))}"')
-        if stroke.dash_offset:
-            found.append(f'stroke-dashoffset="{_n(stroke.dash_offset)}"')
-    return found
+    def write(self, title: str) -> None:
+        left, top, width, height = (self.n(v) for v in _frame(self.document))
+        self.out.append('<?xml version="1.0" encoding="UTF-8"?>')
+        self.out.append(
+            f'<svg xmlns="http://www.w3.org/2000/svg" width="{width}mm" height="{height}mm" '
+            f'viewBox="{left} {top} {width} {height}">'
+        )
+        if title:
+            self.out.append(_title(title))
+        for layer_id, run in groupby(self.document.pieces, key=lambda piece: piece.layer):
+            layer = self.document.layer_by_id[layer_id]
+            self.out.append(_layer_start(layer))
+            self._run(list(run), layer)
+            self.out.append("</g>")
+        self.out.append("</svg>")
 
+    def _run(self, run: list[Piece], layer: Layer) -> None:
+        """The pieces of a run, each group that stays together within it as a group of its own."""
+        parent = {member: group.id for group in self.document.groups for member in group.members}
+        names = {group.id: group.name for group in self.document.groups}
+        open_groups: list[str] = []
+        for piece in run:
+            chain: list[str] = []
+            at = parent.get(piece.id)
+            while at is not None:
+                chain.insert(0, at)
+                at = parent.get(at)
+            same = 0
+            while same < min(len(chain), len(open_groups)) and chain[same] == open_groups[same]:
+                same += 1
+            self.out.extend("</g>" for _ in open_groups[same:])
+            self.out.extend(f"<g>{_title(names[g])}" for g in chain[same:])
+            open_groups = chain
+            self.out.append(self._piece(piece, layer))
+        self.out.extend("</g>" for _ in open_groups)
 
-def path_data(path: Path) -> str:
-    """SVG path data of all outlines; arcs stay arcs."""
-    points = np.round(path.ctrl, DECIMALS).reshape(-1, 8).tolist()
-    parts: list[str] = []
-    for k in range(len(path)):
-        first, end = int(path.start[k]), int(path.start[k + 1])
-        closed = bool(path.closed[k])
-        parts.append(f"M{_n(points[first][0])} {_n(points[first][1])}")
-        for i in range(first, end):
-            row = points[i]
-            if path.kind[i] == CUBIC:
-                parts.append("C" + " ".join(map(_n, row[2:])))
-            elif path.kind[i] == ARC and abs(path.bulge[i]) >= STRAIGHT_BULGE:
-                parts.append(_arc(path.ctrl[i, 0], path.ctrl[i, 3], float(path.bulge[i])))
-            elif not (closed and i == end - 1 and i > first):
-                # The line back to the start is what Z draws, unless it is all there is.
-                parts.append(f"L{_n(row[6])} {_n(row[7])}")
-        if closed:
-            parts.append("Z")
-    return "".join(parts)
+    def _piece(self, piece: Piece, layer: Layer) -> str:
+        tag, attributes = self._shape(piece.path)
+        attributes = [attributes, *self._paint(piece, layer)]
+        if piece.name:
+            return f"<{tag} {' '.join(attributes)}>{_title(piece.name)}</{tag}>"
+        return f"<{tag} {' '.join(attributes)}/>"
 
+    def _shape(self, path: Path) -> tuple[str, str]:
+        """The element that a path is, and its geometry."""
+        if len(path) == 1 and path.is_circle[0]:
+            centre = (path.ctrl[0, 0] + path.ctrl[0, 3]) / 2
+            radius = float(np.hypot(*(path.ctrl[0, 0] - centre)))
+            return "circle", f'cx="{self.n(centre[0])}" cy="{self.n(centre[1])}" r="{self.n(radius)}"'
+        if path.segment_count == 1 and path.kind[0] == LINE and not path.closed[0]:
+            (x0, y0), (x1, y1) = path.ctrl[0, [0, 3]].tolist()
+            return "line", f'x1="{self.n(x0)}" y1="{self.n(y0)}" x2="{self.n(x1)}" y2="{self.n(y1)}"'
+        return "path", f'd="{path_data(path, self.decimals)}"'
 
-def _arc(first: np.ndarray, last: np.ndarray, bulge: float) -> str:
-    """One arc command, or two. The nearer an arc is to half a circle, the more a rounded radius or end moves its
-    middle. Exactly half a circle gets a radius a hair too small, which every reader must enlarge until it just reaches
-    (SVG 2, appendix B.2.5); what is nearly half is written in two."""
-    radius = float(np.hypot(*(last - first))) * (1 + bulge**2) / (4 * abs(bulge))
-    if abs(bulge) == 1:
-        radius = math.floor(radius * 10**DECIMALS - 1) / 10**DECIMALS
-    elif abs(bulge) > NEARLY_HALF:
-        half = math.tan(math.atan(bulge) / 2)
-        middle = points_on_arcs(first[None], last[None], np.array([bulge]), np.array([0.5]))[0]
-        return _arc(first, middle, half) + _arc(middle, last, half)
-    x, y = np.round(last, DECIMALS)
-    size = _n(max(radius, 10.0**-DECIMALS))
-    return f"A{size} {size} 0 0 {1 if bulge > 0 else 0} {_n(x)} {_n(y)}"
+    def _paint(self, piece: Piece, layer: Layer) -> list[str]:
+        fill, stroke = piece.fill, piece.stroke
+        found = [f'fill="{fill.color if fill else "none"}"']
+        if fill and fill.opacity != 1:
+            found.append(f'fill-opacity="{number(fill.opacity, SHARE_DECIMALS)}"')
+        if fill and piece.fill_rule == "evenodd":
+            found.append('fill-rule="evenodd"')
+        if stroke:
+            found += self._stroke(stroke)
+        elif not fill and layer.treatment.follows_lines:
+            found += [f'stroke="{layer.color}"', f'stroke-width="{HAIRLINE_MM}"']
+        if piece.opacity != 1:
+            found.append(f'opacity="{number(piece.opacity, SHARE_DECIMALS)}"')
+        return found
 
-
-def _n(value: float) -> str:
-    """A number with as few digits as hold it to a hundred-thousandth."""
-    text = f"{value:.{DECIMALS}f}".rstrip("0").rstrip(".")
-    return "0" if text in ("-0", "") else text
+    def _stroke(self, stroke: Stroke) -> list[str]:
+        found = [f'stroke="{stroke.color}"', f'stroke-width="{self.n(stroke.width_mm)}"']
+        if stroke.opacity != 1:
+            found.append(f'stroke-opacity="{number(stroke.opacity, SHARE_DECIMALS)}"')
+        if stroke.cap != "butt":
+            found.append(f'stroke-linecap="{stroke.cap}"')
+        if stroke.join != "miter":
+            found.append(f'stroke-linejoin="{stroke.join}"')
+        elif stroke.miter_limit != 4:
+            found.append(f'stroke-miterlimit="{number(stroke.miter_limit, SHARE_DECIMALS)}"')
+        if stroke.dashes:
+            found.append(f'stroke-dasharray="{" ".join(map(self.n, stroke.dashes))}"')
+            if stroke.dash_offset:
+                found.append(f'stroke-dashoffset="{self.n(stroke.dash_offset)}"')
+        return found

@@ -21,7 +21,7 @@ SHARP = 0.2
 #: Points along an arc are no farther apart than this, in radians; and on every piece there are so many at least.
 APART, LEAST = 0.2, 2
 #: Parts of the way from one point to the next between which a curve is looked at.
-LOOKS = 4
+LOOKS = 6
 #: The share of the tolerance that is kept to at those places, so that it is kept to in between.
 SURE = 0.99
 #: A curve is given up where it does not reach so many points in a row.

@@ -12,7 +12,10 @@ from ..search import curve_table
 from ..sharing import shared_out
 
 #: How far lines and arcs may be from the curves that they stand for, in mm. What lies at a distance moves no more.
-PARTS_MM = 2e-4
+PARTS_MM = 5e-4
+#: The same of curves that are shorter than this as a rule, as of a traced outline: how far its curves may be fitted
+#: depends on its noise, and what the parts are off is taken from that.
+FINE_PARTS_MM, SHORT_MM = 2e-4, 0.15
 #: So many curves keep a processor busy long enough that a second one is worth asking.
 WORTH_SHARING = 2000
 
@@ -55,9 +58,12 @@ class Parts:
         return *packed(box, order), order
 
 
-def parts_of(path: Path, within_mm: float = PARTS_MM) -> Parts:
+def parts_of(path: Path, within_mm: float | None = None) -> Parts:
     """The path as lines and arcs within a distance. An open outline of no length is a line of none."""
     from ..kernels.elements import UX, VX, elements_of
+
+    if within_mm is None:
+        within_mm = FINE_PARTS_MM if _usual_chord(path) < SHORT_MM else PARTS_MM
 
     kinds, geometry = curve_table(path)
 
@@ -82,3 +88,7 @@ def parts_of(path: Path, within_mm: float = PARTS_MM) -> Parts:
         owner, off = np.insert(owner, at, path.start[dots]), np.insert(off, at, 0.0)
         start = start + np.concatenate([[0], np.cumsum(np.isin(np.arange(len(path)), dots))])
     return Parts(path, table, owner, off, start)
+
+
+def _usual_chord(path: Path) -> float:
+    return float(np.median(np.hypot(*(path.ctrl[:, 3] - path.ctrl[:, 0]).T))) if path.segment_count else 0.0

@@ -12,7 +12,7 @@ from dataclasses import dataclass, replace
 import numpy as np
 
 from ..intersect import meetings
-from ..path import Path
+from ..path import CUBIC, Path
 from ..sharing import shared_out
 from .parts import Parts
 
@@ -132,7 +132,9 @@ def curves_of(traced: Traced, within_mm: np.ndarray) -> tuple[Path, np.ndarray]:
 
 
 def _crossed(path: Path) -> np.ndarray:
-    """The outlines that cross themselves or another."""
+    """The outlines that cross themselves or another; lines and arcs are as they were."""
+    if not (path.kind == CUBIC).any():
+        return np.zeros(0, np.int64)
     met = meetings(path)
     inner = ((met.parameter > AT_END) & (met.parameter < 1 - AT_END)).all(axis=1) & ~met.touch
     return np.unique(path.outline_of[met.segment[inner]])
