@@ -20,10 +20,10 @@ def post_worker_init(worker) -> None:
     def warm_up() -> None:
         import scipy.spatial  # noqa: F401
 
-        from hakobu.formats.limited import keep_ready
+        from hakobu.children import CHILDREN
         from hakobu.geometry.compiled import warm
 
-        keep_ready()
+        CHILDREN.keep_ready()
         warm()
 
     threading.Thread(target=warm_up, daemon=True).start()

@@ -18,10 +18,10 @@ def post_worker_init(worker) -> None:
     import threading
 
     def warm_up() -> None:
-        from hakobu.formats.limited import keep_ready
+        from hakobu.children import CHILDREN
         from hakobu.geometry.compiled import warm
 
         warm()
-        keep_ready()
+        CHILDREN.keep_ready()
 
     threading.Thread(target=warm_up, daemon=True).start()

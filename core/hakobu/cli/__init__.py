@@ -7,6 +7,8 @@ import os
 import sys
 from importlib import import_module
 
+from ..children import CHILDREN
+
 #: name, what it does; the module of that name adds its options and runs it. Modules are loaded only when asked for.
 COMMANDS: tuple[tuple[str, str], ...] = (
     ("convert", "read a file, write it as another"),
@@ -18,12 +20,18 @@ COMMANDS: tuple[tuple[str, str], ...] = (
     ("figures", "measure, each figure beside the plain library"),
 )
 
+#: Commands that read a file.
+READING = {"convert", "info", "check", "mend", "trace", "proof"}
+
 
 def main(arguments: list[str] | None = None) -> int:
     arguments = sys.argv[1:] if arguments is None else arguments
     parser = argparse.ArgumentParser(prog="hakobu", description="Gets designs ready to cut.")
     commands = parser.add_subparsers(dest="command", required=True, metavar="COMMAND")
     wanted = next((word for word in arguments if not word.startswith("-")), None)
+    if wanted in READING and not {"-h", "--help"} & set(arguments):
+        # On its way while this process still loads what it needs.
+        CHILDREN.keep_ready(goes_on=False)
     for name, help_ in COMMANDS:
         command = commands.add_parser(name, help=help_, description=f"{help_[0].upper()}{help_[1:]}.")
         if name == wanted:

@@ -16,14 +16,14 @@ class Budget:
     all outlines. pixels: of a picture, as it declares them."""
 
     file_bytes: int = 64 * MIB
-    memory_bytes: int = 3 * 1024 * MIB
-    cpu_seconds: int = 20
-    wall_seconds: float = 30.0
+    memory_bytes: int = 1024 * MIB
+    cpu_seconds: int = 10
+    wall_seconds: float = 15.0
     elements: int = 100_000
     depth: int = 256
     copies: int = 50_000
     segments: int = 4_000_000
-    pixels: int = 100_000_000
+    pixels: int = 80_000_000
 
     def check_size(self, count: int) -> None:
         if count > self.file_bytes:

@@ -7,6 +7,9 @@ import os
 import resource
 import struct
 import sys
+from importlib import import_module
+
+import numpy as np
 
 from ..model import HakobuError, codec
 from . import by_id
@@ -18,6 +21,8 @@ def main() -> None:
     answers = os.fdopen(os.dup(1), "wb")
     # Whatever a library prints must not get between the bytes of the answer.
     os.dup2(2, 1)
+    # While it waits for its file, it loads what reads most of them.
+    import_module(f"{__package__}.svg.reader")
     size = sys.stdin.buffer.read(4)
     if len(size) < 4:
         return  # The parent ended without a file to read.
@@ -33,7 +38,8 @@ def main() -> None:
         answer = _packed(
             {"error": "too-much", "sentence": "It needs more memory or nests deeper than reading a file may; split it."}
         )
-    answers.write(answer)
+    for part in answer:
+        answers.write(part)
     answers.close()
 
 
@@ -44,7 +50,7 @@ def _limit(budget: Budget) -> None:
     resource.setrlimit(resource.RLIMIT_CORE, (0, 0))
 
 
-def _read(data: bytes, options: ReadOptions, question: dict) -> bytes:
+def _read(data: bytes, options: ReadOptions, question: dict) -> list:
     """The document: each path's bytes in the order the head names them."""
     result = by_id(question["format"]).read(data, options)
     manifest, paths = codec.to_manifest(result.document)
@@ -55,17 +61,17 @@ def _read(data: bytes, options: ReadOptions, question: dict) -> bytes:
         "findings": [finding.to_json() for finding in result.findings],
         "blobs": [[digest, len(blob)] for digest, blob in result.blobs.items()],
     }
-    return _packed(head, b"".join([*blobs, *result.blobs.values()]))
+    return _packed(head, *blobs, *result.blobs.values())
 
 
-def _pixels(data: bytes, options: ReadOptions, question: dict) -> bytes:
+def _pixels(data: bytes, options: ReadOptions, question: dict) -> list:
     from .image.decode import decode
 
     array = decode(data, options.budget)
-    return _packed({"shape": array.shape}, array.tobytes())
+    return _packed({"shape": array.shape}, np.ascontiguousarray(array).data.cast("B"))
 
 
-def _shown(data: bytes, options: ReadOptions, question: dict) -> bytes:
+def _shown(data: bytes, options: ReadOptions, question: dict) -> list:
     from .image.decode import shown
 
     picture, media_type = shown(data, options.budget, question["most_px"])
@@ -76,9 +82,10 @@ def _shown(data: bytes, options: ReadOptions, question: dict) -> bytes:
 WORK = {"read": _read, "pixels": _pixels, "shown": _shown}
 
 
-def _packed(head: dict, rest: bytes = b"") -> bytes:
+def _packed(head: dict, *rest) -> list:
+    """The parts of an answer: written one after the other, never put together."""
     text = json.dumps(head).encode()
-    return struct.pack("<I", len(text)) + text + rest
+    return [struct.pack("<I", len(text)) + text, *rest]
 
 
 if __name__ == "__main__":

@@ -4,9 +4,20 @@ from __future__ import annotations
 
 from collections.abc import Callable, Mapping
 from dataclasses import dataclass, field
+from importlib import import_module
 
 from ..model import Document, Finding
 from .budget import READING, Budget
+
+
+def later(module: str, name: str) -> Callable:
+    """A function of a module that is loaded when it is first called: most runs need one format of all."""
+
+    def call(*values):
+        return getattr(import_module(module), name)(*values)
+
+    call.__module__, call.__name__ = module, name
+    return call
 
 
 @dataclass(frozen=True)

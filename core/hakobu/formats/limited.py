@@ -8,23 +8,17 @@ its parent. It inherits no secrets: its environment is empty but for what Python
 from __future__ import annotations
 
 import json
-import os
 import struct
 import subprocess
-import sys
-import threading
 from dataclasses import asdict
-from pathlib import Path as FilePath
 from pathlib import PurePath
 
 import numpy as np
 
+from ..children import CHILDREN
 from ..model import Finding, codec, errors
 from .budget import READING, Budget
 from .format import Format, ReadOptions, ReadResult
-
-_CORE = str(FilePath(__file__).resolve().parents[2])
-_KEPT = ("PATH", "LANG", "OPENBLAS_CORETYPE", "OPENBLAS_L2_SIZE")
 
 
 def read_limited(name: str, format_: Format, data: bytes, options: ReadOptions) -> ReadResult:
@@ -63,7 +57,7 @@ def ask(name: str, question: dict, data: bytes) -> tuple[dict, memoryview]:
     label = PurePath(name).name or "The file"
     head = json.dumps(question).encode()
     seconds = question["options"]["budget"]["wall_seconds"]
-    with _CHILDREN.take() as child:
+    with CHILDREN.take() as child:
         try:
             answer, complaint = child.communicate(struct.pack("<I", len(head)) + head + data, timeout=seconds)
         except subprocess.TimeoutExpired as error:
@@ -83,43 +77,3 @@ def ask(name: str, question: dict, data: bytes) -> tuple[dict, memoryview]:
         kinds = {kind.code: kind for kind in errors.HakobuError.__subclasses__()}
         raise kinds.get(found["error"], errors.UnreadableFile)(f"{label}: {found['sentence']}")
     return found, memoryview(answer)[4 + size :]
-
-
-class _Children:
-    """One child that waits, in each process that asks for it once with keep_ready."""
-
-    def __init__(self) -> None:
-        self._lock = threading.Lock()
-        self._spare: subprocess.Popen | None = None
-        #: The process whose spare it is; after a fork it is somebody else's.
-        self._owner = 0
-
-    def take(self) -> subprocess.Popen:
-        """A child to be asked: the waiting one where there is one, whose place is taken by the next."""
-        with self._lock:
-            ours = self._owner == os.getpid()
-            spare = self._spare if ours else None
-            self._spare = self._start() if ours else None
-        return spare if spare and spare.poll() is None else self._start()
-
-    def keep_ready(self) -> None:
-        """Starts a child ahead of the next file, and another whenever one is taken."""
-        with self._lock:
-            if self._spare is None or self._owner != os.getpid():
-                self._spare, self._owner = self._start(), os.getpid()
-
-    def _start(self) -> subprocess.Popen:
-        environment = {name: os.environ[name] for name in _KEPT if name in os.environ}
-        environment |= {"PYTHONPATH": _CORE, "OPENBLAS_NUM_THREADS": "1"}
-        return subprocess.Popen(
-            [sys.executable, "-m", "hakobu.formats.child"],
-            stdin=subprocess.PIPE,
-            stdout=subprocess.PIPE,
-            stderr=subprocess.PIPE,
-            env=environment,
-            cwd="/",
-        )
-
-
-_CHILDREN = _Children()
-keep_ready = _CHILDREN.keep_ready

@@ -2,10 +2,16 @@
 
 from __future__ import annotations
 
-from ..format import Format
-from .loading import BINARY
-from .reader import read
-from .writer import RELEASES, write
+import logging
+
+from ..format import Format, later
+
+#: The first is what is written where nothing else is asked for.
+RELEASES = ("R2000", "R12", "R2004", "R2007", "R2010", "R2013", "R2018")
+BINARY = b"AutoCAD Binary DXF"
+
+# Whatever is worth saying of a file is said as a finding.
+logging.getLogger("ezdxf").setLevel(logging.ERROR)
 
 
 def _looks_like(data: bytes) -> bool:
@@ -21,7 +27,7 @@ FORMAT = Format(
     suffixes=(".dxf",),
     media_type="image/vnd.dxf",
     looks_like=_looks_like,
-    read=read,
-    write=write,
+    read=later(f"{__name__}.reader", "read"),
+    write=later(f"{__name__}.writer", "write"),
     releases=RELEASES,
 )

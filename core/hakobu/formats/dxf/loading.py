@@ -5,8 +5,8 @@ from __future__ import annotations
 import io
 
 from ...model.errors import UnreadableFile
+from . import BINARY
 
-BINARY = b"AutoCAD Binary DXF"
 #: What we write before a release that cannot say its unit.
 IN_MM = "999\nunits: millimetres\n"
 

@@ -20,12 +20,12 @@ from ...model import Document, Layer
 from ...model.errors import BadRequest
 from ..format import WriteOptions, Written
 from ..treatment_words import telling
+from . import RELEASES
 from .grouping import PIECE
 from .loading import IN_MM
 
 #: $INSUNITS of millimetres.
 MILLIMETRES = 4
-RELEASES = ("R2000", "R12", "R2004", "R2007", "R2010", "R2013", "R2018")
 #: How far R12's arcs may be from curves, in mm.
 ARCS_WITHIN_MM = 0.001
 #: Characters that a layer's name cannot hold; and R12's layer names hold only these (DXF reference, "LAYER").

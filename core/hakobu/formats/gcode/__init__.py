@@ -7,9 +7,10 @@ from __future__ import annotations
 
 import re
 
-from ..format import Format
-from .reader import read
-from .writer import RELEASES, write
+from ..format import Format, later
+
+#: "power" switches a beam on and off, "height" lowers and lifts a tool.
+RELEASES = ("power", "height")
 
 _WORDS = re.compile(rb"^(?:\s|%|\([^)]*\)|;[^\n]*\n|/)*(?:N\d+\s*)?(?:[GMTFS]\s*\d|O\d|[XYZ]\s*[-+.\d])", re.I)
 
@@ -19,8 +20,8 @@ FORMAT = Format(
     suffixes=(".gcode", ".nc", ".ngc", ".tap", ".cnc"),
     media_type="text/x-gcode",
     looks_like=lambda data: bool(_WORDS.match(data[:20_000])) and b"\0" not in data[:4096],
-    read=read,
-    write=write,
+    read=later(f"{__name__}.reader", "read"),
+    write=later(f"{__name__}.writer", "write"),
     # Four decimals of a millimetre, and arcs within the chord tolerance.
     precision_mm=0.01,
     is_machine=True,

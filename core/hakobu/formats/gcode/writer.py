@@ -13,9 +13,8 @@ from ...model import Document, Layer
 from ...model.errors import BadRequest
 from ..format import WriteOptions, Written
 from ..hpgl.writer import ORDER
+from . import RELEASES
 
-#: "power" switches a beam on and off, "height" lowers and lifts a tool.
-RELEASES = ("power", "height")
 #: Heights above and in the material, in mm, feed in mm a minute and power in thousandths: a machine's operator sets
 #: his own (common practice).
 CLEAR_MM, DEPTH_MM, FEED, POWER = 5.0, -0.5, 1200, 1000

@@ -7,10 +7,11 @@ from __future__ import annotations
 
 import re
 
-from ..format import Format
-from .reader import read
+from ..format import Format, later
 from .scanning import ESCAPE
-from .writer import RELEASES, write
+
+RELEASES = ("HP-GL", "HP-GL/2")
+UNITS_PER_MM = 40
 
 _START = re.compile(
     rb"^[\s;]*(?:" + ESCAPE.encode() + rb"[\s;]*)*(?:IN|DF|SP|PU|PD|PA|PR|IP|SC|VS|PG|RO|BP|PE)[\s\d;,.+-]", re.I
@@ -22,8 +23,8 @@ FORMAT = Format(
     suffixes=(".hpgl", ".plt", ".hpg"),
     media_type="application/vnd.hp-hpgl",
     looks_like=lambda data: bool(_START.match(data[:400])),
-    read=read,
-    write=write,
+    read=later(f"{__name__}.reader", "read"),
+    write=later(f"{__name__}.writer", "write"),
     # Half the diagonal of the grid (0.0177 mm) and the chord tolerance (0.007 mm) together.
     precision_mm=0.025,
     is_machine=True,

@@ -12,9 +12,9 @@ from ...model import Document, Finding, Layer, Piece, Stroke
 from ...model.ids import piece_id
 from ...model.notices import DAMAGED, LIVE_TEXT, NOT_UNDERSTOOD, TAKEN_PLAINLY
 from ..format import ReadOptions, ReadResult
+from . import UNITS_PER_MM
 from .plotter import FILLS, HARMLESS, Plotter
 from .scanning import instructions
-from .writer import UNITS_PER_MM
 
 _NUMBER = re.compile(r"[+-]?(?:\d+\.?\d*|\.\d+)(?:[eE][+-]?\d+)?")
 _PEN_COLORS = ("#1b2a4e", "#8a5a2b", "#2c6e5b", "#7a3b6b", "#4a6b8a", "#6b6b2c", "#8a3b3b", "#3b3b3b")

@@ -12,10 +12,9 @@ from ...geometry import flatten
 from ...model import Document, Treatment
 from ...model.errors import BadRequest
 from ..format import WriteOptions, Written
+from . import RELEASES, UNITS_PER_MM
 from .encoded import encoded
 
-UNITS_PER_MM = 40
-RELEASES = ("HP-GL", "HP-GL/2")
 #: Coordinate pairs in one instruction; old controllers have small buffers (common practice).
 PAIRS_PER_INSTRUCTION = 120
 #: Drawn and scored before anything is cut loose (common practice).

@@ -6,12 +6,11 @@ resolution, TIFF 6.0, GIF 89a, the WebP container (RFC 9649), and the bitmap hea
 
 from __future__ import annotations
 
-from ..format import Format
-from .reader import read
+from ..format import Format, later
 
 
 def _picture(identity: str, name: str, suffixes: tuple[str, ...], looks_like) -> Format:
-    return Format(identity, name, suffixes, f"image/{identity}", looks_like, read=read)
+    return Format(identity, name, suffixes, f"image/{identity}", looks_like, read=later(f"{__name__}.reader", "read"))
 
 
 FORMATS = (

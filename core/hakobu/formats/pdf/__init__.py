@@ -2,8 +2,7 @@
 
 from __future__ import annotations
 
-from ..format import Format
-from .writer import write
+from ..format import Format, later
 
 FORMAT = Format(
     id="pdf",
@@ -11,5 +10,5 @@ FORMAT = Format(
     suffixes=(".pdf",),
     media_type="application/pdf",
     looks_like=lambda data: b"%PDF-" in data[:1024],
-    write=write,
+    write=later(f"{__name__}.writer", "write"),
 )

@@ -4,9 +4,7 @@ from __future__ import annotations
 
 import re
 
-from ..format import Format
-from .reader import read
-from .writer import write
+from ..format import Format, later
 
 _ROOT = re.compile(rb"<(?:\w+:)?svg[\s>/]")
 
@@ -27,6 +25,6 @@ FORMAT = Format(
     suffixes=(".svg", ".svgz"),
     media_type="image/svg+xml",
     looks_like=_looks_like,
-    read=read,
-    write=write,
+    read=later(f"{__name__}.reader", "read"),
+    write=later(f"{__name__}.writer", "write"),
 )

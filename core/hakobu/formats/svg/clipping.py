@@ -9,14 +9,12 @@ import numpy as np
 
 from ...geometry import Path, bounds, compose, scaling, transform, translation
 from ...geometry.boolean import NotCombined, Operand, cut_lines, intersection, union
-from ...model.notices import NOT_UNDERSTOOD, TAKEN_PLAINLY
+from ...model.notices import DAMAGED, NOT_UNDERSTOOD, TAKEN_PLAINLY
 from .outlines import paths_of
 from .style import INHERITED
 from .values import Viewport
 from .walk import Clip, Drawn, State, Walk
 
-#: Clippings within clippings, at most.
-DEEPEST = 8
 #: A box this much larger than what it clips, in mm, clips nothing.
 ROOM_MM = 1e-9
 
@@ -24,15 +22,17 @@ ROOM_MM = 1e-9
 class Clipper:
     """Works out clippings once each and applies them."""
 
-    def __init__(self, walk: Walk, drawn: Sequence[Drawn], paths: Sequence[Path | None], deep: int = 0) -> None:
-        self.walk, self.drawn, self.paths, self.deep = walk, drawn, paths, deep
+    def __init__(self, walk: Walk, drawn: Sequence[Drawn], paths: Sequence[Path | None], busy=()) -> None:
+        self.walk, self.drawn, self.paths = walk, drawn, paths
+        #: The clippings that are being worked out, by the numbers of their elements.
+        self.busy: tuple[int, ...] = busy
         self._regions: dict[tuple, Path] = {}
 
     def clipped(self, drawn: Drawn, path: Path) -> tuple[Path, str]:
         """The path of a shape that its clippings leave, perhaps empty, and its fill rule."""
         rule = drawn.looks.fill_rule
         for clip in drawn.clips:
-            region = self._region(clip)
+            region = self.region_of(clip)
             if _holds(region, path):
                 continue
             if not _near(region, path):
@@ -50,7 +50,7 @@ class Clipper:
                 self.walk.say(NOT_UNDERSTOOD, what, drawn.line)
         return path, rule
 
-    def _region(self, clip: Clip) -> Path:
+    def region_of(self, clip: Clip) -> Path:
         """What a clipping leaves free, in mm."""
         matrix = clip.matrix
         if clip.node.attributes.get("clipPathUnits") == "objectBoundingBox":
@@ -61,16 +61,17 @@ class Clipper:
         return self._regions[key]
 
     def _worked_out(self, clip: Clip, matrix: np.ndarray) -> Path:
-        if self.deep >= DEEPEST:
-            self.walk.say(NOT_UNDERSTOOD, "Clippings are nested too deep", clip.node.line)
+        if clip.node.number in self.busy:
+            self.walk.say(DAMAGED, "A clipping clips itself", clip.node.line)
             return Path.concatenate([])
+        busy = (*self.busy, clip.node.number) if clip.node.number else self.busy
         inner = Walk(self.walk.options, self.walk.sheet, self.walk.by_id)
         inner.clipping = True
         state = inner.styled(clip.node, State(matrix, dict(INHERITED), Viewport(1.0, 1.0)), "")
         own, state = state.clips, replace(state, clips=())
         inner.children(clip.node, state)
         paths = paths_of(inner.drawn)
-        clipper = Clipper(self.walk, inner.drawn, paths, self.deep + 1)
+        clipper = Clipper(self.walk, inner.drawn, paths, busy)
         shapes = []
         for drawn, path in zip(inner.drawn, paths, strict=True):
             if path is not None and not drawn.hidden:
@@ -80,7 +81,7 @@ class Clipper:
         region = union(*shapes).path if shapes else Path.concatenate([])
         for outer in own:
             if len(region):
-                region = intersection(region, self._region(outer)).path
+                region = intersection(region, clipper.region_of(outer)).path
         for finding in inner.findings():
             self.walk.notices.append(finding)
         return region

@@ -6,9 +6,9 @@ takes it apart as a person expects.
 
 from __future__ import annotations
 
+import html
 import math
 from itertools import groupby
-from xml.sax.saxutils import escape
 
 import numpy as np
 
@@ -51,7 +51,7 @@ def _layer_start(layer: Layer) -> str:
 
 
 def _title(name: str) -> str:
-    return f"<title>{escape(name)}</title>" if name else ""
+    return f"<title>{html.escape(name, quote=False)}</title>" if name else ""
 
 
 class _Writer:

@@ -54,6 +54,10 @@ def parse(data: bytes, budget: Budget) -> Tree:
         collector.parser.Parse(data, True)
     except expat.ExpatError as error:
         raise _refusal(error) from error
+    except LookupError as error:
+        raise UnreadableFile(
+            f"Its letters are in a code that is not known here ({error}); save it as UTF-8."
+        ) from error
     if collector.root is None or collector.root.tag != "svg":
         raise UnreadableFile("It is XML, but no SVG drawing.")
     return Tree(collector.root, collector.outside)

@@ -26,6 +26,8 @@ LOOKS = 6
 SURE = 0.99
 #: A curve is given up where it does not reach so many points in a row.
 MISSES = 8
+#: Runs of so few points are fitted both ways, with free ends and with ends on the line itself.
+FEW = 400
 #: A handle's length, as a share of the chord; a third is what an even run has.
 SHORTEST, LONGEST = 0.1, 1.0
 #: Circles whose centres and radii differ by less than this, in mm, are one.
@@ -104,13 +106,13 @@ def strays(c, u, i0, i1, of, rows, tolerance):
 
 
 @kernel(
-    "Tuple((b1, b1))(f8[:, ::1], f8[::1], i8, i8, i8, f8[::1], f8[::1], i8[::1], f8[:, ::1], f8[::1], b1, b1, f8[::1],"
-    " f8[:, ::1])"
+    "Tuple((b1, b1))(f8[:, ::1], f8[::1], i8, i8, i8, f8[::1], f8[::1], i8[::1], f8[:, ::1], f8[::1], b1, b1, b1,"
+    " f8[::1], f8[:, ::1])"
 )
-def goes(p, run, i0, i1, n, t0, arriving, of, rows, within, corner0, corner1, u, c):
+def goes(p, run, i0, i1, n, t0, arriving, of, rows, within, corner0, corner1, free, u, c):
     """Whether one cubic c from a point in direction t0 to another keeps within what its rows allow, and whether it is
-    so far off that one of half the length should be tried. Its end is free but at the last of n points; at a corner
-    that a run begins or ends with it may have another direction."""
+    so far off that one of half the length should be tried. Its end is free, where that is asked for, but at the last of
+    n points; at a corner that a run begins or ends with it may have another direction."""
     t1 = -arriving
     if i1 - i0 < 2:
         as_short(p[i0], p[i1], t0, t1, c)
@@ -120,7 +122,7 @@ def goes(p, run, i0, i1, n, t0, arriving, of, rows, within, corner0, corner1, u,
         tolerance = min(tolerance, within[of[i]])
     tolerance *= SURE
     last = i1 == n - 1
-    if last:
+    if last or not free:
         most, _ = span_through(p, i0, i1, t0, t1, tolerance, u, c)
     else:
         most = span_to(p, run, i0, i1, t0, t1, tolerance, u, c)
@@ -136,10 +138,10 @@ def goes(p, run, i0, i1, n, t0, arriving, of, rows, within, corner0, corner1, u,
 
 
 @kernel(
-    "i8(f8[:, ::1], f8[:, ::1], f8[:, ::1], i8[::1], f8[:, ::1], i8, b1, b1, b1, f8[::1], f8[:, :, ::1], u1[::1],"
-    " i8[::1], i8)"
+    "i8(f8[:, ::1], f8[:, ::1], f8[:, ::1], i8[::1], f8[:, ::1], i8, b1, b1, b1, b1, f8[::1], f8[:, :, ::1],"
+    " u1[::1], i8[::1], i8)"
 )
-def fitted(p, arriving, leaving, of, rows, n, loop, corner0, corner1, within, ctrl, kind, source, m):
+def fitted(p, arriving, leaving, of, rows, n, loop, corner0, corner1, free, within, ctrl, kind, source, m):
     """Cubics through n points with known directions, each as far as its rows allow; the next free place."""
     u, c, best = np.zeros(n), np.zeros((4, 2)), np.zeros((4, 2))
     t0, run = leaving[0].copy(), np.zeros(n)
@@ -151,7 +153,7 @@ def fitted(p, arriving, leaving, of, rows, n, loop, corner0, corner1, within, ct
         good, bad = i0, most_end
         i1 = min(i0 + guess, bad - 1)
         while True:
-            does, hopeless = goes(p, run, i0, i1, n, t0, arriving[i1], of, rows, within, corner0, corner1, u, c)
+            does, hopeless = goes(p, run, i0, i1, n, t0, arriving[i1], of, rows, within, corner0, corner1, free, u, c)
             if does:
                 good = i1
                 best[:] = c
@@ -164,7 +166,7 @@ def fitted(p, arriving, leaving, of, rows, n, loop, corner0, corner1, within, ct
         j, missed = good + 1, 0
         while j < most_end and missed < MISSES:
             missed += 1
-            does, _ = goes(p, run, i0, j, n, t0, arriving[j], of, rows, within, corner0, corner1, u, c)
+            does, _ = goes(p, run, i0, j, n, t0, arriving[j], of, rows, within, corner0, corner1, free, u, c)
             if does:
                 good, missed = j, 0
                 best[:] = c
@@ -235,7 +237,7 @@ def refitted(rows, plain, start, whole, within, keep):
     """Outlines (K+1,) of rows as ctrl (M, 4, 2), kind, bulge (M,), start (K+1,) and the row that each segment begins in
     (M,), within so much of each (R,). plain (R,): lines and arcs that were drawn as such; those longer than `keep`
     stay. whole (K,): whether an outline is one, which ends where it begins, or a part of one."""
-    room = 16 + 2 * len(rows)
+    room = 16 + 2 * len(rows) + FEW
     for r in range(len(rows)):
         room += steps_on(rows[r])
     ctrl, kind, bulge = np.empty((room, 4, 2)), np.zeros(room, np.uint8), np.zeros(room)
@@ -288,22 +290,21 @@ def refitted(rows, plain, start, whole, within, keep):
             else:
                 n = sampled(own, at % count, size, p, arriving, leaving, of)
                 corner0, corner1 = sharp[at % count] and not loop, sharp[(at + size) % count] and not loop
+                allowed = within[a : a + count]
                 m = fitted(
-                    p,
-                    arriving,
-                    leaving,
-                    of,
-                    own,
-                    n,
-                    loop,
-                    corner0,
-                    corner1,
-                    within[a : a + count],
-                    ctrl,
-                    kind,
-                    source,
-                    m,
+                    p, arriving, leaving, of, own, n, loop, corner0, corner1, True, allowed, ctrl, kind, source, m
                 )
+                if n <= FEW and m - beginning > 1:
+                    # Where there is no noise, ends on the line itself often come out better.
+                    n = sampled(own, at % count, size, p, arriving, leaving, of)
+                    end = fitted(
+                        p, arriving, leaving, of, own, n, loop, corner0, corner1, False, allowed, ctrl, kind, source, m
+                    )
+                    if end - m <= m - beginning:
+                        for i in range(end - m):
+                            ctrl[beginning + i] = ctrl[m + i]
+                            kind[beginning + i], source[beginning + i] = kind[m + i], source[m + i]
+                        m = beginning + end - m
                 drawn = True
                 for i in range(size):
                     drawn = drawn and plain[a + (at + i) % count]
