@@ -38,9 +38,9 @@ class StepResult:
         return self.error.sentence if self.error else ""
 
 
-def read(name: str, data: bytes, unit: str | None = None, key: str = "file") -> ReadResult:
+def read(name: str, data: bytes, unit: str | None = None, key: str = "file", strokes: str = "lines") -> ReadResult:
     """A design from untrusted bytes."""
-    return formats.read(name, data, ReadOptions(key=key, unit=unit))
+    return formats.read(name, data, ReadOptions(key=key, unit=unit, strokes=strokes))
 
 
 def picture(name: str, data: bytes) -> np.ndarray:

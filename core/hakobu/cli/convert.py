@@ -22,6 +22,9 @@ def add_options(parser: argparse.ArgumentParser) -> None:
     parser.add_argument("--precision", metavar="MM", help="what coordinates are rounded to, 0.001 mm at most")
     parser.add_argument("--release", metavar="NAME", help="of the format, where it has several: R12, HP-GL/2, ...")
     parser.add_argument("--dxf-version", metavar="NAME", help="the release of a DXF file, such as R12 or R2000")
+    parser.add_argument(
+        "--strokes", choices=("lines", "outlines"), default="lines", help="what lines with a width become"
+    )
     parser.add_argument("--machine", metavar="ID", help="the machine that the file is for")
 
 
@@ -55,7 +58,7 @@ def _of_machine(options: argparse.Namespace) -> str | None:
 def _one(options: argparse.Namespace, name: str, out: str, to: str | None) -> int:
     identity = files.format_for(out, to)
     written = _write_options(options, identity)
-    result = files.read_design(name, options.unit)
+    result = files.read_design(name, options.unit, options.strokes)
     document = _only(result.document, options.layer, files.label(name))
     if document.pictures and not document.pieces:
         raise CannotDo(f"{files.label(name)} is a picture and has no lines yet: use trace.")

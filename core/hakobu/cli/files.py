@@ -29,8 +29,8 @@ def read_bytes(name: str) -> bytes:
     return data
 
 
-def read_design(name: str, unit: str | None = None) -> ReadResult:
-    return pipeline.read(label(name), read_bytes(name), unit)
+def read_design(name: str, unit: str | None = None, strokes: str = "lines") -> ReadResult:
+    return pipeline.read(label(name), read_bytes(name), unit, strokes=strokes)
 
 
 def label(name: str) -> str:

@@ -23,11 +23,13 @@ def later(module: str, name: str) -> Callable:
 @dataclass(frozen=True)
 class ReadOptions:
     """key: the step's key that goes into the pieces' ids. unit: what a number means where the file states no unit.
-    page_height_mm: where machine files turn y; without it they are turned at their own topmost line."""
+    page_height_mm: where machine files turn y; without it they are turned at their own topmost line. strokes: "lines"
+    keeps lines that have a width as lines, "outlines" makes them the areas that they cover."""
 
     key: str = "file"
     unit: str | None = None
     page_height_mm: float | None = None
+    strokes: str = "lines"
     budget: Budget = READING
 
 

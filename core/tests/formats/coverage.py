@@ -13,8 +13,8 @@ def coverage(text: str, width: int = 2048) -> np.ndarray:
     return np.asarray(Image.open(io.BytesIO(bytes(png))).getchannel("A"))
 
 
-def overlap(before: str, after: str) -> float:
+def overlap(before: str, after: str, width: int = 2048) -> float:
     """1 where both are the same, also where both are empty."""
-    a, b = coverage(before), coverage(after)
+    a, b = coverage(before, width), coverage(after, width)
     larger = np.maximum(a, b).sum(dtype=np.int64)
     return float(np.minimum(a, b).sum(dtype=np.int64) / larger) if larger else 1.0

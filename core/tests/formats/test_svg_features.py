@@ -10,6 +10,8 @@ from hakobu.formats import ReadOptions, WriteOptions, by_id
 from .coverage import overlap
 
 SVG = by_id("svg")
+#: Many small drawings: half the usual width tells as much of each.
+WIDTH = 1024
 HEAD = '<svg xmlns="http://www.w3.org/2000/svg" xmlns:xlink="http://www.w3.org/1999/xlink" width="80mm" height="60mm" '
 BOX = 'viewBox="0 0 80 60">'
 STAR = "M40 5L52 40L20 18H60L28 40Z"
@@ -127,6 +129,22 @@ class Features(unittest.TestCase):
                 before = HEAD + BOX + text + "</svg>"
                 made = SVG.read(before.encode(), ReadOptions())
                 after = SVG.write(made.document, WriteOptions()).data.decode()
+                self.assertGreaterEqual(overlap(before, after, WIDTH), 0.999)
+
+    def test_lines_as_areas_are_painted_the_same(self):
+        uneven = (
+            '<g transform="scale(3 1)"><circle cx="12" cy="30" r="8" fill="none" stroke="red" stroke-width="3"/></g>'
+        )
+        clip = '<clipPath id="c"><circle cx="30" cy="30" r="15"/></clipPath>'
+        line = '<path d="M0 10L60 50" stroke="#000" stroke-width="6" stroke-dasharray="9 4" clip-path="url(#c)"/>'
+        strokes = {name: text for name, text in SAME.items() if "stroke" in name or "dash" in name or "mitre" in name}
+        self.assertGreaterEqual(len(strokes), 4)
+        for name, text in (strokes | {"uneven": uneven, "clipped": clip + line}).items():
+            with self.subTest(name):
+                before = HEAD + BOX + text + "</svg>"
+                made = SVG.read(before.encode(), ReadOptions(strokes="outlines"))
+                self.assertTrue(all(piece.stroke is None for piece in made.document.pieces))
+                after = SVG.write(made.document, WriteOptions()).data.decode()
                 self.assertGreaterEqual(overlap(before, after), 0.999)
 
     def test_what_the_other_leaves_out_is_as_drawn_plainly(self):
@@ -135,7 +153,7 @@ class Features(unittest.TestCase):
                 made = SVG.read((HEAD + BOX + text + "</svg>").encode(), ReadOptions())
                 self.assertEqual([f.rule for f in made.findings], [])
                 after = SVG.write(made.document, WriteOptions()).data.decode()
-                self.assertGreaterEqual(overlap(HEAD + BOX + plain + "</svg>", after), 0.999)
+                self.assertGreaterEqual(overlap(HEAD + BOX + plain + "</svg>", after, WIDTH), 0.999)
 
     def test_encodings(self):
         text = f'<?xml version="1.0" encoding="%s"?>{HEAD}{BOX}<g><title>Käfig</title><rect width="9" height="9"/></g></svg>'

@@ -7,8 +7,9 @@ colour, a layer each. What cannot be seen goes onto a layer of its own that is l
 from __future__ import annotations
 
 from collections import defaultdict
-from collections.abc import Sequence
+from collections.abc import Iterator, Sequence
 
+from ...geometry import Path
 from ...model import Group, Layer, Picture, Piece, Treatment
 from ...model.ids import piece_id
 from ...model.notices import DAMAGED, HIDDEN
@@ -32,18 +33,13 @@ def arrange(walk: Walk) -> tuple[tuple[Layer, ...], tuple[Piece, ...], tuple[Gro
     unseen: list[str] = []
     paths = paths_of(walk.drawn)
     clipper = Clipper(walk, walk.drawn, paths)
-    for drawn, path in zip(walk.drawn, paths, strict=True):
-        if path is None:
-            walk.say(DAMAGED, "A shape lies farther out than ten kilometres", drawn.line)
-            continue
+    for drawn, path in _parts(walk, paths):
         identity = piece_id(walk.options.key, drawn.anchor)
         layer = _layer_of(walk, drawn, depth, containers)
-        rule = drawn.looks.fill_rule
+        rule, gone = drawn.looks.fill_rule, False
         if drawn.clips and not drawn.hidden:
             cut, rule = clipper.clipped(drawn, path)
             path, gone = (cut, False) if len(cut) else (path, True)
-        else:
-            gone = False
         if drawn.hidden or drawn.looks.invisible or gone:
             unseen.append(identity)
             layer = layer if layer.treatment is Treatment.LEAVE_OUT else _hidden_layer()
@@ -57,6 +53,19 @@ def arrange(walk: Walk) -> tuple[tuple[Layer, ...], tuple[Piece, ...], tuple[Gro
             HIDDEN.at(f"{many} hidden, clipped away or without any paint.", "hidden", tuple(unseen), count=len(unseen))
         )
     return tuple(layers.values()), tuple(pieces), _groups(walk, depth, containers)
+
+
+def _parts(walk: Walk, paths: Sequence[Path | None]) -> Iterator[tuple[Drawn, Path]]:
+    """All that was drawn with its path, lines as areas where that is asked for."""
+    for drawn, path in zip(walk.drawn, paths, strict=True):
+        if path is None:
+            walk.say(DAMAGED, "A shape lies farther out than ten kilometres", drawn.line)
+        elif walk.options.strokes == "outlines":
+            from .strokes import as_areas
+
+            yield from as_areas(walk, drawn, path)
+        else:
+            yield drawn, path
 
 
 def placed(

@@ -318,7 +318,7 @@ class Walk:
         looks, said = looks_of(state.style, state.opacity, scale, self._root_scale, self.by_id, state.viewport)
         if self.clipping:
             looks, said = Looks(Fill("#000000"), None, state.style["clip-rule"], 1.0), []
-        if looks.stroke and _stretch(state.matrix) > EVEN_STRETCH:
+        if looks.stroke and stretch_of(state.matrix) > EVEN_STRETCH and self.options.strokes == "lines":
             said.append("A line is broader one way than the other; it is taken as evenly broad")
         for what in said:
             self.say(TAKEN_PLAINLY, what, node.line)
@@ -372,7 +372,7 @@ def scale_of(matrix: np.ndarray) -> float:
     return abs(a * d - b * c) ** 0.5 or 1e-12
 
 
-def _stretch(matrix: np.ndarray) -> float:
+def stretch_of(matrix: np.ndarray) -> float:
     """How much more a matrix enlarges in one direction than in another, as a ratio."""
     (a, c, _), (b, d, _) = matrix.tolist()
     size, turn = math.hypot(a + d, b - c), math.hypot(a - d, b + c)

@@ -10,7 +10,7 @@ from ..boolean.combining import span_path
 from ..flatten import points_at
 from ..measure import segment_lengths
 from ..path import Path
-from .offsetting import MITRE_LIMIT, Offset, around
+from .offsetting import MITRE_LIMIT, WITHIN_MM, Offset, around
 
 #: Dashes of one path, at most: more is a mistake, and would not be seen.
 MOST_DASHES = 100_000
@@ -24,6 +24,7 @@ def stroke_outline(
     mitre_limit: float = MITRE_LIMIT,
     dashes_mm: Sequence[float] = (),
     dash_offset_mm: float = 0.0,
+    within_mm: float = WITHIN_MM,
 ) -> Offset:
     """The shape that a stroke of a width covers, with joins, ends and dashes as in SVG 2, "Strokes" (whose words for
     ends are butt, square and round). Source and outline are those of the path. Raises ValueError where a number makes
@@ -31,7 +32,7 @@ def stroke_outline(
     lines, segment = path, None
     if len(dashes_mm):
         lines, segment = dashed(path, dashes_mm, dash_offset_mm)
-    made = around(lines, width_mm / 2, join, ends, mitre_limit)
+    made = around(lines, width_mm / 2, join, ends, mitre_limit, within_mm)
     if segment is None:
         return made
     source = segment[made.source]
