@@ -13,6 +13,7 @@ HERE = Path(__file__).resolve().parent
 sys.path[:0] = [str(HERE), str(HERE.parent / "core")]
 
 import distances  # noqa: E402  (the folder has just been put on the path)
+import exchange  # noqa: E402
 import geometry  # noqa: E402
 import pictures  # noqa: E402
 import preview  # noqa: E402
@@ -21,6 +22,7 @@ import road  # noqa: E402
 #: name -> what is measured: a function that yields (what, ours, theirs or None, beside what), or a finished sentence.
 FIGURES = {"read": road.read, "check": road.check, "write": road.write, "proof": road.proof}
 FIGURES |= {
+    "formats": exchange.exchange,
     "geometry": geometry.geometry,
     "offset": distances.distances,
     "trace": pictures.trace,

@@ -8,11 +8,11 @@ import unittest
 from dataclasses import replace
 
 import numpy as np
-from hypothesis import given, settings
+from hypothesis import Phase, given, settings
 from hypothesis import strategies as st
 
 from hakobu.formats import ReadOptions, WriteOptions, by_id
-from hakobu.geometry import Path, SegmentIndex, bounds, flatten, rotation, transform, translation
+from hakobu.geometry import Path, SegmentIndex, bounds, flatten, rotation, scaling, transform, translation
 from hakobu.geometry.affine import compose
 from hakobu.model import Document, Layer, Page, Piece, Treatment
 
@@ -58,7 +58,7 @@ class Compared(unittest.TestCase):
 class Chains(Compared):
     def design(self) -> Document:
         plate = Path.concatenate([square(10, 10, 80), circle(30, 30, 8).reversed(), square(60, 60, 12).reversed()])
-        letter = transform(glyph("serif", "B"), compose(translation(120, 80), rotation(0.2)))
+        letter = transform(glyph("serif", "B"), compose(compose(translation(120, 120), rotation(0.2)), scaling(0.08)))
         pieces = (
             Piece("k:1", plate, "a", fill_rule="evenodd"),
             Piece("k:2", circle(30, 30, 3), "a"),
@@ -102,7 +102,7 @@ def documents(draw) -> Document:
             "square": square(x - 15, y - 15, 30),
             "circle": circle(x, y, 16),
             "blob": transform(blob().outline(0), translation(x - 15, y)),
-            "letter": transform(glyph("sans", "S"), translation(x - 8, y - 8)),
+            "letter": transform(glyph("sans", "S"), compose(translation(x - 8, y + 10), scaling(0.03))),
         }[kind]
         holes = []
         if kind in ("square", "circle") and draw(st.booleans()):
@@ -120,7 +120,7 @@ def documents(draw) -> Document:
 
 class MadeUp(Compared):
     @given(documents())
-    @settings(max_examples=15, deadline=None)
+    @settings(max_examples=20, deadline=None, phases=(Phase.explicit, Phase.reuse, Phase.generate))
     def test_each_format_gives_any_document_back(self, design):
         # The chords that are measured are within 1e-4 mm themselves.
         for name, release, within in (
@@ -132,7 +132,8 @@ class MadeUp(Compared):
             ("hpgl", "HP-GL/2", 0.025),
             ("gcode", "power", 0.008),
         ):
-            after = through(design, (name, release))
-            self.same(design, after, within, 2 * within)
-            again = through(after, (name, release))
-            self.same(after, again, within, 2 * within)
+            with self.subTest(name, release=release):
+                after = through(design, (name, release))
+                self.same(design, after, within, 2 * within)
+                again = through(after, (name, release))
+                self.same(after, again, within, 2 * within)

@@ -22,6 +22,7 @@ from ...model.notices import DAMAGED, HIDDEN, NO_UNIT
 from ...model.units import MM_PER_UNIT
 from ..color_words import color_words
 from ..format import ReadOptions, ReadResult
+from ..outlines import path_of_all
 from ..treatment_words import told_by
 from .grouping import Grouping
 from .loading import IN_MM, load
@@ -33,6 +34,8 @@ MM_OF_INSUNITS |= {10: 914.4, 13: 1e-3, 14: 100.0, 15: 1e4, 16: 1e5, 21: 1200e3 
 #: Ends nearer than this, in mm, are one: numbers are often written with three decimals of a millimetre or four of an
 #: inch (common practice).
 MEET_MM = 3e-3
+#: The same of the edges of one hatch.
+EDGES_MEET_MM = 1e-3
 #: Ten kilometres: a drawing larger than that is a mistake.
 MOST_MM = 1e7
 #: How broad a line is shown that has no width of its own.
@@ -49,10 +52,13 @@ def read(data: bytes, options: ReadOptions) -> ReadResult:
     drawn = list(walk.all(drawing.modelspace()))
     if not drawn:
         drawn = [d for layout in drawing.layouts if layout.name != "Model" for d in walk.all(layout)]
+    whole, owner = path_of_all(drawn)
+    for number in np.setdiff1d(np.arange(len(drawn)), owner).tolist():
+        walk.say(DAMAGED, "Something lies farther out than ten kilometres", drawn[number].handle)
     grouping = Grouping(drawing)
     ours = bool(grouping.names) or data.startswith(IN_MM.encode())
-    page, to_page = _page(drawing, drawn, scale, ours)
-    document = _arranged(drawing, drawn, grouping, page, to_page, options)
+    page, to_page = _page(drawing, whole, scale, ours)
+    document = _arranged(drawing, drawn, transform(whole, to_page), owner, grouping, page, options)
     findings = list(walk.findings())
     hidden = tuple(p.id for p in document.pieces if document.treatment_of(p) is Treatment.LEAVE_OUT)
     if hidden:
@@ -84,10 +90,9 @@ def _no_unit(document: Document, scale: float):
     )
 
 
-def _page(drawing, drawn: list[Drawn], scale: float, ours: bool) -> tuple[Page | None, np.ndarray]:
+def _page(drawing, whole: Path, scale: float, ours: bool) -> tuple[Page | None, np.ndarray]:
     """The page, and the matrix that turns y down on it: the drawing's limits where all lies within them, or where we
     wrote it; else none, and the lines' own box lies at the top left."""
-    whole = Path.concatenate(d.path for d in drawn)
     if not len(whole):
         return None, scaling(1, -1)
     low, high = whole.ctrl.reshape(-1, 2).min(axis=0), whole.ctrl.reshape(-1, 2).max(axis=0)
@@ -103,47 +108,52 @@ def _page(drawing, drawn: list[Drawn], scale: float, ours: bool) -> tuple[Page |
     return None, compose(translation(-left, top), scaling(1, -1))
 
 
-def _arranged(drawing, drawn: list[Drawn], grouping: Grouping, page, to_page, options: ReadOptions) -> Document:
-    """Layers in the order of the file's own; pieces in the order of their first entities."""
+def _arranged(
+    drawing, drawn: list[Drawn], whole: Path, owner: np.ndarray, grouping: Grouping, page, options
+) -> Document:
+    """Layers in the order of the file's own; pieces in the order of their first entities. owner (K,): the number of the
+    entity that each outline is of."""
     colors = defaultdict(dict)
-    for d in drawn:
+    sets: dict[tuple, list[int]] = {}
+    for outline, number in enumerate(owner.tolist()):
+        d = drawn[number]
         colors[d.layer.lower()].setdefault(d.color, None)
-    sets: dict[tuple, list[Drawn]] = {}
-    for d in drawn:
         key = (d.layer.lower(), d.color, d.hidden, d.filled, grouping.piece_of.get(d.handle, ""))
-        sets.setdefault(key, []).append(d)
+        sets.setdefault(key, []).append(outline)
     layers: dict[str, Layer] = {}
     made: list[tuple[int, Piece]] = []
     piece_of: dict[str, str] = {}
-    order = {id(d): i for i, d in enumerate(drawn)}
-    for (layer_name, color, hidden, filled, group), members in sets.items():
-        layer = _layer(members[0].layer, color, hidden, only=len(colors[layer_name]) == 1)
+    for (layer_name, color, hidden, filled, group), outlines in sets.items():
+        own = owner[outlines]
+        layer = _layer(drawn[own[0]].layer, color, hidden, only=len(colors[layer_name]) == 1)
         layers.setdefault(layer.id, layer)
-        for path, parts in _pieces(members, filled, bool(group)):
-            identity = piece_id(options.key, f"entity[{parts[0].handle}]")
-            piece_of.update((d.handle, identity) for d in parts)
-            looks = (Fill(color), None) if filled else (None, Stroke(color, SHOWN_MM))
-            name = grouping.names.get(group, "")
-            made.append(
-                (order[id(parts[0])], Piece(identity, transform(path, to_page), layer.id, name, "evenodd", *looks))
-            )
+        looks = (Fill(color), None) if filled else (None, Stroke(color, SHOWN_MM))
+        name = grouping.names.get(group, "")
+        for path, parts in _pieces(whole.take(outlines), own, filled, bool(group)):
+            identity = piece_id(options.key, f"entity[{drawn[parts[0]].handle}]")
+            piece_of.update((drawn[part].handle, identity) for part in parts)
+            made.append((parts[0], Piece(identity, path, layer.id, name, "evenodd", *looks)))
     pieces = _named_apart([piece for _, piece in sorted(made, key=lambda pair: pair[0])])
     rank = {layer.dxf.name.lower(): i for i, layer in enumerate(drawing.layers)}
-    found = sorted(layers.values(), key=lambda each: rank.get(_file_name(each), len(rank)))
-    return Document(page, tuple(found), pieces, grouping.groups(piece_of, options.key))
+    ordered = sorted(layers.values(), key=lambda layer: rank.get(_file_name(layer), len(rank)))
+    return Document(page, tuple(ordered), pieces, grouping.groups(piece_of, options.key))
 
 
-def _pieces(members: list[Drawn], filled: bool, one: bool) -> Iterator[tuple[Path, list[Drawn]]]:
-    """The path of each piece and the entities that it is made of, in the order of the file."""
+def _pieces(whole: Path, owner: np.ndarray, filled: bool, one: bool) -> Iterator[tuple[Path, list[int]]]:
+    """The path of each piece and the numbers of the entities that it is made of, in the order of the file."""
     if filled and not one:
-        yield from ((d.path, [d]) for d in members)
+        numbers, counts = np.unique(owner, return_counts=True)
+        for number, path in zip(numbers.tolist(), whole.split(counts.tolist()), strict=True):
+            yield chain(path, EDGES_MEET_MM).path, [number]
         return
-    owner = np.repeat(np.arange(len(members)), [len(d.path) for d in members])
-    chained = chain(Path.concatenate(d.path for d in members), MEET_MM)
-    sources = [sorted({int(owner[source]) for source, _ in run}) for run in chained.sources]
-    shapes = [list(range(len(chained.path)))] if one else shapes_of(chained.path)
-    for shape in shapes:
-        yield chained.path.take(shape), [members[i] for i in sorted({i for k in shape for i in sources[k]})]
+    sources = [[k] for k in range(len(whole))]
+    if not whole.closed.all():
+        chained = chain(whole, MEET_MM)
+        whole, sources = chained.path, [[source for source, _ in run] for run in chained.sources]
+    shapes = [list(range(len(whole)))] if one else shapes_of(whole)
+    paths = whole.take([k for shape in shapes for k in shape]).split([len(shape) for shape in shapes])
+    for shape, path in zip(shapes, paths, strict=True):
+        yield path, sorted({int(owner[i]) for k in shape for i in sources[k]})
 
 
 def _file_name(layer: Layer) -> str:

@@ -38,6 +38,11 @@ def cubics_of(degree: int, knots: np.ndarray, points: np.ndarray, weights: np.nd
 def _beziers(degree: int, knots: np.ndarray, points: np.ndarray) -> np.ndarray:
     """Control points (S, degree + 1, D) of each span between knots, by inserting every knot up to its degree."""
     first, last = knots[degree], knots[-degree - 1]
+    inner, times = np.unique(knots[degree + 1 : -degree - 1], return_counts=True)
+    clamped = first == knots[0] and last == knots[-1]
+    if clamped and (times == degree).all() and (inner > first).all() and (inner < last).all():
+        # It is written as Bezier curves one after the other.
+        return points[np.arange(len(inner) + 1)[:, None] * degree + np.arange(degree + 1)]
     for u in np.unique(knots[(knots >= first) & (knots <= last)]):
         times = int((knots == u).sum())
         for _ in range(degree - times):

@@ -8,8 +8,8 @@ from dataclasses import dataclass, replace
 
 import numpy as np
 
-from ...geometry import IDENTITY, Path, PathBuilder, compose, transform
-from ...geometry.chaining import chain
+from ...geometry import IDENTITY, PathBuilder, compose
+from ...geometry.build import Built
 from ...model.errors import TooMuch
 from ...model.notices import DAMAGED, EXTERNAL, LIVE_TEXT, NOT_UNDERSTOOD, TAKEN_PLAINLY, Notice
 from ..budget import Budget
@@ -33,17 +33,16 @@ ANNOTATIONS = {
     "SEQEND": "",
 }
 ELSEWHERE = {"IMAGE", "PDFUNDERLAY", "DWFUNDERLAY", "DGNUNDERLAY", "OLE2FRAME", "OLEFRAME"}
-#: Ends nearer than this, in mm, are one: edges of a hatch.
-MEET_MM = 1e-3
 BY_BLOCK, BY_LAYER = 0, 256
 
 
 @dataclass(frozen=True)
 class Drawn:
-    """What one entity draws, in mm with y up: its outlines, layer, colour (#rrggbb), handle (with those of the blocks
-    it came by), whether it is an area, and whether the file hides it."""
+    """What one entity draws: its outlines in its own units, the matrix to mm with y up, layer, colour (#rrggbb), handle
+    (with those of the blocks it came by), whether it is an area, and whether the file hides it."""
 
-    path: Path
+    built: Built
+    matrix: np.ndarray
     layer: str
     color: str
     handle: str
@@ -114,15 +113,15 @@ class Walk:
         builder = PathBuilder(self.scale)
         try:
             wrong = DRAW[kind](entity, builder, self.scale)
-            path = builder.path()
+            built = builder.built()
         except (ValueError, OverflowError, ZeroDivisionError, IndexError, AttributeError) as error:
             return self.say(DAMAGED, f"{kind} cannot be drawn: {error}"[:120], handle)
         if wrong:
             mesh = wrong == "a mesh in space"
             self.say(NOT_UNDERSTOOD if mesh else DAMAGED, f"{kind}: {wrong}", handle)
-        if not len(path):
+        if not built.rows:
             return None
-        self._segments += path.segment_count
+        self._segments += len(built.rows)
         if self._segments > self.budget.segments:
             raise TooMuch(f"It holds more than {self.budget.segments:,} curves, the most that are read; split it.")
         if _value(entity, "thickness", 0.0):
@@ -130,13 +129,10 @@ class Walk:
         if kind == "HATCH" and not entity.dxf.solid_fill:
             self.say(TAKEN_PLAINLY, "Of a hatch its outlines are taken, not the lines of its pattern", handle)
         matrix = compose(state.matrix, _plane(entity)) if kind in PLANAR else state.matrix
-        moved = transform(path, matrix)
-        if kind in FILLED:
-            moved = chain(moved, MEET_MM).path
         layer = self._layer_of(entity, state)
         hidden = state.hidden or bool(_value(entity, "invisible", 0)) or self._is_off(layer)
         color = self._color_of(entity, layer, state)
-        yield Drawn(moved, layer, color, state.handle + handle, kind in FILLED, hidden)
+        yield Drawn(built, matrix, layer, color, state.handle + handle, kind in FILLED, hidden)
 
     def _insert(self, entity, state: State) -> Iterator[Drawn]:
         name, handle = entity.dxf.name, entity.dxf.handle or ""

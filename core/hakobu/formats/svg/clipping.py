@@ -10,7 +10,7 @@ import numpy as np
 from ...geometry import Path, bounds, compose, scaling, transform, translation
 from ...geometry.boolean import NotCombined, Operand, cut_lines, intersection, union
 from ...model.notices import DAMAGED, NOT_UNDERSTOOD, TAKEN_PLAINLY
-from .outlines import paths_of
+from ..outlines import paths_of
 from .style import INHERITED
 from .values import Viewport
 from .walk import Clip, Drawn, State, Walk

@@ -5,8 +5,8 @@ from __future__ import annotations
 import base64
 import binascii
 import hashlib
+import re
 from dataclasses import dataclass
-from urllib.parse import unquote_to_bytes
 
 import numpy as np
 
@@ -61,7 +61,12 @@ def _bytes(url: str) -> bytes:
     head, _, body = url.partition(",")
     try:
         if head.rstrip().endswith(";base64"):
-            return base64.b64decode("".join(unquote_to_bytes(body).decode("latin-1").split()))
-        return unquote_to_bytes(body)
+            return base64.b64decode(b"".join(_plain(body).split()))
+        return _plain(body)
     except (binascii.Error, ValueError):
         return b""
+
+
+def _plain(text: str) -> bytes:
+    """The bytes of a text with %41 for A."""
+    return re.sub(rb"%([0-9A-Fa-f]{2})", lambda match: bytes([int(match[1], 16)]), text.encode("latin-1", "replace"))

@@ -14,9 +14,9 @@ from ...model import Group, Layer, Picture, Piece, Treatment
 from ...model.ids import piece_id
 from ...model.notices import DAMAGED, HIDDEN
 from ..color_words import color_words
+from ..outlines import paths_of
 from .clipping import Clipper
 from .images import Embedded
-from .outlines import paths_of
 from .style import color_of
 from .walk import Drawn, Walk
 

@@ -42,6 +42,24 @@ def draw(data: str, builder: PathBuilder) -> str | None:
 def _arguments(command: str, text: str) -> tuple[list[tuple], str | None]:
     if command in "Aa":
         return _arc_arguments(text)
+    values = _plainly(text)
+    if values is not None and len(values) == _TAKES[command.lower()]:
+        return [tuple(values)], None
+    return _any_arguments(command, text)
+
+
+def _plainly(text: str) -> list[float] | None:
+    """The numbers of a text that has nothing but numbers apart, as programs write them; None for any other."""
+    try:
+        values = list(map(float, text.replace(",", " ").split()))
+    except ValueError:
+        return None
+    total = sum(values)
+    # What is not finite is no number of the grammar, nor is what Python alone reads as one.
+    return values if total - total == 0 and "_" not in text and text.isascii() else None
+
+
+def _any_arguments(command: str, text: str) -> tuple[list[tuple], str | None]:
     odd = _ODD.search(text)
     takes = _TAKES[command.lower()]
     values = [float(n) for n in NUMBER.findall(text[: odd.start()] if odd else text)]
@@ -89,17 +107,17 @@ class _State:
         kind = command.lower()
         ox, oy = self.at if self.at and command.islower() else (0.0, 0.0)
         x, y = self.at or (0.0, 0.0)
-        if kind == "m":
-            self.at = self.first = (v[0] + ox, v[1] + oy)
-            self.builder.move_to(self.at)
+        if kind == "c":
+            self._cubic((v[0] + ox, v[1] + oy), (v[2] + ox, v[3] + oy), (v[4] + ox, v[5] + oy))
         elif kind == "l":
             self._line((v[0] + ox, v[1] + oy))
+        elif kind == "m":
+            self.at = self.first = (v[0] + ox, v[1] + oy)
+            self.builder.move_to(self.at)
         elif kind == "h":
             self._line((v[0] + ox, y))
         elif kind == "v":
             self._line((x, v[0] + oy))
-        elif kind == "c":
-            self._cubic((v[0] + ox, v[1] + oy), (v[2] + ox, v[3] + oy), (v[4] + ox, v[5] + oy))
         elif kind == "s":
             self._cubic(self._reflected("cs"), (v[0] + ox, v[1] + oy), (v[2] + ox, v[3] + oy))
         elif kind == "q":
