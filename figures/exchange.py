@@ -19,15 +19,17 @@ from shapes import blobs
 from svgelements import SVG as Elements
 
 from hakobu.formats import ReadOptions, WriteOptions, by_id
+from hakobu.geometry import Path
 from hakobu.model import Document, Fill, Layer, Page, Piece
 
 ROOT = FilePath(__file__).resolve().parents[1]
 
 
 def design(segments: int, each: int = 20) -> Document:
-    """A document of wavy shapes, so many segments in all, so many in each."""
+    """A document of shapes, so many segments in all, so many in each: of four shapes three are polygons."""
     path = blobs(segments // each, each, 12.0)
-    pieces = tuple(Piece(f"k:{i}", o, "a", fill=Fill("#223344")) for i, o in enumerate(path.outlines()))
+    outlines = [o if i % 4 == 0 else Path.from_points(o.ctrl[:, 0], closed=True) for i, o in enumerate(path.outlines())]
+    pieces = tuple(Piece(f"k:{i}", o, "a", fill=Fill("#223344")) for i, o in enumerate(outlines))
     side = float(np.ceil((segments / each) ** 0.5)) * 12 + 12
     return Document(Page(side, side), (Layer("a", "Plate", "#223344"),), pieces)
 
@@ -44,9 +46,9 @@ def exchange() -> Iterator:
         "svgelements parses",
     )
     yield f"write {name}", lambda: svg.write(large, WriteOptions()), None, ""
-    drawn = dxf.write(design(110_000), WriteOptions(precision_mm=1e-3)).data
+    drawn = dxf.write(design(160_000), WriteOptions(precision_mm=1e-3)).data
     plain = drawn.decode()
-    name = f"DXF of {len(drawn) / 1e6:.1f} MB, 110,000 segments"
+    name = f"DXF of {len(drawn) / 1e6:.1f} MB, 160,000 segments"
     yield f"read {name}", lambda: dxf.read(drawn, ReadOptions()), lambda: ezdxf.read(io.StringIO(plain)), "ezdxf loads"
     lined = many_lines(60_000)
     text_lines = lined.decode()
@@ -116,9 +118,13 @@ print((used() - before) * 1024 / len(data))
             file.flush()
             run = subprocess.run(
                 [sys.executable, "-c", code.replace("SMALL", repr(small)), file.name],
-                cwd=ROOT, capture_output=True, text=True, check=True,
-            )  # fmt: skip
-        yield f"Reading {name.upper()} of {len(data) / 1e6:.1f} MB takes {float(run.stdout):.1f} times its size in memory."
+                cwd=ROOT,
+                capture_output=True,
+                text=True,
+                check=True,
+            )
+        times = float(run.stdout)
+        yield f"Reading {name.upper()} of {len(data) / 1e6:.1f} MB takes {times:.1f} times its size in memory."
 
 
 def processes() -> Iterator:

@@ -16,7 +16,7 @@ from hakobu.model.materials import MATERIALS
 from hakobu.operations import Progress, operation_of, parameters_from, silent
 
 from .models import Job, Revision, RevisionStep, Source, StepVersion
-from .results import Placed, run_chain
+from .results import INSIDE, Placed, run_chain
 from .store import EMPTY, keep_blob, keep_document, load_document
 
 
@@ -70,6 +70,7 @@ def add_revision(
     names = dict(job.sources.values_list("blob_id", "name"))
     if new_source:
         names[new_source.blob_id] = new_source.name
+    brought = frozenset(names)
     chain = run_chain(steps, names, settling, progress)
     for placed in chain:
         if placed.error and (placed.step.key in settling or not _unchanged(placed.step, before)):
@@ -83,6 +84,10 @@ def add_revision(
             fence()
         if new_source:
             new_source.save()
+        for picture in final.pictures:
+            if picture.sha256 not in brought:
+                named = {"name": INSIDE, "format": "picture"}
+                Source.objects.get_or_create(job=locked, blob_id=picture.sha256, defaults=named)
         revision = Revision.objects.create(
             job=locked,
             parent=base,

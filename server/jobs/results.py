@@ -14,7 +14,10 @@ from hakobu.model.errors import NotThere
 from hakobu.operations import Progress, operation_of, silent
 
 from .models import Blob, Result
-from .store import EMPTY, keep_document, load_document
+from .store import EMPTY, keep_blob, keep_document, load_document
+
+#: What a picture is called that came inside a drawing.
+INSIDE = "A picture in a drawing"
 
 
 @dataclass(frozen=True)
@@ -67,7 +70,11 @@ def _place(step: Step, digest: str, names: dict[str, str], progress: Progress) -
     if known:
         return Placed(step, known, known.document_id)
     progress(0.0, operation_of(step.operation).title)
-    made = pipeline.run_step(load_document(digest), step, _reader(names), picture_of(names), progress)
+    before = load_document(digest)
+    for picture in before.pictures:
+        # One that a drawing carried inside itself.
+        names.setdefault(picture.sha256, INSIDE)
+    made = pipeline.run_step(before, step, _reader(names), picture_of(names), progress)
     if made.outcome is None:
         return Placed(step, None, digest, made.error)
     outcome = made.outcome
@@ -88,7 +95,10 @@ def _reader(names: dict[str, str]):
         # Only what was brought into this very job is read.
         if sha256 not in names:
             raise NotThere("The file that this step brings in does not belong to this job.")
-        return pipeline.read(names[sha256], bytes(Blob.objects.get(pk=sha256).data), unit, key)
+        result = pipeline.read(names[sha256], bytes(Blob.objects.get(pk=sha256).data), unit, key)
+        for data in result.blobs.values():
+            keep_blob(data)
+        return result
 
     return source
 

@@ -244,6 +244,17 @@ class Pictures(Case):
         other = self.begin()
         self.refused(self.client.get(address.replace(self.job["id"], other["id"])), 404, "not-there")
 
+    def test_a_picture_inside_a_drawing_is_one_of_the_job(self):
+        inside = base64.b64encode(KETTLE.read_bytes()).decode()
+        head = '<svg xmlns="http://www.w3.org/2000/svg" width="60mm" height="50mm" viewBox="0 0 60 50">'
+        image = f'<image x="5" y="5" width="40" href="data:image/png;base64,{inside}"/>'
+        job = self.upload(f'{head}{image}<rect width="9" height="9"/></svg>'.encode(), "with.svg").json()
+        drawing = self.client.get(f"/api/documents/{job['head']['document']}/drawing").json()
+        (picture,) = drawing["pictures"]
+        self.assertEqual(picture["size_px"], [1299, 1063])
+        shown = self.client.get(f"/api/jobs/{job['id']}/pictures/{picture['sha256']}")
+        self.assertEqual(shown.status_code, 200)
+
     def test_are_traced_changed_and_written_as_dxf(self):
         traced = self.revise(self.job, {"operation": "trace", "parameters": {"threshold": 0.2}}).json()
         step = traced["head"]["steps"][-1]
