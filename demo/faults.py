@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from hakobu.formats.svg.path_data import draw
-from hakobu.formats.svg.writer import path_data
+from hakobu.formats.svg.path_text import path_data
 from hakobu.geometry import Path, PathBuilder, compose, scaling, transform, translation
 
 

@@ -21,7 +21,7 @@ class Budget:
     wall_seconds: float = 15.0
     elements: int = 100_000
     depth: int = 256
-    copies: int = 50_000
+    copies: int = 20_000
     segments: int = 4_000_000
     pixels: int = 80_000_000
 

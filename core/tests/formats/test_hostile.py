@@ -104,7 +104,7 @@ CASES = {
     "a page of nothing": (f'{HEAD.replace("50mm", "0mm")}</svg>'.encode(), "a.svg", "read"),
     "a page beyond measure": (f'{HEAD.replace("50mm", "1e30mm")}</svg>'.encode(), "a.svg", UnreadableFile),
     "a number of a million digits": (svg(f'<path d="M0 0L{"9" * 1_000_000} 5"/>'), "a.svg", "read"),
-    "a path of a million commands": (svg(f'<path d="M0 0{"l1 1" * 1_000_000}"/>'), "a.svg", "read"),
+    "a path of a million commands": (svg(f'<path d="M0 0{"l1 1" * 1_000_000}"/>'), "a.svg", None),
     "a selector of ten thousand parts": (svg(f'<style>{"g > " * 10_000}rect{{fill:red}}</style><rect width="5" height="5"/>'), "a.svg", TooMuch),
     "ten thousand rules": (svg(f'<style>{"".join(f".c{i} rect:hover{{fill:red}}" for i in range(10_000))}</style>{"<rect/>" * 100}'), "a.svg", "read"),
     # DXF

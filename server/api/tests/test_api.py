@@ -166,7 +166,7 @@ class Refused(Case):
             (b" ", "a.svg", 422, "unreadable-file", "a.svg is empty"),
             (TWICE[:-9], "a.svg", 422, "unreadable-file", "ends in the middle"),
             (b"\x89PNG\r\n", "a.svg", 422, "unreadable-file", "something else"),
-            (b"hello", "a.doc", 415, "unknown-format", "these can: SVG, HP-GL"),
+            (b"hello", "a.doc", 415, "unknown-format", "these can: SVG, DXF, HP-GL"),
         ):
             with self.subTest(name):
                 self.refused(self.upload(data, name), status, code, words)

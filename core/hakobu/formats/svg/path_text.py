@@ -10,6 +10,8 @@ from ...geometry import ARC, CUBIC, Path
 from ...geometry.arcs import points_on_arcs
 from ...geometry.tolerances import STRAIGHT_BULGE
 
+#: Decimals of a millimetre where nothing else is asked for.
+DECIMALS = 5
 #: The bulge of an arc of 140 degrees: up to there rounding moves an arc's middle by a few of its own units only.
 NEARLY_HALF = 0.7
 
@@ -21,7 +23,7 @@ def number(value: float, decimals: int) -> str:
     return "0" if text in ("-0", "") else text
 
 
-def path_data(path: Path, decimals: int) -> str:
+def path_data(path: Path, decimals: int = DECIMALS) -> str:
     """The path data of all outlines; arcs stay arcs."""
     # Adding nothing turns -0 into 0.
     points = (np.round(path.ctrl, decimals) + 0.0).reshape(-1, 8)
