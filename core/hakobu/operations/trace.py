@@ -69,7 +69,7 @@ def picture_of(document: Document, identity: str) -> Picture:
     """The named picture, or the only one. Raises CannotDo."""
     found = [picture for picture in document.pictures if not identity or picture.id == identity]
     if not found:
-        raise CannotDo("There is no picture here to trace; bring in a PNG or a JPEG first.")
+        raise CannotDo("There is no picture here to trace; bring one in first.")
     if len(found) > 1:
         raise CannotDo(f"There are {len(found)} pictures here; say which one to trace.")
     return found[0]

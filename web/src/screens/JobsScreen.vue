@@ -79,7 +79,7 @@ function chosen(event: Event) {
         <v-icon :icon="mdiPlus" size="22" />
         <span class="words">
           <strong>{{ reading ? `Reading ${reading} ...` : 'Drop a design here, or choose a file' }}</strong>
-          <span class="quiet">SVG, HP-GL, PNG or JPEG, at its true size. Nothing leaves this machine.</span>
+          <span class="quiet">SVG, DXF, HP-GL, G-code or a picture, at its true size. Nothing leaves this machine.</span>
         </span>
         <v-progress-linear v-if="reading" class="progress" indeterminate color="primary" height="3" />
       </button>

@@ -82,6 +82,8 @@ const ABOUT: Record<string, string> = {
   svg: 'Curves as they are, for other programs and lasers.',
   dxf: 'Curves as they are, a layer each, for drawing programs and lasers.',
   hpgl: 'Straight strokes on a 0.025 mm grid, for knife plotters and pens.',
+  gcode: 'Straight moves and arcs in millimetres, for lasers.',
+  pdf: 'One page at its true size, to print or to hand on.',
 }
 </script>
 
