@@ -1,12 +1,24 @@
-"""Where markers stand on a shape and which way they look. Source: SVG 2, section 13.7.4."""
+"""Markers: where they stand on a shape, which way they look, and what they draw. Source: SVG 2, section 13.7."""
 
 from __future__ import annotations
 
 import math
 from collections.abc import Iterator
+from dataclasses import replace
+from typing import TYPE_CHECKING
 
+import numpy as np
+
+from ...geometry import compose, translation
 from ...geometry.build import Built
 from ...geometry.path import ARC
+from ...model.notices import DAMAGED
+from .style import INHERITED, reference_of
+from .values import fit_view_box, parse_view_box, user_units
+from .xml_tree import Node
+
+if TYPE_CHECKING:
+    from .walk import State, Walk
 
 
 def vertices(built: Built) -> Iterator[tuple[str, float, float, float]]:
@@ -52,3 +64,56 @@ def _between(before: tuple[float, float] | None, after: tuple[float, float] | No
     first = math.atan2(before[1], before[0])
     turn = math.atan2(before[0] * after[1] - before[1] * after[0], before[0] * after[0] + before[1] * after[1])
     return first + turn / 2
+
+
+def draw_markers(walk: Walk, node: Node, built: Built, state: State) -> None:
+    """Arrow heads and the like, each drawn as what it is made of (SVG 2, section 13.7)."""
+    names = {which: state.style[f"marker-{which}"] for which in ("start", "mid", "end")}
+    if all(name == "none" for name in names.values()) or state.hidden:
+        return
+    width = state.viewport.any_way(state.style["stroke-width"], 1.0)
+    for number, (which, x, y, angle) in enumerate(vertices(built)):
+        target = walk.by_id.get(reference_of(names[which]) or "")
+        if target is None or target.tag != "marker":
+            if names[which] != "none":
+                walk.say(DAMAGED, "A marker refers to something that is not there", node.line)
+            continue
+        if not walk.enters(target, state):
+            return walk.say(DAMAGED, "A marker contains itself", node.line)
+        a = target.attributes
+        scale = 1.0 if a.get("markerUnits") == "userSpaceOnUse" else width
+        turn = _turn(a.get("orient", "0"), angle, which)
+        own = walk.styled(target, replace(state, style=dict(INHERITED)), f"{state.anchor}/marker[{number + 1}]")
+        placed = compose(state.matrix, _turned_about(x, y, turn, scale))
+        inner = replace(own, matrix=placed, uses=(*state.uses, target.number), opacity=state.opacity)
+        walk.children(target, _in_marker(walk, target, inner))
+    return None
+
+
+def _in_marker(walk: Walk, target: Node, state: State) -> State:
+    a = target.attributes
+    width, height = user_units(a.get("markerWidth"), 0.0, 3.0), user_units(a.get("markerHeight"), 0.0, 3.0)
+    sized = replace(target, attributes={**a, "x": "0", "y": "0", "width": f"{width}", "height": f"{height}"})
+    view_box = parse_view_box(a.get("viewBox"))
+    fit = fit_view_box(view_box, width, height, a.get("preserveAspectRatio")) if view_box else None
+    reference = np.array([user_units(a.get("refX"), width), user_units(a.get("refY"), height)])
+    if fit is not None:
+        reference = fit[:, :2] @ reference + fit[:, 2]
+    moved = compose(state.matrix, translation(*(-reference)))
+    return walk.nested(sized, replace(state, matrix=moved))
+
+
+def _turn(orient: str, angle: float, which: str) -> float:
+    """The angle of a marker in radians."""
+    if orient.startswith("auto"):
+        return angle + (math.pi if orient == "auto-start-reverse" and which == "start" else 0.0)
+    degrees = orient.removesuffix("deg").strip()
+    try:
+        return math.radians(float(degrees))
+    except ValueError:
+        return 0.0
+
+
+def _turned_about(x: float, y: float, turn: float, scale: float) -> np.ndarray:
+    c, s = scale * math.cos(turn), scale * math.sin(turn)
+    return np.array([[c, -s, x], [s, c, y]])

@@ -222,3 +222,11 @@ def color_of(value: str, current: str) -> tuple[str, float] | None:
 #: Sizes of fonts by their names (CSS Fonts 3, section 3.5).
 FONT_WORDS = {"xx-small": 9.6, "x-small": 12.0, "small": 14.2, "medium": 16.0, "large": 19.2, "x-large": 24.0}
 FONT_WORDS |= {"xx-large": 32.0}
+
+
+def reference_of(value: str) -> str | None:
+    """The id in url(#id)."""
+    value = value.strip()
+    if not value.startswith("url("):
+        return None
+    return value[4:].partition(")")[0].strip("\"' ").removeprefix("#")

@@ -17,9 +17,9 @@ from ...model.notices import DAMAGED, EXTERNAL, LIVE_TEXT, NOT_UNDERSTOOD, TAKEN
 from ..format import ReadOptions
 from .appearance import Looks, looks_of
 from .images import Embedded, embedded
-from .markers import vertices
+from .markers import draw_markers
 from .shapes import SHAPES, draw
-from .style import FONT_WORDS, GEOMETRY, INHERITED, StyleSheet, resolve
+from .style import FONT_WORDS, GEOMETRY, INHERITED, StyleSheet, reference_of, resolve
 from .transforms import origin_of, parse_transform
 from .values import Viewport, fit_view_box, parse_view_box, user_units
 from .xml_tree import Node
@@ -328,42 +328,7 @@ class Walk:
         drawn = Drawn(state.anchor, built, state.matrix, node.line, looks, name, hidden, state.groups, state.clips)
         self.drawn.append(drawn)
         if node.tag not in ("rect", "circle", "ellipse"):
-            self._markers(node, built, state)
-
-    def _markers(self, node: Node, built: Built, state: State) -> None:
-        """Arrow heads and the like, each drawn as what it is made of (SVG 2, section 13.7)."""
-        names = {which: state.style[f"marker-{which}"] for which in ("start", "mid", "end")}
-        if all(name == "none" for name in names.values()) or state.hidden:
-            return
-        width = state.viewport.any_way(state.style["stroke-width"], 1.0)
-        for number, (which, x, y, angle) in enumerate(vertices(built)):
-            target = self.by_id.get(reference_of(names[which]) or "")
-            if target is None or target.tag != "marker":
-                if names[which] != "none":
-                    self.say(DAMAGED, "A marker refers to something that is not there", node.line)
-                continue
-            if not self.enters(target, state):
-                return self.say(DAMAGED, "A marker contains itself", node.line)
-            a = target.attributes
-            scale = 1.0 if a.get("markerUnits") == "userSpaceOnUse" else width
-            turn = _turn(a.get("orient", "0"), angle, which)
-            own = self.styled(target, replace(state, style=dict(INHERITED)), f"{state.anchor}/marker[{number + 1}]")
-            placed = compose(state.matrix, _turned_about(x, y, turn, scale))
-            inner = replace(own, matrix=placed, uses=(*state.uses, target.number), opacity=state.opacity)
-            self.children(target, self._in_marker(target, inner))
-        return None
-
-    def _in_marker(self, target: Node, state: State) -> State:
-        a = target.attributes
-        width, height = user_units(a.get("markerWidth"), 0.0, 3.0), user_units(a.get("markerHeight"), 0.0, 3.0)
-        sized = replace(target, attributes={**a, "x": "0", "y": "0", "width": f"{width}", "height": f"{height}"})
-        view_box = parse_view_box(a.get("viewBox"))
-        fit = fit_view_box(view_box, width, height, a.get("preserveAspectRatio")) if view_box else None
-        reference = np.array([user_units(a.get("refX"), width), user_units(a.get("refY"), height)])
-        if fit is not None:
-            reference = fit[:, :2] @ reference + fit[:, 2]
-        moved = compose(state.matrix, translation(*(-reference)))
-        return self.nested(sized, replace(state, matrix=moved))
+            draw_markers(self, node, built, state)
 
 
 def scale_of(matrix: np.ndarray) -> float:
@@ -377,14 +342,6 @@ def stretch_of(matrix: np.ndarray) -> float:
     (a, c, _), (b, d, _) = matrix.tolist()
     size, turn = math.hypot(a + d, b - c), math.hypot(a - d, b + c)
     return (size + turn) / max(abs(size - turn), 1e-12)
-
-
-def reference_of(value: str) -> str | None:
-    """The id in url(#id)."""
-    value = value.strip()
-    if not value.startswith("url("):
-        return None
-    return value[4:].partition(")")[0].strip("\"' ").removeprefix("#")
 
 
 def _share(text: str | None) -> float:
@@ -416,22 +373,6 @@ def _noted(attributes: dict[str, str]) -> tuple[str, bool]:
                 name = value
             layer = layer or (word == "groupmode" and value == "layer")
     return name.strip(), layer
-
-
-def _turn(orient: str, angle: float, which: str) -> float:
-    """The angle of a marker in radians."""
-    if orient.startswith("auto"):
-        return angle + (math.pi if orient == "auto-start-reverse" and which == "start" else 0.0)
-    degrees = orient.removesuffix("deg").strip()
-    try:
-        return math.radians(float(degrees))
-    except ValueError:
-        return 0.0
-
-
-def _turned_about(x: float, y: float, turn: float, scale: float) -> np.ndarray:
-    c, s = scale * math.cos(turn), scale * math.sin(turn)
-    return np.array([[c, -s, x], [s, c, y]])
 
 
 def _all_text(node: Node) -> str:
