@@ -47,18 +47,10 @@ def exchange() -> Iterator:
     )
     yield f"write {name}", lambda: svg.write(large, WriteOptions()), None, ""
     drawn = dxf.write(design(160_000), WriteOptions(precision_mm=1e-3)).data
-    plain = drawn.decode()
-    name = f"DXF of {len(drawn) / 1e6:.1f} MB, 160,000 segments"
-    yield f"read {name}", lambda: dxf.read(drawn, ReadOptions()), lambda: ezdxf.read(io.StringIO(plain)), "ezdxf loads"
-    lined = many_lines(60_000)
-    text_lines = lined.decode()
-    name = f"DXF of {len(lined) / 1e6:.1f} MB, 60,000 loose lines"
-    yield (
-        f"read {name}",
-        lambda: dxf.read(lined, ReadOptions()),
-        lambda: ezdxf.read(io.StringIO(text_lines)),
-        "ezdxf loads",
-    )
+    for what, data in (("160,000 segments", drawn), ("60,000 loose lines", many_lines(60_000))):
+        load = lambda plain=data.decode(): ezdxf.read(io.StringIO(plain))  # noqa: E731
+        name = f"read DXF of {len(data) / 1e6:.1f} MB, {what}"
+        yield name, lambda data=data: dxf.read(data, ReadOptions()), load, "ezdxf loads"
     yield from growth(svg)
     yield from memory(text, drawn)
     yield from processes()

@@ -95,12 +95,25 @@ class PathBuilder:
         first, last = np.array(self._at), np.array(point)
         centre, rx, ry, start, turn = endpoint_to_centre(first, last, rx, ry, rotation, large, sweep)
         if abs(rx - ry) <= 1e-12 * rx:
-            return self._circular(centre, rx, start + rotation, turn, point)
+            return self.arc_about((float(centre[0]), float(centre[1])), turn, point)
         count = int(cubics_needed(np.array(turn), np.array(max(rx, ry) * self._scale)))
         cos, sin = math.cos(rotation), math.sin(rotation)
         curves = unit_arc_cubics(start, turn, count) * (rx, ry) @ np.array([[cos, sin], [-sin, cos]]) + centre
         for i, (_, handle1, handle2, end) in enumerate(curves.tolist()):
             self.cubic_to(tuple(handle1), tuple(handle2), point if i == count - 1 else tuple(end))
+
+    def arc_about(self, centre: Point, turn: float, point: Point | None = None) -> None:
+        """Circular arcs about a centre from where it is, by an angle in radians to either side; where they end, if that
+        is known better than by the angle."""
+        x, y = self._at[0] - centre[0], self._at[1] - centre[1]
+        parts = max(math.ceil(abs(turn) / math.pi - 1e-9), 1)
+        bulge = math.tan(turn / parts / 4)
+        # Half a circle is meant where a hair is missing to it, so that a circle written in two halves stays one.
+        bulge = math.copysign(1.0, bulge) if abs(abs(bulge) - 1) < HALF_CIRCLE else bulge
+        for i in range(1, parts + 1):
+            c, s = math.cos(turn * i / parts), math.sin(turn * i / parts)
+            to = (centre[0] + x * c - y * s, centre[1] + x * s + y * c)
+            self.bulge_to(bulge, point if i == parts and point is not None else to)
 
     def circle(self, x: float, y: float, radius: float) -> None:
         """A full circle of two half arcs, from its rightmost point."""
@@ -156,14 +169,3 @@ class PathBuilder:
         (x0, y0), (x1, y1) = self._at, to
         dx, dy = (x1 - x0) / 3, (y1 - y0) / 3
         return (x0 + dx, y0 + dy), (x1 - dx, y1 - dy)
-
-    def _circular(self, centre: np.ndarray, radius: float, start: float, turn: float, point: Point) -> None:
-        parts = 2 if abs(turn) > math.pi + 1e-12 else 1
-        bulge = math.tan(turn / parts / 4)
-        # Half a circle is meant where a hair is missing to it, so that a circle written in two halves stays one.
-        bulge = math.copysign(1.0, bulge) if abs(abs(bulge) - 1) < HALF_CIRCLE else bulge
-        for i in range(1, parts):
-            angle = start + turn * i / parts
-            middle = (centre[0] + radius * math.cos(angle), centre[1] + radius * math.sin(angle))
-            self.bulge_to(bulge, (float(middle[0]), float(middle[1])))
-        self.bulge_to(bulge, point)

@@ -49,18 +49,8 @@ def _arc(entity, builder: PathBuilder, scale: float) -> str | None:
         builder.circle(d.center.x, d.center.y, d.radius)
         return None
     builder.move_to((d.center.x + d.radius * math.cos(first), d.center.y + d.radius * math.sin(first)))
-    turned(builder, (d.center.x, d.center.y), d.radius, first, turn)
+    builder.arc_about((d.center.x, d.center.y), turn)
     return None
-
-
-def turned(builder: PathBuilder, centre: tuple[float, float], radius: float, first: float, turn: float) -> None:
-    """Circular arcs from where the builder is, by an angle to either side."""
-    parts = max(math.ceil(abs(turn) / math.pi - 1e-9), 1)
-    for i in range(1, parts + 1):
-        angle = first + turn * i / parts
-        to = (centre[0] + radius * math.cos(angle), centre[1] + radius * math.sin(angle))
-        bulge = math.tan(turn / parts / 4)
-        builder.bulge_to(min(max(bulge, -1.0), 1.0), to)
 
 
 def _ellipse(entity, builder: PathBuilder, scale: float) -> str | None:
@@ -85,8 +75,7 @@ def _elliptical(builder: PathBuilder, centre, axes, first: float, turn: float, s
     start = centre + math.cos(first) * axes[0] + math.sin(first) * axes[1]
     builder.move_to(tuple(start.tolist()))
     if abs(a - b) <= 1e-9 * a and abs(axes[0] @ axes[1]) <= 1e-9 * a * b:
-        angle = math.atan2(*(start - centre)[::-1])
-        turned(builder, tuple(centre.tolist()), float(a), angle, math.copysign(turn, turn * cross))
+        builder.arc_about(tuple(centre.tolist()), math.copysign(turn, turn * cross))
         return
     count = int(cubics_needed(np.array(abs(turn)), np.array(max(a, b) * scale)))
     for curve in (unit_arc_cubics(first, turn, count) @ axes + centre).tolist():
@@ -115,8 +104,7 @@ def _bulge(builder: PathBuilder, at: tuple[float, float], to: tuple[float, float
         (x0, y0), (x1, y1) = at, to
         lift = (1 - bulge * bulge) / (4 * bulge)
         centre = ((x0 + x1) / 2 - (y1 - y0) * lift, (y0 + y1) / 2 + (x1 - x0) * lift)
-        radius, first = math.dist(centre, at), math.atan2(y0 - centre[1], x0 - centre[0])
-        turned(builder, centre, radius, first, 4 * math.atan(bulge))
+        builder.arc_about(centre, 4 * math.atan(bulge), to)
 
 
 def _lwpolyline(entity, builder: PathBuilder, scale: float) -> str | None:

@@ -38,11 +38,13 @@ def load(data: bytes) -> tuple[object, list[str]]:
 
 def _text(data: bytes) -> str:
     """The text in the encoding that the file states: UTF-8 from release 2007 on, else its code page."""
+    from ezdxf import DXFError
     from ezdxf.filemanagement import dxf_stream_info
 
     head = data[:200_000].decode("latin-1").replace("\r\n", "\n")
     try:
         encoding = dxf_stream_info(io.StringIO(head)).encoding
-    except Exception:
+    except (DXFError, ValueError, LookupError):
+        # A head that cannot be read is for the recovery.
         encoding = "utf-8"
     return data.decode(encoding, "surrogateescape").replace("\r\n", "\n").replace("\r", "\n")

@@ -26,6 +26,8 @@ from .loading import IN_MM
 
 #: $INSUNITS of millimetres.
 MILLIMETRES = 4
+#: Releases whose text is in a code page, and those whose colours are an index only.
+CODE_PAGED, INDEXED = ("R12", "R2000", "R2004"), ("R12", "R2000")
 #: How far R12's arcs may be from curves, in mm.
 ARCS_WITHIN_MM = 0.001
 #: Characters that a layer's name cannot hold; and R12's layer names hold only these (DXF reference, "LAYER").
@@ -54,7 +56,7 @@ def write(document: Document, options: WriteOptions) -> Written:
     names = _layer_names(layers, old)
     for layer in layers:
         made = drawing.layers.add(names[layer.id], color=_nearest_index(layer.color))
-        if release >= "R2004" and not old:
+        if release not in INDEXED:
             made.rgb = tuple(int(layer.color[i : i + 2], 16) for i in (1, 3, 5))
     space, height = drawing.modelspace(), document.frame[1]
     entities: dict[str, list] = {}
@@ -69,7 +71,7 @@ def write(document: Document, options: WriteOptions) -> Written:
     out = io.StringIO()
     drawing.write(out)
     text = (IN_MM if old else "") + out.getvalue()
-    encoding = "utf-8" if release in RELEASES[3:] else "cp1252"
+    encoding = "cp1252" if release in CODE_PAGED else "utf-8"
     return Written(text.encode(encoding, "dxfreplace"), tuple(_notes(document, layers, names, old)))
 
 

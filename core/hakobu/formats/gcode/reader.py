@@ -4,20 +4,17 @@ from __future__ import annotations
 
 import math
 from collections.abc import Iterator
-from dataclasses import replace
 
 import numpy as np
 
-from ...geometry import Path, PathBuilder, compose, scaling, transform, translation
-from ...geometry.nesting import shapes_of
-from ...model import Document, Finding, Layer, Piece, Stroke
-from ...model.ids import piece_id
+from ...geometry import Path, PathBuilder
+from ...model import Finding
 from ...model.notices import DAMAGED, NOT_UNDERSTOOD, TAKEN_PLAINLY
 from ..format import ReadOptions, ReadResult
+from ..machine_files import document_of
 from .interpreter import Interpreter, Move
 from .words import lines
 
-_COLORS = ("#1b2a4e", "#8a5a2b", "#2c6e5b", "#7a3b6b", "#4a6b8a", "#6b6b2c", "#8a3b3b", "#3b3b3b")
 #: Places nearer than this, in mm, are one.
 SAME_MM = 1e-6
 #: What is so near to half a circle, in mm at its end, is one: numbers are written with three or four decimals.
@@ -29,44 +26,32 @@ def read(data: bytes, options: ReadOptions) -> ReadResult:
     machine = Interpreter(options.budget)
     for number, words, rest in lines(data.decode("utf-8", "replace")):
         machine.line(number, words, rest)
-    works = _working(machine)
-    strokes, passes = _once(list(_strokes(machine.moves, works)))
-    height = options.page_height_mm
-    if height is None:
-        height = max((float(path.ctrl[..., 1].max()) for _, path in strokes), default=0.0)
-    to_page = compose(translation(0, height), scaling(1, -1))
-    keys = list(dict.fromkeys(key for key, _ in strokes))
-    layers = tuple(Layer(_layer_id(key), _layer_name(key), _COLORS[i % 8]) for i, key in enumerate(keys))
-    pieces = []
-    for layer, key in zip(layers, keys, strict=True):
-        numbers = [i for i, (own, _) in enumerate(strokes) if own == key]
-        whole = transform(Path.concatenate(strokes[i][1] for i in numbers), to_page)
-        for shape in shapes_of(whole):
-            first = min(numbers[k] for k in shape)
-            identity, stroke = piece_id(options.key, f"stroke[{first + 1}]"), Stroke(layer.color, 0.2)
-            pieces.append((first, Piece(identity, whole.take(shape), layer.id, fill_rule="evenodd", stroke=stroke)))
-    document = Document(layers=layers, pieces=tuple(p for _, p in sorted(pieces, key=lambda pair: pair[0])))
-    return ReadResult(document, tuple(_findings(machine, passes)))
+    works, by_beam = _working(machine)
+    strokes, passes = _once(list(_strokes(machine.moves, works, by_beam)))
+    keys = dict.fromkeys(key for key, _ in strokes)
+    layers = {key: (_layer_id(key), _layer_name(key), number) for number, key in enumerate(keys)}
+    return ReadResult(document_of(strokes, layers, 1.0, options), tuple(_findings(machine, passes)))
 
 
-def _working(machine: Interpreter) -> list[bool]:
-    """Of each move, whether the tool works: below the clearance height, else with the beam on, else all but rapids."""
+def _working(machine: Interpreter) -> tuple[list[bool], bool]:
+    """Of each move, whether the tool works: below the clearance height, else with the beam on, else all but rapids; and
+    whether it is a beam."""
     heights = {move.z for move in machine.moves} if machine.saw_z else set()
     if len(heights) > 1:
         low, high = min(heights), max(heights)
         clear = 0.0 if low <= 0 < high else high
-        return [not m.rapid and (m.z <= clear if clear == 0.0 else m.z < clear) for m in machine.moves]
+        return [not m.rapid and (m.z <= clear if clear == 0.0 else m.z < clear) for m in machine.moves], False
     if machine.saw_power:
-        return [not m.rapid and m.power > 0 for m in machine.moves]
-    return [not m.rapid for m in machine.moves]
+        return [not m.rapid and m.power > 0 for m in machine.moves], True
+    return [not m.rapid for m in machine.moves], False
 
 
-def _strokes(moves: list[Move], works: list[bool]) -> Iterator[tuple[tuple[int, float], float, Path]]:
-    """Runs of working moves with one tool and power: those, the depth, and the outline."""
+def _strokes(moves: list[Move], works: list[bool], by_beam: bool) -> Iterator[tuple[tuple[int, float], float, Path]]:
+    """Runs of working moves with one tool and, of a beam, one power: those, the depth, and the outline."""
     builder: PathBuilder | None = None
     key, depth, first, at = (0, 0.0), 0.0, (0.0, 0.0), (0.0, 0.0)
     for move, work in zip(moves, works, strict=True):
-        own = (move.tool, 0.0 if move.z else move.power)
+        own = (move.tool, move.power if by_beam else 0.0)
         still = move.turn == 0 and math.dist(move.start, move.end) < SAME_MM
         if builder is not None and (not work or own != key):
             yield key, depth, _ended(builder, first, at)
@@ -89,15 +74,7 @@ def _draw(builder: PathBuilder, move: Move) -> None:
     turn, near = move.turn, NEARLY_MM / max(radius, NEARLY_MM)
     for whole in (math.pi, 2 * math.pi):
         turn = math.copysign(whole, turn) if abs(abs(turn) - whole) < near else turn
-    parts = max(math.ceil(abs(turn) / math.pi - 1e-9), 1)
-    first = math.atan2(move.start[1] - move.centre[1], move.start[0] - move.centre[0])
-    for i in range(1, parts + 1):
-        angle = first + turn * i / parts
-        to = (move.centre[0] + radius * math.cos(angle), move.centre[1] + radius * math.sin(angle))
-        # Half a circle to the bit, which its tangent is not.
-        half = abs(abs(turn / parts) - math.pi) < 1e-12
-        bulge = math.copysign(1.0, turn) if half else math.tan(turn / parts / 4)
-        builder.bulge_to(bulge, move.end if i == parts else to)
+    builder.arc_about(move.centre, turn, move.end)
     return None
 
 
@@ -105,7 +82,7 @@ def _ended(builder: PathBuilder, first, at) -> Path:
     path = builder.path()
     if path.segment_count > 1 and math.dist(first, at) < SAME_MM:
         builder.close()
-        return replace(builder.path(), closed=np.array([True]))
+        return builder.path()
     return path
 
 

@@ -12,7 +12,7 @@ from ...geometry.recover import as_arcs
 from ...model import Document, Layer
 from ...model.errors import BadRequest
 from ..format import WriteOptions, Written
-from ..hpgl.writer import ORDER
+from ..machine_files import layers_in_order
 from . import RELEASES
 
 #: Heights above and in the material, in mm, feed in mm a minute and power in thousandths: a machine's operator sets
@@ -30,12 +30,8 @@ def write(document: Document, options: WriteOptions) -> Written:
     out = [f"({_PLAIN.sub(' ', options.title)})"] if options.title else []
     out += ["G17 G21 G90", "G91.1", "M5" if release == "power" else f"G0 Z{CLEAR_MM:g}"]
     notes: list[str] = []
-    layers = sorted(
-        (layer for layer in document.layers if layer.treatment.follows_lines),
-        key=lambda layer: ORDER.index(layer.treatment),
-    )
     height = document.frame[1]
-    for layer in layers:
+    for layer in layers_in_order(document):
         paths = [piece.path for piece in document.pieces if piece.layer == layer.id]
         outlines = [o for path in paths for o in as_arcs(path, options.chord_mm).outlines()]
         if not outlines:

@@ -322,15 +322,7 @@ class Plotter:
 
 
 def _swept(builder: PathBuilder, centre: Point, start: Point, sweep: float) -> Point:
-    """Arcs about a centre from where the builder is; where they end."""
-    x, y = start[0] - centre[0], start[1] - centre[1]
-    parts = max(1, math.ceil(abs(sweep) / math.pi - 1e-9))
-    to = start
-    for i in range(1, parts + 1):
-        c, s = math.cos(sweep * i / parts), math.sin(sweep * i / parts)
-        to = (centre[0] + x * c - y * s, centre[1] + x * s + y * c)
-        if i == parts and abs(abs(sweep) - 2 * math.pi) < 1e-9:
-            to = start
-        if math.dist(to, builder.position) > 0:
-            builder.bulge_to(max(-1.0, min(1.0, math.tan(sweep / parts / 4))), to)
-    return to
+    """Arcs about a centre from where the builder is; where they end, a full circle where it began."""
+    if sweep and math.dist(start, centre) > 0:
+        builder.arc_about(centre, sweep, start if abs(abs(sweep) - 2 * math.pi) < 1e-9 else None)
+    return builder.position

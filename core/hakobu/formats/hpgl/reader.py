@@ -6,18 +6,15 @@ import re
 from collections import Counter
 from collections.abc import Iterator
 
-from ...geometry import Path, compose, scaling, transform, translation
-from ...geometry.nesting import shapes_of
-from ...model import Document, Finding, Layer, Piece, Stroke
-from ...model.ids import piece_id
+from ...model import Finding
 from ...model.notices import DAMAGED, LIVE_TEXT, NOT_UNDERSTOOD, TAKEN_PLAINLY
 from ..format import ReadOptions, ReadResult
+from ..machine_files import document_of
 from . import UNITS_PER_MM
 from .plotter import FILLS, HARMLESS, Plotter
 from .scanning import instructions
 
 _NUMBER = re.compile(r"[+-]?(?:\d+\.?\d*|\.\d+)(?:[eE][+-]?\d+)?")
-_PEN_COLORS = ("#1b2a4e", "#8a5a2b", "#2c6e5b", "#7a3b6b", "#4a6b8a", "#6b6b2c", "#8a3b3b", "#3b3b3b")
 #: What is said of instructions that are known, but not followed.
 UNFOLLOWED = {
     "LT": (TAKEN_PLAINLY, "dashes"),
@@ -35,26 +32,8 @@ def read(data: bytes, options: ReadOptions) -> ReadResult:
     for word, rest in instructions(data.decode("latin-1")):
         heard.take(plotter, word, rest)
     strokes = plotter.finish()
-    height = options.page_height_mm
-    if height is None:
-        height = max((s.ctrl[..., 1].max() / UNITS_PER_MM for _, s in strokes), default=0.0)
-    to_page = compose(translation(0, height), scaling(1 / UNITS_PER_MM, -1 / UNITS_PER_MM))
-    pens = sorted({pen for pen, _ in strokes})
-    layers = tuple(Layer(f"pen-{pen}", f"Pen {pen}", _PEN_COLORS[pen % 8]) for pen in pens)
-    pieces = sorted((piece for pen in pens for piece in _pieces(strokes, pen, to_page, options)), key=lambda p: p[0])
-    document = Document(layers=layers, pieces=tuple(piece for _, piece in pieces))
-    return ReadResult(document, tuple(heard.findings(plotter)))
-
-
-def _pieces(strokes: list[tuple[int, Path]], pen: int, to_page, options: ReadOptions) -> Iterator[tuple[int, Piece]]:
-    """The shapes of one pen, each with the number of its first stroke."""
-    numbers = [i for i, (own, _) in enumerate(strokes) if own == pen]
-    whole = transform(Path.concatenate(strokes[i][1] for i in numbers), to_page)
-    for shape in shapes_of(whole):
-        first = min(numbers[k] for k in shape)
-        identity = piece_id(options.key, f"stroke[{first + 1}]")
-        stroke = Stroke(_PEN_COLORS[pen % 8], 0.2)
-        yield first, Piece(identity, whole.take(shape), f"pen-{pen}", fill_rule="evenodd", stroke=stroke)
+    layers = {pen: (f"pen-{pen}", f"Pen {pen}", pen) for pen in sorted({pen for pen, _ in strokes})}
+    return ReadResult(document_of(strokes, layers, UNITS_PER_MM, options), tuple(heard.findings(plotter)))
 
 
 class Heard:

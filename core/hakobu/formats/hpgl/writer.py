@@ -1,7 +1,7 @@
 """HP-GL out: each layer that a tool follows is a pen, each outline one stroke of chords on the 0.025 mm grid.
 
 Places are absolute and rounded each by itself, so that rounding never adds up. The second release writes the same
-strokes as encoded polylines, in about a third of the bytes.
+strokes as encoded polylines, in about half of the bytes.
 """
 
 from __future__ import annotations
@@ -9,16 +9,15 @@ from __future__ import annotations
 import numpy as np
 
 from ...geometry import flatten
-from ...model import Document, Treatment
+from ...model import Document
 from ...model.errors import BadRequest
 from ..format import WriteOptions, Written
+from ..machine_files import layers_in_order
 from . import RELEASES, UNITS_PER_MM
 from .encoded import encoded
 
 #: Coordinate pairs in one instruction; old controllers have small buffers (common practice).
 PAIRS_PER_INSTRUCTION = 120
-#: Drawn and scored before anything is cut loose (common practice).
-ORDER = (Treatment.DRAW, Treatment.SCORE, Treatment.CUT)
 
 
 def write(document: Document, options: WriteOptions) -> Written:
@@ -29,11 +28,7 @@ def write(document: Document, options: WriteOptions) -> Written:
     stroke = _stroke if release == RELEASES[0] else _encoded_stroke
     height = document.frame[1]
     out, notes, pen = ["IN;PA;"], [], 0
-    layers = sorted(
-        (layer for layer in document.layers if layer.treatment.follows_lines),
-        key=lambda layer: ORDER.index(layer.treatment),
-    )
-    for layer in layers:
+    for layer in layers_in_order(document):
         grids = [grid for p in document.pieces if p.layer == layer.id for grid in _grids(p.path, height, options)]
         if not grids:
             continue

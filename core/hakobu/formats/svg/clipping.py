@@ -11,9 +11,10 @@ from ...geometry import Path, bounds, compose, scaling, transform, translation
 from ...geometry.boolean import NotCombined, Operand, cut_lines, intersection, union
 from ...model.notices import DAMAGED, NOT_UNDERSTOOD, TAKEN_PLAINLY
 from ..outlines import paths_of
+from .state import Clip, Drawn, State
 from .style import INHERITED
 from .values import Viewport
-from .walk import Clip, Drawn, State, Walk
+from .walk import Walk
 
 #: A box this much larger than what it clips, in mm, clips nothing.
 ROOM_MM = 1e-9

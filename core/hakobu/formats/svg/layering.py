@@ -17,8 +17,9 @@ from ..color_words import color_words
 from ..outlines import paths_of
 from .clipping import Clipper
 from .images import Embedded
+from .state import Drawn
 from .style import color_of
-from .walk import Drawn, Walk
+from .walk import Walk
 
 HIDDEN_LAYER = "hidden"
 #: More named groups than this side by side are parts of a drawing, not its layers (common practice).

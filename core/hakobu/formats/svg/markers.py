@@ -13,12 +13,13 @@ from ...geometry import compose, translation
 from ...geometry.build import Built
 from ...geometry.path import ARC
 from ...model.notices import DAMAGED
+from .state import State
 from .style import INHERITED, reference_of
 from .values import fit_view_box, parse_view_box, user_units
 from .xml_tree import Node
 
 if TYPE_CHECKING:
-    from .walk import State, Walk
+    from .walk import Walk
 
 
 def vertices(built: Built) -> Iterator[tuple[str, float, float, float]]:

@@ -11,7 +11,8 @@ from ...geometry import Path, transform
 from ...geometry.offset.stroke import stroke_outline
 from ...model import Fill, Stroke
 from ...model.notices import NOT_UNDERSTOOD
-from .walk import EVEN_STRETCH, Drawn, Walk, scale_of, stretch_of
+from .state import EVEN_STRETCH, Drawn, scale_of, stretch_of
+from .walk import Walk
 
 #: How far an area may be from what the line covers, in mm.
 WITHIN_MM = 0.001

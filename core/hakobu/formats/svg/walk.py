@@ -2,15 +2,13 @@
 
 from __future__ import annotations
 
-import math
 from collections import Counter
 from collections.abc import Iterator
-from dataclasses import dataclass, replace
+from dataclasses import replace
 
 import numpy as np
 
 from ...geometry import PathBuilder, compose, translation
-from ...geometry.build import Built
 from ...model import Fill, Finding
 from ...model.errors import TooMuch
 from ...model.notices import DAMAGED, EXTERNAL, LIVE_TEXT, NOT_UNDERSTOOD, TAKEN_PLAINLY, Notice
@@ -19,6 +17,7 @@ from .appearance import Looks, looks_of
 from .images import Embedded, embedded
 from .markers import draw_markers
 from .shapes import SHAPES, draw
+from .state import EVEN_STRETCH, Clip, Drawn, State, scale_of, stretch_of
 from .style import FONT_WORDS, GEOMETRY, INHERITED, StyleSheet, reference_of, resolve
 from .transforms import origin_of, parse_transform
 from .values import Viewport, fit_view_box, parse_view_box, user_units
@@ -30,53 +29,11 @@ NOT_DRAWN |= {"title", "desc", "metadata", "style", "view", "cursor", "font", "f
 NOT_DRAWN |= {"solidcolor", "solidColor", "hatch", "meshgradient"}
 #: Moving or programmed parts: the drawing is taken as it stands.
 LIVELY = {"animate", "animateTransform", "animateMotion", "animateColor", "set", "script", "discard"}
-#: A pen stretched by less than this looks round.
-EVEN_STRETCH = 1.01
 CONTAINERS = {"g", "a", "svg", "switch"}
 #: The language that a `switch` is read in.
 LANGUAGE = "en"
 #: References within references, at most.
 DEEPEST = 40
-
-
-@dataclass(frozen=True)
-class Clip:
-    """A clipping: its element, the matrix of what it clips, and the place in the file of that."""
-
-    node: Node
-    matrix: np.ndarray
-    anchor: str
-
-
-@dataclass(frozen=True)
-class State:
-    """What is handed down: matrix to mm, properties, viewport, opacity so far, visibility, place in file, groups,
-    references followed so far, and clippings."""
-
-    matrix: np.ndarray
-    style: dict[str, str]
-    viewport: Viewport
-    opacity: float = 1.0
-    hidden: bool = False
-    anchor: str = ""
-    groups: tuple[str, ...] = ()
-    uses: tuple[int, ...] = ()
-    clips: tuple[Clip, ...] = ()
-
-
-@dataclass(frozen=True)
-class Drawn:
-    """A shape: its outlines in its own units, the matrix that takes them to mm, its looks, and where it stands."""
-
-    anchor: str
-    built: Built
-    matrix: np.ndarray
-    line: int
-    looks: Looks
-    name: str
-    hidden: bool
-    groups: tuple[str, ...]
-    clips: tuple[Clip, ...] = ()
 
 
 class Walk:
@@ -249,12 +206,7 @@ class Walk:
         a = node.attributes
         x, y = state.viewport.across(a.get("x")), state.viewport.down(a.get("y"))
         anchor = f"{state.anchor}/{target.tag}[1]"
-        state = replace(
-            state,
-            matrix=compose(state.matrix, translation(x, y)),
-            uses=(*state.uses, target.number),
-            groups=state.groups,
-        )
+        state = replace(state, matrix=compose(state.matrix, translation(x, y)), uses=(*state.uses, target.number))
         if target.tag in ("symbol", "svg"):
             # Its own size, unless the reference states another (SVG 2, section 5.6.2).
             size = {k: v for k, v in a.items() if k in ("width", "height")}
@@ -329,19 +281,6 @@ class Walk:
         self.drawn.append(drawn)
         if node.tag not in ("rect", "circle", "ellipse"):
             draw_markers(self, node, built, state)
-
-
-def scale_of(matrix: np.ndarray) -> float:
-    """The mean scale of a matrix: what it does to stroke widths."""
-    (a, c, _), (b, d, _) = matrix.tolist()
-    return abs(a * d - b * c) ** 0.5 or 1e-12
-
-
-def stretch_of(matrix: np.ndarray) -> float:
-    """How much more a matrix enlarges in one direction than in another, as a ratio."""
-    (a, c, _), (b, d, _) = matrix.tolist()
-    size, turn = math.hypot(a + d, b - c), math.hypot(a - d, b + c)
-    return (size + turn) / max(abs(size - turn), 1e-12)
 
 
 def _share(text: str | None) -> float:
