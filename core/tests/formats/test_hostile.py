@@ -89,6 +89,7 @@ CASES = {
     "copies in a ring": (svg('<g id="a"><use href="#b"/></g><g id="b"><use href="#a"/></g>'), "a.svg", "read"),
     "a marker in its own marker": (svg('<marker id="m"><path d="M0 0H5" marker-start="url(#m)"/></marker><path d="M0 0H9" stroke="red" marker-start="url(#m)"/>'), "a.svg", "read"),
     "a clipping of itself": (svg('<clipPath id="c" clip-path="url(#c)"><rect width="9" height="9"/></clipPath><rect clip-path="url(#c)" width="5" height="5"/>'), "a.svg", "read"),
+    "a clipping of a flat box": (svg('<clipPath id="c" clipPathUnits="objectBoundingBox"><rect width="1" height="1"/></clipPath><g transform="scale(0 1)"><rect width="5" height="5" clip-path="url(#c)"/></g>'), "a.svg", "read"),
     "a clipping by what it clips": (svg('<clipPath id="c"><use href="#r"/></clipPath><rect id="r" clip-path="url(#c)" width="5" height="5"/>'), "a.svg", "read"),
     "gradients in a ring": (svg('<linearGradient id="a" href="#b"/><linearGradient id="b" href="#a"/><rect fill="url(#a)" width="5" height="5"/>'), "a.svg", "read"),
     "a picture elsewhere": (svg('<image href="file:///etc/passwd" width="5" height="5"/>'), "a.svg", "read"),

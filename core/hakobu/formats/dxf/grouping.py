@@ -36,6 +36,7 @@ class Grouping:
             if len(pieces) > 1:
                 found.append((piece_id(key, f"group[{name}]"), label, pieces))
         found.sort(key=lambda each: len(each[2]))
+        pieces_of = {identity: pieces for identity, _, pieces in found}
         taken: dict[str, str] = {}
         made = []
         for identity, label, pieces in found:
@@ -44,8 +45,7 @@ class Grouping:
                 at = piece
                 while at in taken:
                     at = taken[at]
-                inner = next((p for i, _, p in found if i == at), {piece})
-                if inner <= pieces:
+                if pieces_of.get(at, {piece}) <= pieces:
                     members[at] = None
             if len(members) > 1:
                 taken.update(dict.fromkeys(members, identity))

@@ -2,8 +2,10 @@
 
 from __future__ import annotations
 
+from collections import defaultdict
 from collections.abc import Sequence
 from dataclasses import replace
+from functools import cached_property
 
 import numpy as np
 
@@ -33,23 +35,25 @@ class Clipper:
         """The path of a shape that its clippings leave, perhaps empty, and its fill rule."""
         rule = drawn.looks.fill_rule
         for clip in drawn.clips:
-            region = self.region_of(clip)
-            if _holds(region, path):
-                continue
-            if not _near(region, path):
-                return Path.concatenate([]), rule
             try:
-                if drawn.looks.fill:
-                    path, rule = intersection(Operand(path, rule), region).path, "nonzero"
-                    if drawn.looks.stroke:
-                        what = "The line of a clipped shape runs along the clipping too"
-                        self.walk.say(TAKEN_PLAINLY, what, drawn.line)
-                else:
-                    path = cut_lines(path, region).path
-            except NotCombined:
+                path, rule = self._clipped_once(drawn, path, rule, self.region_of(clip))
+            except (NotCombined, np.linalg.LinAlgError):
                 what = "A clipping could not be worked out: lines outside it are still there"
                 self.walk.say(NOT_UNDERSTOOD, what, drawn.line)
+            if not len(path):
+                break
         return path, rule
+
+    def _clipped_once(self, drawn: Drawn, path: Path, rule: str, region: Path) -> tuple[Path, str]:
+        if _holds(region, path):
+            return path, rule
+        if not _near(region, path):
+            return Path.concatenate([]), rule
+        if not drawn.looks.fill:
+            return cut_lines(path, region).path, rule
+        if drawn.looks.stroke:
+            self.walk.say(TAKEN_PLAINLY, "The line of a clipped shape runs along the clipping too", drawn.line)
+        return intersection(Operand(path, rule), region).path, "nonzero"
 
     def region_of(self, clip: Clip) -> Path:
         """What a clipping leaves free, in mm."""
@@ -87,14 +91,19 @@ class Clipper:
             self.walk.notices.append(finding)
         return region
 
+    @cached_property
+    def _under(self) -> dict[tuple[str, int], list[Path]]:
+        """What each clipping is on, by the place of what it clips and its own number."""
+        found: dict[tuple[str, int], list[Path]] = defaultdict(list)
+        for drawn, path in zip(self.drawn, self.paths, strict=True):
+            for clip in drawn.clips if path is not None else ():
+                found[clip.anchor, clip.node.number].append(path)
+        return found
+
     def _box_of(self, clip: Clip) -> np.ndarray:
         """From the unit square to the box of all that the clipping is on, in its own units."""
         back = np.linalg.inv(np.vstack([clip.matrix, (0, 0, 1)]))[:2]
-        inside = [
-            transform(path, back)
-            for drawn, path in zip(self.drawn, self.paths, strict=True)
-            if path is not None and any(c.anchor == clip.anchor and c.node is clip.node for c in drawn.clips)
-        ]
+        inside = [transform(path, back) for path in self._under.get((clip.anchor, clip.node.number), ())]
         left, top, right, bottom = bounds(Path.concatenate(inside)) or (0.0, 0.0, 0.0, 0.0)
         return compose(translation(left, top), scaling(max(right - left, 1e-12), max(bottom - top, 1e-12)))
 
