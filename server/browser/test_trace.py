@@ -14,8 +14,11 @@ from hakobu.geometry import signed_areas
 from jobs.models import Job
 from jobs.store import load_document
 
-from .case import BrowserCase
+from .case import PATIENCE_MS, BrowserCase
 from .worker import Worker, empty_queue
+
+#: What goes through the queue also waits for a worker's interpreter, beside all other tests.
+QUEUE_PATIENCE_MS = 2 * PATIENCE_MS
 
 
 def png(pixels: np.ndarray) -> bytes:
@@ -25,12 +28,22 @@ def png(pixels: np.ndarray) -> bytes:
 
 
 class TraceCase(BrowserCase):
+    """With a worker, which serves test after test: its interpreters take longer to start than most tests to run."""
+
+    worker: Worker | None = None
+
     def setUp(self):
         super().setUp()
-        empty_queue()
-        self.worker = Worker()
-        self.addCleanup(empty_queue)
-        self.addCleanup(self.worker.stop)
+        if self.worker is None or not self.worker.alive:
+            empty_queue()
+            type(self).worker = Worker()
+
+    @classmethod
+    def tearDownClass(cls):
+        if cls.worker:
+            cls.worker.stop()
+            empty_queue()
+        super().tearDownClass()
 
     def set(self, label: str, text: str) -> None:
         field = self.page.get_by_label(f"{label}, typed")
@@ -44,7 +57,8 @@ class TraceCase(BrowserCase):
     def keep(self, name: str) -> None:
         """Keeps the trace, through the queue, and is at Check and mend then."""
         self.page.get_by_role("button", name=name).click()
-        expect(self.page.get_by_role("region", name="Check and mend")).to_be_visible()
+        check = self.page.get_by_role("region", name="Check and mend")
+        expect(check).to_be_visible(timeout=QUEUE_PATIENCE_MS)
 
     def areas(self) -> dict[str, float]:
         document = load_document(Job.objects.latest("changed").head.document_id)

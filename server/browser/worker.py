@@ -36,8 +36,12 @@ class Worker:
             os.killpg(self.process.pid, signal.SIGKILL)
         self.process.wait()
 
+    @property
+    def alive(self) -> bool:
+        return self.process.poll() is None
+
 
 def empty_queue() -> None:
-    """Procrastinate's tables are not Django's to clear."""
+    """Procrastinate's tables are not Django's to clear; to be called while no worker runs."""
     with connection.cursor() as cursor:
         cursor.execute("truncate procrastinate_jobs, procrastinate_workers cascade")

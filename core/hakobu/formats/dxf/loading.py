@@ -44,7 +44,7 @@ def _text(data: bytes) -> str:
     head = data[:200_000].decode("latin-1").replace("\r\n", "\n")
     try:
         encoding = dxf_stream_info(io.StringIO(head)).encoding
-    except (DXFError, ValueError, LookupError):
-        # A head that cannot be read is for the recovery.
+    except (DXFError, ValueError, LookupError, StopIteration):
+        # A head that cannot be read, or that breaks off, is for the recovery.
         encoding = "utf-8"
     return data.decode(encoding, "surrogateescape").replace("\r\n", "\n").replace("\r", "\n")
