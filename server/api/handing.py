@@ -3,15 +3,21 @@
 from __future__ import annotations
 
 import re
+from dataclasses import asdict
 
 from hakobu import formats, pipeline
 from hakobu.formats import Written
+from hakobu.machines import machine_of, options_for
 from hakobu.machines.proof import followed_path
 from hakobu.model.errors import CannotDo
+from hakobu.model.piece_list import piece_list
 from jobs.models import Job, Revision
 from jobs.store import load_document
 
 from .drawing import lines_of
+
+#: Pieces of a file that are listed one by one.
+MOST_LISTED = 200
 
 
 def file_name(job: Job, format_id: str) -> str:
@@ -23,6 +29,10 @@ def written(job: Job, revision: Revision, format_id: str) -> Written:
     document = load_document(revision.document_id)
     if not document.pieces_followed():
         raise CannotDo("There is nothing to cut, score or draw in this design yet; bring in a file first.")
+    machine = revision.settings.get("machine")
+    asked = machine_of(machine) if machine else None
+    if asked and asked.format == format_id:
+        return pipeline.write(document, format_id, options=options_for(asked, job.name))
     return pipeline.write(document, format_id, job.name)
 
 
@@ -32,6 +42,8 @@ def proof_out(revision: Revision, name: str, format_id: str, file: Written) -> d
     strokes, outlines = followed_path(read_back.document), followed_path(design)
     return {
         **proof.as_json(),
+        "piece_count": len(read_back.document.pieces_in_use()),
+        "pieces": [asdict(line) for line in piece_list(read_back.document, MOST_LISTED)],
         "file": {"format": format_id, "name": name, "bytes": len(file.data), "notes": list(file.notes)},
         "strokes": lines_of(strokes, 0.002),
         "missing_lines": lines_of(outlines.take(proof.missing_outlines)),

@@ -15,6 +15,21 @@ class FiguresOut(s.Serializer):
     line_mm = s.FloatField()
     width_mm = s.FloatField()
     height_mm = s.FloatField()
+    strays = s.IntegerField(help_text="pieces that lie nowhere on the page")
+
+
+class LikelySizeOut(s.Serializer):
+    reading = s.CharField()
+    factor = s.FloatField(help_text="the scale that gives it")
+    width_mm = s.FloatField()
+    height_mm = s.FloatField()
+    in_words = s.CharField()
+
+
+class SourceSize(s.Serializer):
+    in_words = s.CharField()
+    doubt = s.CharField(help_text="why the size may be wrong; empty where nothing speaks for it")
+    sizes = LikelySizeOut(many=True, help_text="other sizes that the file may be meant to have")
 
 
 class StepOut(s.Serializer):
@@ -29,6 +44,7 @@ class StepOut(s.Serializer):
     stopped = s.CharField()
     created = s.DateTimeField(allow_null=True)
     document = s.CharField(allow_null=True, help_text="the document after it; null where it did nothing")
+    source = SourceSize(allow_null=True, help_text="of a file brought in")
 
 
 class LayerSettings(s.Serializer):
@@ -98,7 +114,9 @@ class JobIn(s.Serializer):
 
 
 class SourceIn(s.Serializer):
-    file = s.FileField(allow_empty_file=True)
+    file = s.FileField(allow_empty_file=True, required=False)
+    staged = s.UUIDField(required=False, help_text="a file out of an archive, in place of one sent")
+    replaces = s.CharField(required=False, help_text="the step of an older version of the file")
     based_on = s.IntegerField(required=False)
     unit = s.ChoiceField(choices=["mm", "in", "px"], required=False)
 
@@ -124,6 +142,7 @@ class HeadIn(s.Serializer):
 
 class FindingOut(s.Serializer):
     number = s.IntegerField()
+    step = s.CharField(allow_null=True, help_text="the step that said it; null of what the rules find")
     id = s.CharField()
     key = s.CharField()
     level = s.ChoiceField(choices=["stops", "spoils", "note"])
@@ -232,6 +251,36 @@ class SketchOut(s.Serializer):
     pictures = PictureOut(many=True, help_text="where there are no pieces yet")
 
 
+class ArchiveIn(s.Serializer):
+    file = s.FileField(allow_empty_file=True)
+
+
+class StagedOut(s.Serializer):
+    id = s.UUIDField()
+    name = s.CharField()
+    folder = s.CharField()
+    bytes = s.IntegerField()
+    format = s.CharField(help_text="the id of its format; empty where it cannot be read here")
+
+
+class ArchiveOut(s.Serializer):
+    name = s.CharField()
+    files = StagedOut(many=True)
+    notes = s.ListField(child=s.CharField(), help_text="what could not be unpacked")
+
+
+class LookOut(s.Serializer):
+    width_mm = s.FloatField()
+    height_mm = s.FloatField()
+    in_words = s.CharField()
+    pieces = s.IntegerField()
+    nodes = s.IntegerField()
+    layers = s.IntegerField()
+    is_picture = s.BooleanField()
+    said = s.ListField(child=s.CharField())
+    sketch = SketchOut()
+
+
 class MendPreviewOut(s.Serializer):
     view = s.ListField(child=s.FloatField(), help_text="left, top, width, height in mm of what to show")
     now = Lines()
@@ -248,8 +297,21 @@ class FileMade(s.Serializer):
     notes = s.ListField(child=s.CharField())
 
 
+class PieceLineOut(s.Serializer):
+    name = s.CharField()
+    layer = s.CharField()
+    color = s.CharField()
+    width_mm = s.FloatField()
+    height_mm = s.FloatField()
+    outers = s.IntegerField()
+    holes = s.IntegerField()
+    open = s.BooleanField()
+
+
 class ProofOut(s.Serializer):
     file = FileMade()
+    piece_count = s.IntegerField()
+    pieces = PieceLineOut(many=True, help_text="the first of them, as the file holds them")
     max_deviation_mm = s.FloatField(allow_null=True)
     limit_mm = s.FloatField()
     holds = s.BooleanField()
@@ -274,6 +336,8 @@ class MaterialOut(s.Serializer):
     color = s.CharField()
     thickness_mm = s.FloatField()
     least_strip_mm = s.FloatField()
+    sheet_width_mm = s.FloatField()
+    sheet_height_mm = s.FloatField()
     cut_from_back = s.BooleanField()
 
 

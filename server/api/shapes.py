@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import asdict
+from dataclasses import asdict, replace
 from functools import lru_cache
 
 from hakobu.checks import in_order
@@ -10,6 +10,7 @@ from hakobu.model import Finding, Level
 from hakobu.model.figures import figures_of
 from hakobu.model.units import in_words
 from hakobu.operations import operation_of
+from hakobu.operations.bring_in import sizes_for
 from jobs.effort import LONG, of_check
 from jobs.history import next_towards_tip
 from jobs.models import Job, Revision, Run
@@ -101,14 +102,28 @@ def step_out(row) -> dict:
         "stopped": row.stopped,
         "created": row.result.created if row.result else None,
         "document": row.result.document_id if row.result else None,
+        "source": _source_size(row.result.figures) if row.result and operation.id == "bring-in" else None,
     }
 
 
-def all_findings(revision: Revision) -> tuple[Finding, ...]:
-    """What the readers said of the sources, and what the rules find in the design, in the order they are numbered."""
-    rows = revision.steps.filter(result__isnull=False).select_related("result")
-    said = [Finding.from_json(data) for row in rows for data in row.result.findings]
-    return in_order([*said, *findings_of(revision.document_id)])
+def _source_size(figures: dict) -> dict:
+    doubt, sizes = sizes_for(figures)
+    words = in_words(figures["width_mm"], figures["height_mm"])
+    return {"in_words": words, "doubt": doubt, "sizes": [asdict(size) for size in sizes]}
+
+
+def all_findings(revision: Revision) -> list[tuple[Finding, str | None]]:
+    """What the readers said of the sources, each with its step, and what the rules find in the design, in the order
+    they are numbered."""
+    rows = revision.steps.filter(result__isnull=False).select_related("step", "result")
+    said: dict[str, tuple[Finding, str]] = {}
+    for row in rows:
+        for finding in map(Finding.from_json, row.result.findings):
+            # Two files may have the same said of them.
+            key = f"{finding.key}-{row.step.key}" if finding.key in said else finding.key
+            said[key] = replace(finding, key=key), row.step.key
+    ordered = in_order([*(finding for finding, _ in said.values()), *findings_of(revision.document_id)])
+    return [(finding, said[finding.key][1] if finding.key in said else None) for finding in ordered]
 
 
 def findings_out(revision: Revision) -> list[dict]:
@@ -117,8 +132,9 @@ def findings_out(revision: Revision) -> list[dict]:
         {
             **finding.to_json(),
             "number": number,
+            "step": step,
             "title": finding.title or Level(finding.level).value,
             "set_aside": finding.key in aside,
         }
-        for number, finding in enumerate(all_findings(revision), 1)
+        for number, (finding, step) in enumerate(all_findings(revision), 1)
     ]

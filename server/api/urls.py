@@ -2,7 +2,7 @@ from django.urls import path
 
 from library.views import Library
 
-from . import previews, views
+from . import archives, previews, views
 
 urlpatterns = [
     path("library", Library.as_view()),
@@ -12,6 +12,9 @@ urlpatterns = [
     path("jobs/<uuid:job>/revisions", views.Revisions.as_view()),
     path("jobs/<uuid:job>/head", views.Head.as_view()),
     path("jobs/<uuid:job>/pictures/<str:sha256>", views.PictureShown.as_view()),
+    path("archives", archives.Archives.as_view()),
+    path("staged/<uuid:staged>/look", archives.Look.as_view()),
+    path("staged/<uuid:staged>/picture", archives.Picture.as_view()),
     path("runs/<uuid:run>", views.OneRun.as_view()),
     path("runs/<uuid:run>/cancel", views.CancelRun.as_view()),
     path("jobs/<uuid:job>/trace/proposal", previews.Proposal.as_view()),

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import re
+from dataclasses import dataclass
 
 from django.http import HttpResponse
 from django.shortcuts import get_object_or_404
@@ -14,9 +15,9 @@ from rest_framework.views import APIView
 from hakobu import formats
 from hakobu.formats import Written
 from hakobu.formats.limited import shown_picture
-from hakobu.model.errors import NotThere
+from hakobu.model.errors import BadRequest, NotThere
 from jobs import effort, history, runs
-from jobs.models import Job, Revision, Run, Source, StoredDocument
+from jobs.models import Job, Revision, Run, Source, Staged, StoredDocument
 from jobs.store import keep_blob, load_document
 
 from . import handing, shapes
@@ -62,11 +63,10 @@ class Jobs(APIView):
     def post(self, request):
         """A new job from a file. Where the file cannot be read, no job is made."""
         check_size(request)
-        data = valid(s.SourceIn, request.data)
-        file = data["file"]
+        file = _file_in(valid(s.SourceIn, request.data))
         job = history.create_job(_title(file.name))
         try:
-            run = _bring_in(job, job.head_id, data, new_job=True)
+            run = _bring_in(job, job.head_id, file, new_job=True)
         except Exception:
             job.delete()
             raise
@@ -91,10 +91,10 @@ class OneJob(APIView):
 class Sources(APIView):
     @may_take_long(request={"multipart/form-data": s.SourceIn})
     def post(self, request, job):
-        """Brings one more file into a job."""
+        """Brings one more file into a job, or a newer version of one in its place."""
         check_size(request)
         data, found = valid(s.SourceIn, request.data), _job(job)
-        return _made(job, _bring_in(found, data.get("based_on", found.head_id), data))
+        return _made(job, _bring_in(found, data.get("based_on", found.head_id), _file_in(data)))
 
 
 class Revisions(APIView):
@@ -151,7 +151,7 @@ class MendPreview(APIView):
     def get(self, request, revision, key):
         """A finding's mend: before and after."""
         found = get_object_or_404(Revision, pk=revision)
-        finding = next((f for f in shapes.all_findings(found) if f.key == key), None)
+        finding = next((f for f, _ in shapes.all_findings(found) if f.key == key), None)
         if finding is None:
             raise NotThere("This finding is no longer there; look at the list again.")
         return for_good(preview_of(load_document(found.document_id), finding))
@@ -218,17 +218,37 @@ class ProofOfFile(APIView):
         return Response(handing.proof_out(found, file.name, format_.id, Written(data)))
 
 
-def _bring_in(job: Job, based_on: int, data: dict, new_job: bool = False) -> Run | None:
+@dataclass(frozen=True)
+class FileIn:
+    """A file that comes in: by upload, or out of an archive."""
+
+    name: str
+    data: bytes
+    unit: str | None
+    replaces: str | None
+
+
+def _file_in(data: dict) -> FileIn:
+    staged = data.get("staged")
+    if (staged is None) == ("file" not in data):
+        raise BadRequest("Send one file, or name one of an archive.")
+    if staged:
+        found = get_object_or_404(Staged.objects.select_related("blob"), pk=staged)
+        name, content = found.name, bytes(found.blob.data)
+    else:
+        name, content = data["file"].name, data["file"].read()
+    return FileIn(name, content, data.get("unit"), data.get("replaces"))
+
+
+def _bring_in(job: Job, based_on: int, file: FileIn, new_job: bool = False) -> Run | None:
     """Brings a file in, or puts that in the queue where the file is large."""
-    file, unit = data["file"], data.get("unit")
-    content = file.read()
-    if effort.of_file(len(content)) <= effort.LONG:
-        history.bring_in(job, based_on, file.name, content, unit)
+    if effort.of_file(len(file.data)) <= effort.LONG:
+        history.bring_in(job, based_on, file.name, file.data, file.unit, file.replaces)
         return None
     # What is surely not readable need not wait for its turn to be told so.
-    formats.recognise(file.name, content)
-    request = {"based_on": based_on, "name": file.name, "unit": unit, "blob": keep_blob(content), "new_job": new_job}
-    return runs.ask(job, "bring-in", request)
+    formats.recognise(file.name, file.data)
+    request = {"based_on": based_on, "name": file.name, "unit": file.unit, "replaces": file.replaces}
+    return runs.ask(job, "bring-in", request | {"blob": keep_blob(file.data), "new_job": new_job})
 
 
 def _made(job, run: Run | None) -> Response:

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Mapping
+from dataclasses import replace
 from typing import Any
 
 from django.db import transaction
@@ -36,18 +37,27 @@ def bring_in(
     name: str,
     data: bytes,
     unit: str | None = None,
+    replaces: str | None = None,
     progress: Progress = silent,
     fence: Callable[[], None] | None = None,
 ) -> Revision:
-    """A new revision with a file brought in. Nothing is kept of one that cannot be read."""
+    """A new revision with a file brought in. Nothing is kept of one that cannot be read. replaces: the key of the step
+    that brought in an older version of the file; it keeps its place and its scale, and all later steps follow."""
     base = _base(job, based_on)
     format_ = recognise(name, data)
     sha256 = keep_blob(data)
     operation = operation_of("bring-in")
-    parameters = {"source": sha256, "name": name, **({"unit": unit} if unit else {})}
-    step = Step(new_key(), operation.id, operation.version, parameters)
+    steps = _steps_of(base)
     source = Source(job=job, blob_id=sha256, name=name[:255], format=format_.id)
-    steps = [*_steps_of(base), step]
+    parameters = {"source": sha256, "name": name, **({"unit": unit} if unit else {})}
+    if replaces:
+        at = next((i for i, s in enumerate(steps) if s.key == replaces and s.operation == operation.id), None)
+        if at is None:
+            raise NotThere("The file that is to be replaced is not part of this job.")
+        newer = {**steps[at].parameters, **parameters}
+        steps[at] = replace(steps[at], version=operation.version, parameters=newer)
+    else:
+        steps.append(Step(new_key(), operation.id, operation.version, parameters))
     return add_revision(job, based_on, steps, base.settings, new_source=source, progress=progress, fence=fence)
 
 

@@ -55,6 +55,17 @@ class Source(models.Model):
     created = models.DateTimeField(auto_now_add=True)
 
 
+class Staged(models.Model):
+    """A file out of an archive that lies ready to be brought in. format: empty where it cannot be read."""
+
+    id = models.UUIDField(primary_key=True, default=uuid.uuid4, editable=False)
+    blob = models.ForeignKey(Blob, on_delete=models.PROTECT)
+    name = models.CharField(max_length=255)
+    folder = models.CharField(max_length=255)
+    format = models.CharField(max_length=20)
+    created = models.DateTimeField(auto_now_add=True)
+
+
 class StepVersion(models.Model):
     """A step as it was at some time; never changed, a changed step is another row with the same key."""
 

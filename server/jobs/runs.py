@@ -141,6 +141,7 @@ def _bring_in(run: Run, attempt: int, progress: Progress) -> None:
         request["name"],
         data,
         request.get("unit"),
+        request.get("replaces"),
         progress=progress,
         fence=lambda: _finish(run.pk, attempt),
     )

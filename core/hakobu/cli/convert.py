@@ -6,11 +6,14 @@ from pathlib import Path
 
 from .. import formats
 from ..formats import WriteOptions
-from ..machines import machine_of
+from ..machines import machine_of, options_for
 from ..model import Document, Treatment
 from ..model.errors import BadRequest, CannotDo
 from ..model.units import parse_length
 from . import files
+
+#: Formats whose coordinates are rounded as asked.
+ROUNDED = ("svg", "dxf")
 
 
 def add_options(parser: argparse.ArgumentParser) -> None:
@@ -75,10 +78,12 @@ def _write_options(options: argparse.Namespace, identity: str) -> WriteOptions:
     if release and release not in formats.by_id(identity).releases:
         known = ", ".join(formats.by_id(identity).releases) or "no others than its own"
         raise BadRequest(f'"{release}" is no release of {formats.by_id(identity).name}: it has {known}.')
-    made = WriteOptions(release=release)
-    if options.machine:
-        made = replace(made, chord_mm=machine_of(options.machine).chord_mm)
+    made = options_for(machine_of(options.machine)) if options.machine else WriteOptions()
+    made = replace(made, release=release)
     if options.precision:
+        if identity not in ROUNDED:
+            names = " and ".join(formats.by_id(f).name for f in ROUNDED)
+            raise BadRequest(f"{formats.by_id(identity).name} has a precision of its own; {names} take --precision.")
         precision = parse_length(options.precision)
         if not 1e-6 <= precision <= 1e-3:
             raise BadRequest(f"A precision lies between 0.000001 and 0.001 mm, not at {precision:g}.")

@@ -6,6 +6,7 @@ from pathlib import PurePath
 
 from ..model.errors import UnknownFormat, UnreadableFile
 from . import dxf, gcode, hpgl, image, pdf, svg
+from .archive import is_archive
 from .format import Format, ReadOptions, ReadResult, WriteOptions, Written
 
 FORMATS: tuple[Format, ...] = (
@@ -40,6 +41,8 @@ def recognise(name: str, data: bytes) -> Format:
     label = PurePath(name).name or "The file"
     if not data.strip():
         raise UnreadableFile(f"{label} is empty: there is nothing to read in it.")
+    if is_archive(data):
+        raise UnknownFormat(f"{label} is an archive: unpack it, and bring in the files that you want of it.")
     promised = by_name(name)
     if promised and promised.looks_like(data):
         return promised

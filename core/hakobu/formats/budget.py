@@ -13,7 +13,7 @@ MIB = 1024 * 1024
 class Budget:
     """file_bytes: of the file and of what it unpacks to. memory_bytes, cpu_seconds, wall_seconds: of the child process
     that reads. elements, depth, copies: of an XML tree and of what its references repeat. segments: of
-    all outlines. pixels: of a picture, as it declares them."""
+    all outlines. pixels: of a picture, as it declares them. entries: of an archive."""
 
     file_bytes: int = 64 * MIB
     memory_bytes: int = 1024 * MIB
@@ -24,6 +24,7 @@ class Budget:
     copies: int = 20_000
     segments: int = 4_000_000
     pixels: int = 80_000_000
+    entries: int = 2000
 
     def check_size(self, count: int) -> None:
         if count > self.file_bytes:

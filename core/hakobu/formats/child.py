@@ -7,6 +7,7 @@ import os
 import resource
 import struct
 import sys
+from dataclasses import asdict
 from importlib import import_module
 
 import numpy as np
@@ -60,6 +61,7 @@ def _read(data: bytes, options: ReadOptions, question: dict) -> list:
         "paths": [[digest, len(blob)] for digest, blob in zip(paths, blobs, strict=True)],
         "findings": [finding.to_json() for finding in result.findings],
         "blobs": [[digest, len(blob)] for digest, blob in result.blobs.items()],
+        "unit": asdict(result.unit) if result.unit else None,
     }
     return _packed(head, *blobs, *result.blobs.values())
 
@@ -78,8 +80,16 @@ def _shown(data: bytes, options: ReadOptions, question: dict) -> list:
     return _packed({"media_type": media_type}, picture)
 
 
+def _unpack(data: bytes, options: ReadOptions, question: dict) -> list:
+    from .archive import unpack
+
+    entries, notes = unpack(data, options.budget)
+    head = {"entries": [[e.name, e.folder, len(e.data)] for e in entries], "notes": notes}
+    return _packed(head, *(e.data for e in entries))
+
+
 #: What a child can be asked to do with the bytes of a file.
-WORK = {"read": _read, "pixels": _pixels, "shown": _shown}
+WORK = {"read": _read, "pixels": _pixels, "shown": _shown, "unpack": _unpack}
 
 
 def _packed(head: dict, *rest) -> list:

@@ -7,6 +7,7 @@ from dataclasses import dataclass, field
 from importlib import import_module
 
 from ..model import Document, Finding
+from ..model.units import FileUnit
 from .budget import READING, Budget
 
 
@@ -36,11 +37,12 @@ class ReadOptions:
 @dataclass(frozen=True)
 class ReadResult:
     """A document and what is to be said of it: what was not understood, and what was taken for granted. blobs: the
-    bytes of pictures that the file carries inside itself, by their hashes."""
+    bytes of pictures that the file carries inside itself, by their hashes. unit: what its numbers were taken for."""
 
     document: Document
     findings: tuple[Finding, ...] = ()
     blobs: Mapping[str, bytes] = field(default_factory=dict)
+    unit: FileUnit | None = None
 
 
 @dataclass(frozen=True)
@@ -54,12 +56,15 @@ class Written:
 @dataclass(frozen=True)
 class WriteOptions:
     """chord_mm: how far a straight stroke may leave a curve, for formats that know no curves. precision_mm: what
-    coordinates are rounded to, never more than a thousandth. release: of the format, where it has several."""
+    coordinates are rounded to, never more than a thousandth. release: of the format, where it has several. speed_mm_s,
+    force_g: what a machine is to be told, where its file can."""
 
     chord_mm: float = 0.007
     title: str = ""
     precision_mm: float = 1e-5
     release: str | None = None
+    speed_mm_s: float | None = None
+    force_g: float | None = None
 
 
 @dataclass(frozen=True)

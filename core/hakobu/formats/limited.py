@@ -17,6 +17,8 @@ import numpy as np
 
 from ..children import CHILDREN
 from ..model import Finding, codec, errors
+from ..model.units import FileUnit
+from .archive import Entry
 from .budget import READING, Budget
 from .format import Format, ReadOptions, ReadResult
 
@@ -33,7 +35,8 @@ def read_limited(name: str, format_: Format, data: bytes, options: ReadOptions) 
     for digest, count in head["blobs"]:
         blobs[digest] = bytes(rest[at : at + count])
         at += count
-    return ReadResult(document, tuple(Finding.from_json(f) for f in head["findings"]), blobs)
+    unit = FileUnit(**head["unit"]) if head["unit"] else None
+    return ReadResult(document, tuple(Finding.from_json(f) for f in head["findings"]), blobs, unit)
 
 
 def decode_picture(name: str, data: bytes, budget: Budget = READING) -> np.ndarray:
@@ -47,6 +50,16 @@ def shown_picture(name: str, data: bytes, most_px: int, budget: Budget = READING
     question = {"work": "shown", "most_px": most_px, "options": asdict(ReadOptions(budget=budget))}
     head, rest = ask(name, question, data)
     return bytes(rest), head["media_type"]
+
+
+def unpack(name: str, data: bytes, budget: Budget = READING) -> tuple[list[Entry], list[str]]:
+    """The files in an archive, and what is to be said of it; see ask."""
+    head, rest = ask(name, {"work": "unpack", "options": asdict(ReadOptions(budget=budget))}, data)
+    entries, at = [], 0
+    for called, folder, count in head["entries"]:
+        entries.append(Entry(called, folder, bytes(rest[at : at + count])))
+        at += count
+    return entries, head["notes"]
 
 
 def ask(name: str, question: dict, data: bytes) -> tuple[dict, memoryview]:

@@ -1,13 +1,16 @@
-"""PROFILES: the machines that ship, as data. Reach and pens are common practice for their kind."""
+"""PROFILES: the machines that ship, as data. Reach, pens, speed and force are common practice for their kind."""
 
 from __future__ import annotations
 
+from ..formats import WriteOptions
 from ..model import Machine
 from ..model.errors import BadRequest
 
 PROFILES: tuple[Machine, ...] = (
     Machine("desk-cutter", "desk cutter", 300.0, 600.0, format="hpgl", chord_mm=0.007, pens=1),
-    Machine("roll-cutter", "roll cutter", 600.0, 2000.0, format="hpgl", chord_mm=0.007, pens=8),
+    Machine(
+        "roll-cutter", "roll cutter", 600.0, 2000.0, format="hpgl", chord_mm=0.007, pens=8, speed_mm_s=300, force_g=80
+    ),
 )
 
 
@@ -17,3 +20,8 @@ def machine_of(identity: str) -> Machine:
             return machine
     known = ", ".join(machine.id for machine in PROFILES)
     raise BadRequest(f'"{identity}" is not a machine that is known here: use one of {known}.')
+
+
+def options_for(machine: Machine, title: str = "") -> WriteOptions:
+    """How files for a machine are written."""
+    return WriteOptions(chord_mm=machine.chord_mm, title=title, speed_mm_s=machine.speed_mm_s, force_g=machine.force_g)

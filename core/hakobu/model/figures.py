@@ -4,14 +4,17 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
+import numpy as np
+
 from ..geometry import Path, length
+from ..geometry.measure import outline_bounds
 from .document import Document
 
 
 @dataclass(frozen=True, slots=True)
 class Figures:
-    """Of all pieces but those left out: how many, their outlines and nodes; the size of their box; and the length of
-    the lines that a tool follows, all in mm."""
+    """Of all pieces but those left out: how many, their outlines and nodes; the size of their box; the length of
+    the lines that a tool follows, all in mm; and how many of the pieces lie nowhere on the page."""
 
     pieces: int
     outlines: int
@@ -19,6 +22,7 @@ class Figures:
     line_mm: float
     width_mm: float
     height_mm: float
+    strays: int
 
 
 def figures_of(document: Document) -> Figures:
@@ -33,4 +37,18 @@ def figures_of(document: Document) -> Figures:
         length(followed),
         width,
         height,
+        strays_of(document),
     )
+
+
+def strays_of(document: Document) -> int:
+    """How many pieces in use lie wholly outside the page."""
+    if document.page is None:
+        return 0
+    pieces = document.pieces_in_use()
+    whole = Path.concatenate(piece.path for piece in pieces)
+    left, top, right, bottom = outline_bounds(whole).T
+    page = document.page
+    here = (right >= 0) & (bottom >= 0) & (left <= page.width_mm) & (top <= page.height_mm)
+    owner = np.repeat(np.arange(len(pieces)), [len(piece.path) for piece in pieces])
+    return len(pieces) - len(np.unique(owner[here]))

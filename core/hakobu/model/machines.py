@@ -8,7 +8,8 @@ from dataclasses import dataclass
 @dataclass(frozen=True, slots=True)
 class Machine:
     """reach: the width and height the tool can get to. format: the id of the files it takes. chord_mm: how far a
-    straight stroke may leave a curve. pens: how many tools it can be told to change between."""
+    straight stroke may leave a curve. pens: how many tools it can be told to change between. speed, force: what its
+    files ask for, where they are to: in mm a second, and grams on the blade."""
 
     id: str
     name: str
@@ -17,3 +18,5 @@ class Machine:
     format: str
     chord_mm: float
     pens: int
+    speed_mm_s: float | None = None
+    force_g: float | None = None

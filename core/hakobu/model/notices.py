@@ -48,5 +48,19 @@ NO_UNIT = Notice(
 DAMAGED = Notice(
     "damaged", Level.SPOILS, "Part of the file is damaged", "The rest of that line is missing from the cut."
 )
-
-NOTICES: tuple[Notice, ...] = (LIVE_TEXT, NOT_UNDERSTOOD, TAKEN_PLAINLY, EXTERNAL, HIDDEN, NO_UNIT, DAMAGED)
+WHITE_ON_CLEAR = Notice(
+    "white-on-clear",
+    Level.NOTE,
+    "White on a clear ground",
+    "On white paper nothing of it would be seen; it is shown on a dark ground here.",
+)
+NOTICES: tuple[Notice, ...] = (
+    LIVE_TEXT,
+    NOT_UNDERSTOOD,
+    TAKEN_PLAINLY,
+    EXTERNAL,
+    HIDDEN,
+    NO_UNIT,
+    DAMAGED,
+    WHITE_ON_CLEAR,
+)

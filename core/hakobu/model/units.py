@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import re
+from dataclasses import dataclass
 from fractions import Fraction
 
 from .errors import BadRequest
@@ -24,6 +25,16 @@ PX_PER_INCH = 96.0
 _NAMES = {'"': "in", "\u2033": "in", "inch": "in", "inches": "in", "millimetre": "mm", "millimetres": "mm"}
 _NUMBER = r"[+-]?(?:\d+\.?\d*|\.\d+)(?:[eE][+-]?\d+)?"
 _TYPED = re.compile(rf"^\s*(?:(\d+)[\s-]+)?(?:(\d+)\s*/\s*(\d+)|({_NUMBER}))\s*([A-Za-z\"\u2033]*)\s*$")
+
+
+@dataclass(frozen=True, slots=True)
+class FileUnit:
+    """What the numbers of a file were taken for: the name of a unit, of which px, pixel (of a picture) and step (of a
+    plotter) may be; how many millimetres one is; and whether the file or a person says so."""
+
+    name: str
+    mm: float
+    stated: bool
 
 
 def parse_length(text: str, unit: str = "mm") -> float:

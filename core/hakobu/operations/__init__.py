@@ -6,10 +6,11 @@ from ..model.errors import BadRequest
 from .bring_in import OPERATION as BRING_IN
 from .mend import OPERATION as MEND
 from .operation import Context, Operation, Outcome, Progress, parameters_from, schema_of, silent
+from .page import OPERATION as PAGE
 from .resize import OPERATION as RESIZE
 from .trace import OPERATION as TRACE
 
-OPERATIONS: tuple[Operation, ...] = (BRING_IN, RESIZE, TRACE, MEND)
+OPERATIONS: tuple[Operation, ...] = (BRING_IN, PAGE, RESIZE, TRACE, MEND)
 
 
 def operation_of(identity: str) -> Operation:

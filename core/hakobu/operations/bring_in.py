@@ -2,12 +2,15 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from dataclasses import dataclass, replace
 
-from ..geometry import transform, translation
 from ..model import Document, Page
 from ..model.document import px_per_inch
-from ..model.units import size_text
+from ..model.figures import figures_of
+from ..model.likely import LikelySize, doubt, likely_sizes
+from ..model.scaling import scaled, shifted
+from ..model.units import FileUnit, size_text
 from .operation import Context, Operation, Outcome, parameter
 
 #: Room between what is there and what comes in beside it.
@@ -19,18 +22,44 @@ class BringIn:
     source: str = parameter(help="the source's hash")
     name: str = parameter("", help="what the file is called")
     unit: str | None = parameter(None, help="what a number means in a file that states no unit: mm, in or px")
+    scale: float = parameter(1.0, help="times the size that was read", unit="times", low=0.0001, high=10000)
+    reading: str = parameter("", help="why it is scaled: what its numbers were taken to mean")
 
 
 def run(document: Document, parameters: BringIn, context: Context) -> Outcome:
     """The first source brings its page; a later one is laid to the right of what is there."""
     result = context.source(parameters.source, parameters.unit, context.key)
-    coming = result.document
+    coming = scaled(result.document, parameters.scale)
     joined = _beside(document, coming) if document.pieces or document.pictures else coming
     width, height = coming.extent_mm
-    pieces = len(coming.pieces_in_use())
-    note = f"{size_text(width, height)}, {_what(coming, pieces)}"
-    figures = {"width_mm": width, "height_mm": height, "pieces": pieces}
+    of_lines = figures_of(coming)
+    note = f"{size_text(width, height)}, {_what(coming, of_lines.pieces)}"
+    if parameters.reading:
+        note += f", read as {parameters.reading}"
+    figures = {
+        "width_mm": width,
+        "height_mm": height,
+        "pieces": of_lines.pieces,
+        "nodes": of_lines.nodes,
+        "layers": len(coming.layers),
+        "pictures": len(coming.pictures),
+        "scale": parameters.scale,
+    }
+    if result.unit:
+        unit = result.unit
+        figures |= {"unit": unit.name, "unit_mm": unit.mm, "unit_stated": int(unit.stated)}
     return Outcome(joined, f"{parameters.name or 'A file'} brought in", note, figures, result.findings)
+
+
+def sizes_for(figures: Mapping[str, float | int | str]) -> tuple[str, tuple[LikelySize, ...]]:
+    """From the figures of a step: why its size may be wrong, if so, and other sizes that its file may be meant to have,
+    each with the scale that gives it."""
+    if "unit" not in figures:
+        return "", ()
+    scale = float(figures["scale"])
+    size = float(figures["width_mm"]) / scale, float(figures["height_mm"]) / scale
+    unit = FileUnit(str(figures["unit"]), float(figures["unit_mm"]), bool(figures["unit_stated"]))
+    return "" if scale != 1.0 else doubt(*size, unit), likely_sizes(*size, unit)
 
 
 def _what(coming: Document, pieces: int) -> str:
@@ -43,23 +72,17 @@ def _what(coming: Document, pieces: int) -> str:
 def _beside(document: Document, coming: Document) -> Document:
     width, height = document.frame
     right = max(width, document.box[2] if document.box else 0.0)
-    shift = translation(right + BESIDE_MM, 0.0)
-    pieces = tuple(replace(piece, path=transform(piece.path, shift)) for piece in coming.pieces)
-    pictures = tuple(replace(picture, matrix=_shifted(picture.matrix, shift)) for picture in coming.pictures)
+    moved = shifted(coming, right + BESIDE_MM, 0.0)
     layers = {layer.id: layer for layer in (*document.layers, *coming.layers)}
     more_width, more_height = coming.frame
-    return Document(
-        Page(right + BESIDE_MM + more_width, max(height, more_height)),
-        tuple(layers.values()),
-        (*document.pieces, *pieces),
-        (*document.groups, *coming.groups),
-        (*document.pictures, *pictures),
+    return replace(
+        document,
+        page=Page(right + BESIDE_MM + more_width, max(height, more_height)),
+        layers=tuple(layers.values()),
+        pieces=(*document.pieces, *moved.pieces),
+        groups=(*document.groups, *coming.groups),
+        pictures=(*document.pictures, *moved.pictures),
     )
 
 
-def _shifted(matrix: tuple[float, ...], shift) -> tuple[float, ...]:
-    a, b, c, d, e, f = matrix
-    return a, b, c, d, e + float(shift[0, 2]), f + float(shift[1, 2])
-
-
-OPERATION = Operation("bring-in", 1, "intake", "Bring in a file", BringIn, run)
+OPERATION = Operation("bring-in", 2, "intake", "Bring in a file", BringIn, run)

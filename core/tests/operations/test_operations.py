@@ -2,13 +2,17 @@
 
 import unittest
 from dataclasses import fields, is_dataclass
-from pathlib import Path
+from pathlib import Path as File
 
 from hakobu.formats import ReadResult
+from hakobu.geometry import Path
 from hakobu.model import Document, Step, Stroke
 from hakobu.model.errors import BadRequest
+from hakobu.model.figures import figures_of
 from hakobu.model.ids import fingerprint
+from hakobu.model.units import FileUnit
 from hakobu.operations import OPERATIONS, Context, operation_of, parameters_from, schema_of
+from hakobu.operations.bring_in import sizes_for
 from hakobu.pipeline import result_key, run_step, run_steps
 
 from ..shapes import circle, document, square
@@ -24,7 +28,7 @@ def run(operation: str, made: Document = DOUBLED, **parameters):
 
 class Registry(unittest.TestCase):
     def test_every_file_is_listed(self):
-        files = {p.stem for p in (Path(__file__).parents[2] / "hakobu" / "operations").glob("*.py")}
+        files = {p.stem for p in (File(__file__).parents[2] / "hakobu" / "operations").glob("*.py")}
         self.assertEqual(files - {"__init__", "operation"}, {o.id.replace("-", "_") for o in OPERATIONS})
         self.assertEqual(len({o.id for o in OPERATIONS}), len(OPERATIONS))
 
@@ -50,7 +54,7 @@ class Registry(unittest.TestCase):
         ):
             with self.subTest(values), self.assertRaisesRegex(BadRequest, words):
                 run(operation, **values)
-        with self.assertRaisesRegex(BadRequest, "bring-in, resize, trace, mend"):
+        with self.assertRaisesRegex(BadRequest, "bring-in, page, resize, trace, mend"):
             operation_of("nonsense")
 
 
@@ -96,6 +100,57 @@ class BringIn(unittest.TestCase):
         out = run("bring-in", first.document, source="a").document
         self.assertEqual((len(out.pieces), out.page.width_mm), (4, 410))
         self.assertEqual(out.box, (0, 0, 250, 40))
+
+    def test_at_another_size_than_it_was_read(self):
+        first = run("bring-in", Document(), source="a", scale=25.4, reading="a unit is an inch")
+        self.assertEqual((first.document.size_mm, first.document.page.width_mm), ((1016, 1016), 5080))
+        self.assertIn("read as a unit is an inch", first.note)
+        # Only what comes in is scaled, not what is there.
+        out = run("bring-in", DOUBLED, source="a", scale=0.5).document
+        self.assertEqual((out.box, out.page.width_mm), ((0, 0, 230, 20 + 20), 310))
+
+    def test_the_sizes_it_may_be_meant_to_have(self):
+        silent = ReadResult(DOUBLED, unit=FileUnit("mm", 1.0, False))
+        found = operation_of("bring-in")
+        for scale, doubted in ((1.0, True), (25.4, False)):
+            parameters = parameters_from(found, {"source": "a", "scale": scale})
+            figures = found.run(Document(), parameters, Context("k", (), lambda *_: silent)).figures
+            said, sizes = sizes_for(figures)
+            self.assertEqual(bool(said), doubted)
+            by_reading = {size.reading: size for size in sizes}
+            # Whatever it is scaled to now, each is offered as a scale of what was read.
+            self.assertAlmostEqual(by_reading["a unit is an inch"].factor, 25.4)
+            self.assertAlmostEqual(by_reading["a unit is an inch"].width_mm, 1016)
+        self.assertEqual(sizes_for(run("bring-in", Document(), source="a").figures), ("", ()))
+
+
+class ThePage(unittest.TestCase):
+    OUTSIDE = document(square(-50, -50, 40), square(300, 10, 20))
+
+    def test_a_sheet_takes_the_design_as_it_lies_or_its_middle(self):
+        lies = run("page", width_mm=210, height_mm=297, name="black card")
+        self.assertEqual((lies.document.page.width_mm, lies.document.box), (210, (0, 0, 40, 40)))
+        self.assertEqual((lies.title, lies.note), ("Page set to black card", "210 \u00d7 297 mm"))
+        centred = run("page", self.OUTSIDE, width_mm=400, height_mm=100).document
+        self.assertEqual(centred.box, (15, 10, 385, 90))
+        self.assertEqual([p.id for p in centred.pieces], [p.id for p in self.OUTSIDE.pieces])
+
+    def test_close_round_the_design(self):
+        out = run("page", self.OUTSIDE, margin_mm=5).document
+        self.assertEqual((out.page.width_mm, out.page.height_mm, out.box), (380, 90, (5, 5, 375, 85)))
+
+    def test_half_a_size_and_nothing_to_lie_on_it(self):
+        with self.assertRaisesRegex(BadRequest, "width and its height"):
+            run("page", width_mm=5)
+        self.assertIn("bring in a file", run_step(Document(), Step("k", "page", 1, {})).stopped)
+
+    def test_strays_are_counted(self):
+        strays = figures_of(
+            document(square(0, 0, 10), square(-20, 0, 10), square(195, 0, 10), square(0, 101, 5))
+        ).strays
+        self.assertEqual(strays, 2)
+        compound = Path.concatenate([square(-20, 0, 10), square(0, 0, 10)])
+        self.assertEqual(figures_of(document(compound)).strays, 0)
 
 
 class Steps(unittest.TestCase):

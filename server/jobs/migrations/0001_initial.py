@@ -6,108 +6,138 @@ from django.db import migrations, models
 
 
 class Migration(migrations.Migration):
-
     initial = True
 
-    dependencies = [
-    ]
+    dependencies = []
 
     operations = [
         migrations.CreateModel(
-            name='Blob',
+            name="Blob",
             fields=[
-                ('sha256', models.CharField(max_length=64, primary_key=True, serialize=False)),
-                ('data', models.BinaryField()),
+                ("sha256", models.CharField(max_length=64, primary_key=True, serialize=False)),
+                ("data", models.BinaryField()),
             ],
         ),
         migrations.CreateModel(
-            name='Job',
+            name="Job",
             fields=[
-                ('id', models.UUIDField(default=uuid.uuid4, editable=False, primary_key=True, serialize=False)),
-                ('name', models.CharField(max_length=120)),
-                ('origin', models.CharField(default='', max_length=120)),
-                ('created', models.DateTimeField(auto_now_add=True)),
-                ('changed', models.DateTimeField(auto_now=True)),
+                ("id", models.UUIDField(default=uuid.uuid4, editable=False, primary_key=True, serialize=False)),
+                ("name", models.CharField(max_length=120)),
+                ("origin", models.CharField(default="", max_length=120)),
+                ("created", models.DateTimeField(auto_now_add=True)),
+                ("changed", models.DateTimeField(auto_now=True)),
             ],
         ),
         migrations.CreateModel(
-            name='StepVersion',
+            name="StepVersion",
             fields=[
-                ('id', models.BigAutoField(auto_created=True, primary_key=True, serialize=False, verbose_name='ID')),
-                ('key', models.CharField(max_length=40)),
-                ('operation', models.CharField(max_length=40)),
-                ('version', models.PositiveIntegerField()),
-                ('parameters', models.JSONField(default=dict)),
-                ('selection', models.JSONField(default=dict)),
-                ('enabled', models.BooleanField(default=True)),
+                ("id", models.BigAutoField(auto_created=True, primary_key=True, serialize=False, verbose_name="ID")),
+                ("key", models.CharField(max_length=40)),
+                ("operation", models.CharField(max_length=40)),
+                ("version", models.PositiveIntegerField()),
+                ("parameters", models.JSONField(default=dict)),
+                ("selection", models.JSONField(default=dict)),
+                ("enabled", models.BooleanField(default=True)),
             ],
         ),
         migrations.CreateModel(
-            name='StoredDocument',
+            name="StoredDocument",
             fields=[
-                ('hash', models.CharField(max_length=64, primary_key=True, serialize=False)),
-                ('manifest', models.JSONField()),
+                ("hash", models.CharField(max_length=64, primary_key=True, serialize=False)),
+                ("manifest", models.JSONField()),
             ],
         ),
         migrations.CreateModel(
-            name='Revision',
+            name="Revision",
             fields=[
-                ('id', models.BigAutoField(auto_created=True, primary_key=True, serialize=False, verbose_name='ID')),
-                ('settings', models.JSONField(default=dict)),
-                ('what', models.CharField(default='', max_length=200)),
-                ('created', models.DateTimeField(auto_now_add=True)),
-                ('job', models.ForeignKey(on_delete=django.db.models.deletion.CASCADE, related_name='revisions', to='jobs.job')),
-                ('parent', models.ForeignKey(null=True, on_delete=django.db.models.deletion.RESTRICT, related_name='children', to='jobs.revision')),
-                ('document', models.ForeignKey(on_delete=django.db.models.deletion.PROTECT, to='jobs.storeddocument')),
+                ("id", models.BigAutoField(auto_created=True, primary_key=True, serialize=False, verbose_name="ID")),
+                ("settings", models.JSONField(default=dict)),
+                ("what", models.CharField(default="", max_length=200)),
+                ("created", models.DateTimeField(auto_now_add=True)),
+                (
+                    "job",
+                    models.ForeignKey(
+                        on_delete=django.db.models.deletion.CASCADE, related_name="revisions", to="jobs.job"
+                    ),
+                ),
+                (
+                    "parent",
+                    models.ForeignKey(
+                        null=True,
+                        on_delete=django.db.models.deletion.RESTRICT,
+                        related_name="children",
+                        to="jobs.revision",
+                    ),
+                ),
+                ("document", models.ForeignKey(on_delete=django.db.models.deletion.PROTECT, to="jobs.storeddocument")),
             ],
         ),
         migrations.AddField(
-            model_name='job',
-            name='head',
-            field=models.ForeignKey(null=True, on_delete=django.db.models.deletion.RESTRICT, related_name='+', to='jobs.revision'),
+            model_name="job",
+            name="head",
+            field=models.ForeignKey(
+                null=True, on_delete=django.db.models.deletion.RESTRICT, related_name="+", to="jobs.revision"
+            ),
         ),
         migrations.AddField(
-            model_name='job',
-            name='tip',
-            field=models.ForeignKey(null=True, on_delete=django.db.models.deletion.RESTRICT, related_name='+', to='jobs.revision'),
+            model_name="job",
+            name="tip",
+            field=models.ForeignKey(
+                null=True, on_delete=django.db.models.deletion.RESTRICT, related_name="+", to="jobs.revision"
+            ),
         ),
         migrations.CreateModel(
-            name='Source',
+            name="Source",
             fields=[
-                ('id', models.BigAutoField(auto_created=True, primary_key=True, serialize=False, verbose_name='ID')),
-                ('name', models.CharField(max_length=255)),
-                ('format', models.CharField(max_length=20)),
-                ('created', models.DateTimeField(auto_now_add=True)),
-                ('blob', models.ForeignKey(on_delete=django.db.models.deletion.PROTECT, to='jobs.blob')),
-                ('job', models.ForeignKey(on_delete=django.db.models.deletion.CASCADE, related_name='sources', to='jobs.job')),
+                ("id", models.BigAutoField(auto_created=True, primary_key=True, serialize=False, verbose_name="ID")),
+                ("name", models.CharField(max_length=255)),
+                ("format", models.CharField(max_length=20)),
+                ("created", models.DateTimeField(auto_now_add=True)),
+                ("blob", models.ForeignKey(on_delete=django.db.models.deletion.PROTECT, to="jobs.blob")),
+                (
+                    "job",
+                    models.ForeignKey(
+                        on_delete=django.db.models.deletion.CASCADE, related_name="sources", to="jobs.job"
+                    ),
+                ),
             ],
         ),
         migrations.CreateModel(
-            name='Result',
+            name="Result",
             fields=[
-                ('id', models.BigAutoField(auto_created=True, primary_key=True, serialize=False, verbose_name='ID')),
-                ('key', models.CharField(max_length=120, unique=True)),
-                ('title', models.TextField(default='')),
-                ('note', models.TextField(default='')),
-                ('figures', models.JSONField(default=dict)),
-                ('findings', models.JSONField(default=list)),
-                ('created', models.DateTimeField(auto_now_add=True)),
-                ('document', models.ForeignKey(on_delete=django.db.models.deletion.PROTECT, related_name='results', to='jobs.storeddocument')),
+                ("id", models.BigAutoField(auto_created=True, primary_key=True, serialize=False, verbose_name="ID")),
+                ("key", models.CharField(max_length=120, unique=True)),
+                ("title", models.TextField(default="")),
+                ("note", models.TextField(default="")),
+                ("figures", models.JSONField(default=dict)),
+                ("findings", models.JSONField(default=list)),
+                ("created", models.DateTimeField(auto_now_add=True)),
+                (
+                    "document",
+                    models.ForeignKey(
+                        on_delete=django.db.models.deletion.PROTECT, related_name="results", to="jobs.storeddocument"
+                    ),
+                ),
             ],
         ),
         migrations.CreateModel(
-            name='RevisionStep',
+            name="RevisionStep",
             fields=[
-                ('id', models.BigAutoField(auto_created=True, primary_key=True, serialize=False, verbose_name='ID')),
-                ('position', models.PositiveIntegerField()),
-                ('stopped', models.TextField(default='')),
-                ('result', models.ForeignKey(null=True, on_delete=django.db.models.deletion.PROTECT, to='jobs.result')),
-                ('revision', models.ForeignKey(on_delete=django.db.models.deletion.CASCADE, related_name='steps', to='jobs.revision')),
-                ('step', models.ForeignKey(on_delete=django.db.models.deletion.PROTECT, to='jobs.stepversion')),
+                ("id", models.BigAutoField(auto_created=True, primary_key=True, serialize=False, verbose_name="ID")),
+                ("position", models.PositiveIntegerField()),
+                ("stopped", models.TextField(default="")),
+                ("result", models.ForeignKey(null=True, on_delete=django.db.models.deletion.PROTECT, to="jobs.result")),
+                (
+                    "revision",
+                    models.ForeignKey(
+                        on_delete=django.db.models.deletion.CASCADE, related_name="steps", to="jobs.revision"
+                    ),
+                ),
+                ("step", models.ForeignKey(on_delete=django.db.models.deletion.PROTECT, to="jobs.stepversion")),
             ],
             options={
-                'ordering': ['position'],
-                'constraints': [models.UniqueConstraint(fields=('revision', 'position'), name='one_step_a_place')],
+                "ordering": ["position"],
+                "constraints": [models.UniqueConstraint(fields=("revision", "position"), name="one_step_a_place")],
             },
         ),
     ]

@@ -6,27 +6,31 @@ from django.db import migrations, models
 
 
 class Migration(migrations.Migration):
-
     dependencies = [
-        ('jobs', '0001_initial'),
+        ("jobs", "0001_initial"),
     ]
 
     operations = [
         migrations.CreateModel(
-            name='Run',
+            name="Run",
             fields=[
-                ('id', models.UUIDField(default=uuid.uuid4, editable=False, primary_key=True, serialize=False)),
-                ('kind', models.CharField(max_length=20)),
-                ('request', models.JSONField(default=dict)),
-                ('state', models.CharField(db_index=True, default='waiting', max_length=10)),
-                ('attempt', models.PositiveIntegerField(default=0)),
-                ('progress', models.FloatField(default=0.0)),
-                ('stage', models.CharField(default='', max_length=120)),
-                ('error', models.JSONField(null=True)),
-                ('queue_id', models.BigIntegerField(null=True)),
-                ('created', models.DateTimeField(auto_now_add=True)),
-                ('ended', models.DateTimeField(null=True)),
-                ('job', models.ForeignKey(null=True, on_delete=django.db.models.deletion.SET_NULL, related_name='runs', to='jobs.job')),
+                ("id", models.UUIDField(default=uuid.uuid4, editable=False, primary_key=True, serialize=False)),
+                ("kind", models.CharField(max_length=20)),
+                ("request", models.JSONField(default=dict)),
+                ("state", models.CharField(db_index=True, default="waiting", max_length=10)),
+                ("attempt", models.PositiveIntegerField(default=0)),
+                ("progress", models.FloatField(default=0.0)),
+                ("stage", models.CharField(default="", max_length=120)),
+                ("error", models.JSONField(null=True)),
+                ("queue_id", models.BigIntegerField(null=True)),
+                ("created", models.DateTimeField(auto_now_add=True)),
+                ("ended", models.DateTimeField(null=True)),
+                (
+                    "job",
+                    models.ForeignKey(
+                        null=True, on_delete=django.db.models.deletion.SET_NULL, related_name="runs", to="jobs.job"
+                    ),
+                ),
             ],
         ),
     ]

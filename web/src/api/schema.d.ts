@@ -4,6 +4,23 @@
  */
 
 export interface paths {
+    "/api/archives": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Unpacks an archive; its files lie ready for a day. */
+        post: operations["archives_create"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/documents/{document}/drawing": {
         parameters: {
             query?: never;
@@ -134,7 +151,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** @description Brings one more file into a job. */
+        /** @description Brings one more file into a job, or a newer version of one in its place. */
         post: operations["jobs_sources_create"];
         delete?: never;
         options?: never;
@@ -312,10 +329,54 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/staged/{staged}/look": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description What would come in with a file. */
+        get: operations["staged_look_retrieve"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/staged/{staged}/picture": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description A picture that lies ready, written anew from its pixels for the browser. */
+        get: operations["staged_picture_retrieve"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
+        ArchiveInRequest: {
+            /** Format: binary */
+            file: string;
+        };
+        ArchiveOut: {
+            name: string;
+            files: components["schemas"]["StagedOut"][];
+            /** @description what could not be unpacked */
+            notes: string[];
+        };
         DrawingOut: {
             page: number[] | null;
             frame: number[];
@@ -341,6 +402,8 @@ export interface components {
             width_mm: number;
             /** Format: double */
             height_mm: number;
+            /** @description pieces that lie nowhere on the page */
+            strays: number;
         };
         FileMade: {
             format: string;
@@ -356,6 +419,8 @@ export interface components {
         FillRuleEnum: "nonzero" | "evenodd";
         FindingOut: {
             number: number;
+            /** @description the step that said it; null of what the rules find */
+            step: string | null;
             id: string;
             key: string;
             level: components["schemas"]["LevelEnum"];
@@ -444,11 +509,37 @@ export interface components {
             formats: components["schemas"]["FormatOut"][];
             operations: unknown;
         };
+        LikelySizeOut: {
+            reading: string;
+            /**
+             * Format: double
+             * @description the scale that gives it
+             */
+            factor: number;
+            /** Format: double */
+            width_mm: number;
+            /** Format: double */
+            height_mm: number;
+            in_words: string;
+        };
         Lines: {
             /** @description base64 of float32 pairs, mm */
             points: string;
             start: number[];
             closed: boolean[];
+        };
+        LookOut: {
+            /** Format: double */
+            width_mm: number;
+            /** Format: double */
+            height_mm: number;
+            in_words: string;
+            pieces: number;
+            nodes: number;
+            layers: number;
+            is_picture: boolean;
+            said: string[];
+            sketch: components["schemas"]["SketchOut"];
         };
         MachineOut: {
             id: string;
@@ -467,6 +558,10 @@ export interface components {
             thickness_mm: number;
             /** Format: double */
             least_strip_mm: number;
+            /** Format: double */
+            sheet_width_mm: number;
+            /** Format: double */
+            sheet_height_mm: number;
             cut_from_back: boolean;
         };
         MendPreviewOut: {
@@ -501,6 +596,18 @@ export interface components {
             /** Format: double */
             px_per_inch: number;
         };
+        PieceLineOut: {
+            name: string;
+            layer: string;
+            color: string;
+            /** Format: double */
+            width_mm: number;
+            /** Format: double */
+            height_mm: number;
+            outers: number;
+            holes: number;
+            open: boolean;
+        };
         PieceOut: {
             id: string;
             name: string;
@@ -520,6 +627,9 @@ export interface components {
         };
         ProofOut: {
             file: components["schemas"]["FileMade"];
+            piece_count: number;
+            /** @description the first of them, as the file holds them */
+            pieces: components["schemas"]["PieceLineOut"][];
             /** Format: double */
             max_deviation_mm: number | null;
             /** Format: double */
@@ -617,9 +727,32 @@ export interface components {
         };
         SourceInRequest: {
             /** Format: binary */
-            file: string;
+            file?: string;
+            /**
+             * Format: uuid
+             * @description a file out of an archive, in place of one sent
+             */
+            staged?: string;
+            /** @description the step of an older version of the file */
+            replaces?: string;
             based_on?: number;
             unit?: components["schemas"]["UnitEnum"];
+        };
+        SourceSize: {
+            in_words: string;
+            /** @description why the size may be wrong; empty where nothing speaks for it */
+            doubt: string;
+            /** @description other sizes that the file may be meant to have */
+            sizes: components["schemas"]["LikelySizeOut"][];
+        };
+        StagedOut: {
+            /** Format: uuid */
+            id: string;
+            name: string;
+            folder: string;
+            bytes: number;
+            /** @description the id of its format; empty where it cannot be read here */
+            format: string;
         };
         /**
          * @description * `waiting` - waiting
@@ -653,6 +786,8 @@ export interface components {
             created: string | null;
             /** @description the document after it; null where it did nothing */
             document: string | null;
+            /** @description of a file brought in */
+            source: components["schemas"]["SourceSize"] | null;
         };
         StrokeOut: {
             color: string;
@@ -715,6 +850,77 @@ export interface components {
 }
 export type $defs = Record<string, never>;
 export interface operations {
+    archives_create: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": components["schemas"]["ArchiveInRequest"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ArchiveOut"];
+                };
+            };
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
     documents_drawing_retrieve: {
         parameters: {
             query?: {
@@ -930,7 +1136,7 @@ export interface operations {
             path?: never;
             cookie?: never;
         };
-        requestBody: {
+        requestBody?: {
             content: {
                 "multipart/form-data": components["schemas"]["SourceInRequest"];
             };
@@ -1380,7 +1586,7 @@ export interface operations {
             };
             cookie?: never;
         };
-        requestBody: {
+        requestBody?: {
             content: {
                 "multipart/form-data": components["schemas"]["SourceInRequest"];
             };
@@ -2120,6 +2326,144 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["RunOut"];
+                };
+            };
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    staged_look_retrieve: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                staged: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LookOut"];
+                };
+            };
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    staged_picture_retrieve: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                staged: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "image/*": string;
                 };
             };
             400: {

@@ -19,7 +19,7 @@ from ...model import Document, Fill, Layer, Page, Piece, Stroke, Treatment
 from ...model.errors import UnreadableFile
 from ...model.ids import piece_id
 from ...model.notices import DAMAGED, HIDDEN, NO_UNIT
-from ...model.units import MM_PER_UNIT
+from ...model.units import MM_PER_UNIT, FileUnit
 from ..color_words import color_words
 from ..format import ReadOptions, ReadResult
 from ..outlines import path_of_all
@@ -45,7 +45,8 @@ SHOWN_MM = 0.2
 def read(data: bytes, options: ReadOptions) -> ReadResult:
     """The lines of a DXF file. Raises UnreadableFile or TooMuch."""
     drawing, damages = load(data)
-    scale, stated = _unit(drawing, data[:100], options)
+    unit = _unit(drawing, data[:100], options)
+    scale = unit.mm
     walk = Walk(drawing, scale, options.budget)
     for what in damages[:50]:
         walk.say(DAMAGED, f"Put right while reading: {what}"[:160])
@@ -64,19 +65,21 @@ def read(data: bytes, options: ReadOptions) -> ReadResult:
     if hidden:
         many = f"{len(hidden)} shapes are" if len(hidden) > 1 else "One shape is"
         findings.append(HIDDEN.at(f"{many} invisible, or on a layer that is off or frozen.", "hidden", hidden))
-    if not stated:
+    if not unit.stated:
         findings.append(_no_unit(document, scale))
-    return ReadResult(document, tuple(findings))
+    return ReadResult(document, tuple(findings), unit=unit)
 
 
-def _unit(drawing, data: bytes, options: ReadOptions) -> tuple[float, bool]:
-    """Millimetres in a unit, and whether the file or the person says so."""
+def _unit(drawing, data: bytes, options: ReadOptions) -> FileUnit:
+    """What the file's numbers are, by what it says or the person does."""
     stated = MM_OF_INSUNITS.get(drawing.header.get("$INSUNITS", 0))
     if data.replace(b"\r\n", b"\n").startswith(IN_MM.encode()):
         stated = 1.0
     if stated is not None:
-        return stated, True
-    return MM_PER_UNIT[options.unit or "mm"], options.unit is not None
+        name = next((name for name, mm in MM_PER_UNIT.items() if mm == stated), "unit")
+        return FileUnit(name, stated, True)
+    name = options.unit or "mm"
+    return FileUnit(name, MM_PER_UNIT[name], options.unit is not None)
 
 
 def _no_unit(document: Document, scale: float):

@@ -46,6 +46,8 @@ class Interpreter:
         self.unknown: Counter[str] = Counter()
         self.first_line: dict[str, int] = {}
         self.saw_z = self.saw_power = False
+        #: What is in force at the end, where any is named.
+        self.unit: str | None = None
         self._at, self._z = (0.0, 0.0), 0.0
         self._offset = (0.0, 0.0, 0.0)
         self._motion: int | None = None
@@ -84,6 +86,7 @@ class Interpreter:
             self._motion = int(code)
         elif code in (20, 21):
             self._scale = MM_PER_INCH if code == 20 else 1.0
+            self.unit = "in" if code == 20 else "mm"
         elif code in (90, 91):
             self._relative = code == 91
         elif code in (90.1, 91.1):

@@ -10,6 +10,7 @@ import numpy as np
 from ...geometry import Path, PathBuilder
 from ...model import Finding
 from ...model.notices import DAMAGED, NOT_UNDERSTOOD, TAKEN_PLAINLY
+from ...model.units import MM_PER_UNIT, FileUnit
 from ..format import ReadOptions, ReadResult
 from ..machine_files import document_of
 from .interpreter import Interpreter, Move
@@ -30,7 +31,9 @@ def read(data: bytes, options: ReadOptions) -> ReadResult:
     strokes, passes = _once(list(_strokes(machine.moves, works, by_beam)))
     keys = dict.fromkeys(key for key, _ in strokes)
     layers = {key: (_layer_id(key), _layer_name(key), number) for number, key in enumerate(keys)}
-    return ReadResult(document_of(strokes, layers, 1.0, options), tuple(_findings(machine, passes)))
+    name = machine.unit or "mm"
+    unit = FileUnit(name, MM_PER_UNIT[name], machine.unit is not None)
+    return ReadResult(document_of(strokes, layers, 1.0, options), tuple(_findings(machine, passes)), unit=unit)
 
 
 def _working(machine: Interpreter) -> tuple[list[bool], bool]:

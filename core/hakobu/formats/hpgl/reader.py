@@ -8,6 +8,7 @@ from collections.abc import Iterator
 
 from ...model import Finding
 from ...model.notices import DAMAGED, LIVE_TEXT, NOT_UNDERSTOOD, TAKEN_PLAINLY
+from ...model.units import FileUnit
 from ..format import ReadOptions, ReadResult
 from ..machine_files import document_of
 from . import UNITS_PER_MM
@@ -33,7 +34,8 @@ def read(data: bytes, options: ReadOptions) -> ReadResult:
         heard.take(plotter, word, rest)
     strokes = plotter.finish()
     layers = {pen: (f"pen-{pen}", f"Pen {pen}", pen) for pen in sorted({pen for pen, _ in strokes})}
-    return ReadResult(document_of(strokes, layers, UNITS_PER_MM, options), tuple(heard.findings(plotter)))
+    document = document_of(strokes, layers, UNITS_PER_MM, options)
+    return ReadResult(document, tuple(heard.findings(plotter)), unit=FileUnit("step", 1 / UNITS_PER_MM, True))
 
 
 class Heard:

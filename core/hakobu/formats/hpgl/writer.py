@@ -28,16 +28,24 @@ def write(document: Document, options: WriteOptions) -> Written:
     stroke = _stroke if release == RELEASES[0] else _encoded_stroke
     height = document.frame[1]
     out, notes, pen = ["IN;PA;"], [], 0
+    ways = _ways(options)
     for layer in layers_in_order(document):
         grids = [grid for p in document.pieces if p.layer == layer.id for grid in _grids(p.path, height, options)]
         if not grids:
             continue
         pen += 1
-        out.append(f"SP{pen};")
+        out.append(f"SP{pen};{ways}")
         out.extend(map(stroke, grids))
         notes.append(f"pen {pen}: {layer.name}, {layer.treatment.value}")
     out.append("PU;SP0;IN;")
     return Written("\n".join(out).encode("ascii") + b"\n", tuple(notes))
+
+
+def _ways(options: WriteOptions) -> str:
+    """Speed in whole centimetres a second and force in grams, as the reference has VS and FS, for each pen anew."""
+    speed = f"VS{max(round(options.speed_mm_s / 10), 1)};" if options.speed_mm_s else ""
+    force = f"FS{max(round(options.force_g), 1)};" if options.force_g else ""
+    return speed + force
 
 
 def _grids(path, height: float, options: WriteOptions) -> list[np.ndarray]:

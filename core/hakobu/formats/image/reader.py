@@ -4,15 +4,19 @@ from __future__ import annotations
 
 import hashlib
 
+import numpy as np
+
 from ...model import Document, Finding, Layer, Page, Picture, Treatment
 from ...model.ids import piece_id
-from ...model.notices import NO_UNIT, TAKEN_PLAINLY
-from ...model.units import MM_PER_INCH, PX_PER_INCH
+from ...model.notices import NO_UNIT, TAKEN_PLAINLY, WHITE_ON_CLEAR
+from ...model.units import MM_PER_INCH, PX_PER_INCH, FileUnit
 from ..format import ReadOptions, ReadResult
 from .decode import opened, pixels
 
 #: Resolutions outside of this are slips of the pen of some program.
 SENSIBLE = (10.0, 20_000.0)
+#: Pixels with more alpha are drawn; with all colours above, they are white; and so few others are specks.
+OPAQUE, NEARLY_WHITE, WHITE_SHARE = 25, 230, 0.005
 
 
 def read(data: bytes, options: ReadOptions) -> ReadResult:
@@ -33,13 +37,26 @@ def read(data: bytes, options: ReadOptions) -> ReadResult:
         layer.id,
     )
     findings = tuple(_said(image, data))
+    if white_on_clear(array):
+        findings += (WHITE_ON_CLEAR.at("What is drawn in it is white, on a clear ground.", "white", (picture.id,)),)
     if not stated:
         message = (
             f"This picture states no resolution: {PX_PER_INCH:g} pixels an inch were taken, which makes it "
             f"{size[0]:.0f} x {size[1]:.0f} mm."
         )
         findings += (NO_UNIT.at(message, "resolution"),)
-    return ReadResult(Document(Page(*size), (layer,), pictures=(picture,)), findings)
+    unit = FileUnit("pixel", MM_PER_INCH / across, stated)
+    return ReadResult(Document(Page(*size), (layer,), pictures=(picture,)), findings, unit=unit)
+
+
+def white_on_clear(array: np.ndarray) -> bool:
+    """Whether (H, W, 4) uint8 pixels show next to nothing on white paper, though something is drawn in them."""
+    drawn = array[..., 3] > OPAQUE
+    many = int(drawn.sum())
+    if many == 0 or many == drawn.size:
+        return False
+    dark = array[..., :3].min(axis=2)[drawn] < NEARLY_WHITE
+    return bool(dark.sum() < WHITE_SHARE * many)
 
 
 def resolution(image) -> tuple[float, float, bool]:

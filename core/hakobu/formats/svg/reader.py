@@ -8,7 +8,7 @@ from ...geometry import scaling
 from ...model import Document, Page
 from ...model.errors import UnreadableFile
 from ...model.notices import EXTERNAL, NO_UNIT
-from ...model.units import MM_PER_UNIT
+from ...model.units import MM_PER_UNIT, FileUnit
 from ..format import ReadOptions, ReadResult
 from .layering import arrange, placed
 from .style import StyleSheet
@@ -30,24 +30,24 @@ def read(data: bytes, options: ReadOptions) -> ReadResult:
     _collect(tree, sheet, by_id)
     walk = Walk(options, sheet, by_id)
     px = MM_PER_UNIT[options.unit or "px"]
-    page, states_unit = _page(tree.root, px)
+    page, unit, by_file = _page(tree.root, px, options)
     view_box = parse_view_box(tree.root.attributes.get("viewBox"))
     if view_box:
         aspect = tree.root.attributes.get("preserveAspectRatio")
         matrix = fit_view_box(view_box, page.width_mm, page.height_mm, aspect)
     else:
-        px = MM_PER_UNIT["px"] if states_unit else px
+        px = MM_PER_UNIT["px"] if by_file else px
         matrix = scaling(px)
     viewport = Viewport(*(view_box[2:] if view_box else (page.width_mm / px, page.height_mm / px)))
     walk.root(tree.root, matrix, viewport)
     for name in tree.outside:
         walk.notices.append(EXTERNAL.at(f'The file refers to "{name[:60]}" outside itself.', name))
-    if not states_unit and not options.unit:
+    if not unit.stated:
         walk.notices.append(_no_unit(page.width_mm / px, page.height_mm / px))
     layers, pieces, groups = arrange(walk)
     layers, pictures = placed(walk.pictures, layers, options.key)
     document = Document(page, layers, pieces, groups, pictures)
-    return ReadResult(document, tuple(walk.findings()), {each.sha256: each.data for each in walk.pictures})
+    return ReadResult(document, tuple(walk.findings()), {each.sha256: each.data for each in walk.pictures}, unit)
 
 
 def _collect(tree: Tree, sheet: StyleSheet, by_id: dict[str, Node]) -> None:
@@ -64,8 +64,8 @@ def _collect(tree: Tree, sheet: StyleSheet, by_id: dict[str, Node]) -> None:
     sheet.match(tree.root)
 
 
-def _page(root: Node, px: float) -> tuple[Page, bool]:
-    """The page, and whether the file states a unit for it; px is what a number without a unit is in mm."""
+def _page(root: Node, px: float, options: ReadOptions) -> tuple[Page, FileUnit, bool]:
+    """The page, its unit, and whether the file itself states that; px is what a number without a unit is in mm."""
     a: Mapping[str, str] = root.attributes
     view_box = parse_view_box(a.get("viewBox"))
     fallback = [side * px for side in (view_box[2:] if view_box else DEFAULT_PX)]
@@ -80,7 +80,10 @@ def _page(root: Node, px: float) -> tuple[Page, bool]:
         sizes[1 - known] = sizes[known] * fallback[1 - known] / fallback[known]
     if not all(0 < size < MOST_MM for size in sizes):
         raise UnreadableFile(f"Its size of {sizes[0]:g} x {sizes[1]:g} mm cannot be meant.")
-    return Page(*sizes), any(ok and p[1] not in ("", "px") for ok, p in zip(given, parts, strict=True))
+    named = [p[1] for ok, p in zip(given, parts, strict=True) if ok and p[1] not in ("", "px")]
+    if not named:
+        return Page(*sizes), FileUnit(options.unit or "px", px, options.unit is not None), False
+    return Page(*sizes), FileUnit(named[0], MM_PER_UNIT.get(named[0], px), True), True
 
 
 def _side(length: tuple[float, str], px: float) -> float:

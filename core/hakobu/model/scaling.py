@@ -1,0 +1,42 @@
+"""A whole document at another size, in proportion: outlines, strokes, pictures and page."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+
+import numpy as np
+
+from ..geometry import compose, scaling, transform, translation
+from .document import Document, Page
+
+
+def scaled(document: Document, factor: float) -> Document:
+    """Everything times a factor about the page's top left."""
+    if factor == 1.0:
+        return document
+    page = document.page and Page(document.page.width_mm * factor, document.page.height_mm * factor)
+    moved = _moved(document, scaling(factor))
+    pieces = tuple(
+        replace(piece, stroke=_scaled(piece.stroke, factor)) if piece.stroke else piece for piece in moved.pieces
+    )
+    return replace(moved, page=page, pieces=pieces)
+
+
+def shifted(document: Document, x: float, y: float) -> Document:
+    """All that lies on the page, moved on it; the page stays."""
+    return _moved(document, translation(x, y)) if x or y else document
+
+
+def _moved(document: Document, matrix: np.ndarray) -> Document:
+    pieces = tuple(replace(piece, path=transform(piece.path, matrix)) for piece in document.pieces)
+    pictures = tuple(replace(picture, matrix=_after(picture.matrix, matrix)) for picture in document.pictures)
+    return replace(document, pieces=pieces, pictures=pictures)
+
+
+def _scaled(stroke, factor: float):
+    dashes = tuple(d * factor for d in stroke.dashes)
+    return replace(stroke, width_mm=stroke.width_mm * factor, dashes=dashes, dash_offset=stroke.dash_offset * factor)
+
+
+def _after(values: tuple[float, ...], matrix: np.ndarray) -> tuple[float, ...]:
+    return tuple(compose(matrix, np.array(values).reshape(3, 2).T).T.ravel().tolist())

@@ -1,0 +1,57 @@
+"""page: the page that the design lies on: a sheet of the material at hand, or cut close round the design."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, replace
+
+from ..model import Document, Page
+from ..model.errors import BadRequest, CannotDo
+from ..model.scaling import shifted
+from ..model.units import size_text
+from .operation import Context, Operation, Outcome, parameter
+
+
+@dataclass(frozen=True)
+class SetPage:
+    width_mm: float | None = parameter(None, help="the width of the page", unit="mm", low=1, high=20000)
+    height_mm: float | None = parameter(None, help="the height of the page", unit="mm", low=1, high=20000)
+    margin_mm: float = parameter(5.0, help="room round the design, where no size is given", unit="mm", low=0, high=500)
+    name: str = parameter("", help="what sheet it is, for the log")
+
+
+def run(document: Document, parameters: SetPage, context: Context) -> Outcome:
+    """With a width and a height: what does not lie on such a page is centred on it as a whole. Without: the page ends
+    a margin away from the design."""
+    given = parameters.width_mm, parameters.height_mm
+    if (given[0] is None) != (given[1] is None):
+        raise BadRequest("Give the page's width and its height, or neither to have it close round the design.")
+    box = _box(document)
+    if given[0] is None:
+        margin = parameters.margin_mm
+        page = Page(box[2] - box[0] + 2 * margin, box[3] - box[1] + 2 * margin)
+        made = shifted(document, margin - box[0], margin - box[1])
+    else:
+        page = Page(*given)
+        made = shifted(document, *_centring(box, page))
+    title = f"Page set to {parameters.name}" if parameters.name else "Page set"
+    figures = {"width_mm": page.width_mm, "height_mm": page.height_mm}
+    return Outcome(replace(made, page=page), title, size_text(page.width_mm, page.height_mm), figures)
+
+
+def _box(document: Document) -> tuple[float, float, float, float]:
+    """Of all outlines in use, or of the page where there is nothing but a picture. Raises CannotDo."""
+    if document.box:
+        return document.box
+    if not document.pictures:
+        raise CannotDo("There is nothing here yet for a page: bring in a file first.")
+    return (0.0, 0.0, *document.frame)
+
+
+def _centring(box: tuple[float, float, float, float], page: Page) -> tuple[float, float]:
+    left, top, right, bottom = box
+    if left >= 0 and top >= 0 and right <= page.width_mm and bottom <= page.height_mm:
+        return 0.0, 0.0
+    return (page.width_mm - left - right) / 2, (page.height_mm - top - bottom) / 2
+
+
+OPERATION = Operation("page", 1, "intake", "Set the page", SetPage, run)

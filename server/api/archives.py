@@ -1,0 +1,76 @@
+"""Archives: their files lie ready, are looked at, and those that somebody chooses are brought in (views.Sources)."""
+
+from __future__ import annotations
+
+from functools import lru_cache
+
+from django.http import HttpResponse
+from django.shortcuts import get_object_or_404
+from drf_spectacular.types import OpenApiTypes
+from drf_spectacular.utils import extend_schema
+from rest_framework.response import Response
+from rest_framework.views import APIView
+
+from hakobu import pipeline
+from hakobu.formats.limited import shown_picture
+from hakobu.model.figures import figures_of
+from hakobu.model.units import in_words
+from jobs.models import Blob, Staged
+from jobs.staging import stage
+
+from . import serializers as s
+from .drawing import sketch_of
+from .guard import check_size
+from .views import ERRORS, FOR_GOOD, answers, for_good, valid
+
+#: The longer side of a picture in a list to choose from.
+MOST_SHOWN_PX = 400
+
+
+class Archives(APIView):
+    @answers(s.ArchiveOut, status=201, request={"multipart/form-data": s.ArchiveIn})
+    def post(self, request):
+        """Unpacks an archive; its files lie ready for a day."""
+        check_size(request)
+        file = valid(s.ArchiveIn, request.data)["file"]
+        staged, notes = stage(file.name, file.read())
+        files = [
+            {"id": f.pk, "name": f.name, "folder": f.folder, "bytes": len(f.blob.data), "format": f.format}
+            for f in staged
+        ]
+        return Response({"name": file.name, "files": files, "notes": notes}, status=201)
+
+
+class Look(APIView):
+    @answers(s.LookOut)
+    def get(self, request, staged):
+        """What would come in with a file."""
+        found = get_object_or_404(Staged, pk=staged)
+        return for_good(_look(found.name, found.blob_id))
+
+
+class Picture(APIView):
+    @extend_schema(responses={(200, "image/*"): OpenApiTypes.BINARY, **ERRORS})
+    def get(self, request, staged):
+        """A picture that lies ready, written anew from its pixels for the browser."""
+        found = get_object_or_404(Staged.objects.select_related("blob"), pk=staged)
+        data, media_type = shown_picture(found.name, bytes(found.blob.data), MOST_SHOWN_PX)
+        return HttpResponse(data, content_type=media_type, headers=FOR_GOOD)
+
+
+@lru_cache(maxsize=64)
+def _look(name: str, sha256: str) -> dict:
+    read = pipeline.read(name, bytes(Blob.objects.get(pk=sha256).data))
+    document, figures = read.document, figures_of(read.document)
+    width, height = document.extent_mm
+    return {
+        "width_mm": width,
+        "height_mm": height,
+        "in_words": in_words(width, height),
+        "pieces": figures.pieces,
+        "nodes": figures.nodes,
+        "layers": len(document.layers),
+        "is_picture": bool(document.pictures) and not document.pieces,
+        "said": [finding.message for finding in read.findings],
+        "sketch": sketch_of(document) | {"pictures": []},
+    }
