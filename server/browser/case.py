@@ -100,7 +100,7 @@ class BrowserCase(StaticLiveServerTestCase):
     def begin(self, name: str = "van-title.svg") -> None:
         """From the list of jobs to the bench, by dropping a file."""
         self.page.goto(self.live_server_url)
-        self.page.get_by_role("button", name="Drop a design here").wait_for()
+        self.page.get_by_role("button", name="Drop designs here").wait_for()
         self.drop(".jobs", name, (DEMO / name).read_bytes())
         expect(self.page.locator(".work")).to_be_visible()
 

@@ -118,7 +118,7 @@ class Journey(TraceCase):
         rows, columns = np.mgrid[:500, :400]
         pixels[(rows - 250) ** 2 + (columns - 200) ** 2 < 90**2] = 20
         page.goto(self.live_server_url)
-        page.get_by_role("button", name="Drop a design here").wait_for()
+        page.get_by_role("button", name="Drop designs here").wait_for()
         self.drop(".jobs", "rim.png", png(pixels))
         page.get_by_role("link", name="Trace this picture").click()
         self.traced()
@@ -218,7 +218,7 @@ class Station(TraceCase):
     def test_a_picture_of_one_colour_is_told(self):
         page = self.page
         page.goto(self.live_server_url)
-        page.get_by_role("button", name="Drop a design here").wait_for()
+        page.get_by_role("button", name="Drop designs here").wait_for()
         self.drop(".jobs", "even.png", png(np.full((60, 60), 128, np.uint8)))
         page.get_by_role("link", name="Trace this picture").click()
         expect(page.get_by_role("alert")).to_contain_text("one even colour")
@@ -228,7 +228,7 @@ class Station(TraceCase):
         out = io.BytesIO()
         Image.new("L", (600, 400), 200).save(out, "PNG")
         page.goto(self.live_server_url)
-        page.get_by_role("button", name="Drop a design here").wait_for()
+        page.get_by_role("button", name="Drop designs here").wait_for()
         self.drop(".jobs", "bare.png", out.getvalue())
         panel = page.get_by_role("region", name="Intake")
         expect(panel).to_contain_text("Is this size right?")
@@ -250,8 +250,8 @@ class LongWork(TraceCase):
     def open(self) -> None:
         page = self.page
         page.goto(self.live_server_url)
-        page.get_by_role("button", name="Drop a design here").wait_for()
-        page.get_by_label("Choose a design").set_input_files(
+        page.get_by_role("button", name="Drop designs here").wait_for()
+        page.get_by_label("Choose designs").set_input_files(
             {"name": "large.png", "mimeType": "image/png", "buffer": self.large()}
         )
         expect(page.get_by_role("link", name="Trace this picture")).to_be_visible(timeout=60_000)

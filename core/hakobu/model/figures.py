@@ -37,18 +37,17 @@ def figures_of(document: Document) -> Figures:
         length(followed),
         width,
         height,
-        strays_of(document),
+        int((~on_page(document)).sum()),
     )
 
 
-def strays_of(document: Document) -> int:
-    """How many pieces in use lie wholly outside the page."""
-    if document.page is None:
-        return 0
+def on_page(document: Document) -> np.ndarray:
+    """Of each piece in use, whether any of it lies on the page: (N,) bool; without a page all do."""
     pieces = document.pieces_in_use()
-    whole = Path.concatenate(piece.path for piece in pieces)
-    left, top, right, bottom = outline_bounds(whole).T
+    if document.page is None or not pieces:
+        return np.ones(len(pieces), bool)
+    left, top, right, bottom = outline_bounds(Path.concatenate(piece.path for piece in pieces)).T
     page = document.page
     here = (right >= 0) & (bottom >= 0) & (left <= page.width_mm) & (top <= page.height_mm)
     owner = np.repeat(np.arange(len(pieces)), [len(piece.path) for piece in pieces])
-    return len(pieces) - len(np.unique(owner[here]))
+    return np.bincount(owner, here, minlength=len(pieces)) > 0

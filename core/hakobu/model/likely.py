@@ -26,7 +26,7 @@ READINGS = {"pixel": OF_A_PICTURE, "step": OF_A_PLOT}
 #: larger, of which only a screen's resolution is known.
 SMALLEST_MM, LARGEST_MM, LARGEST_PICTURE_MM = 4.0, 1500.0, 600.0
 #: What lies beyond is not offered.
-OFFERED_MM = (2.0, 3000.0)
+OFFERED_MM = (4.0, 3000.0)
 #: Resolutions that programs fill in for screens.
 OF_SCREENS = (72.0, 96.0)
 #: Readings that differ by less are the same.

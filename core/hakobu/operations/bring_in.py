@@ -9,6 +9,7 @@ from ..model import Document, Page
 from ..model.document import px_per_inch
 from ..model.figures import figures_of
 from ..model.likely import LikelySize, doubt, likely_sizes
+from ..model.notices import NO_UNIT
 from ..model.scaling import scaled, shifted
 from ..model.units import FileUnit, size_text
 from .operation import Context, Operation, Outcome, parameter
@@ -48,7 +49,9 @@ def run(document: Document, parameters: BringIn, context: Context) -> Outcome:
     if result.unit:
         unit = result.unit
         figures |= {"unit": unit.name, "unit_mm": unit.mm, "unit_stated": int(unit.stated)}
-    return Outcome(joined, f"{parameters.name or 'A file'} brought in", note, figures, result.findings)
+    # Whoever says how large it is has answered what its numbers mean.
+    said = tuple(f for f in result.findings if parameters.scale == 1.0 or f.rule != NO_UNIT.id)
+    return Outcome(joined, f"{parameters.name or 'A file'} brought in", note, figures, said)
 
 
 def sizes_for(figures: Mapping[str, float | int | str]) -> tuple[str, tuple[LikelySize, ...]]:

@@ -6,6 +6,7 @@ from dataclasses import dataclass, replace
 
 from ..model import Document, Page
 from ..model.errors import BadRequest, CannotDo
+from ..model.figures import on_page
 from ..model.scaling import shifted
 from ..model.units import size_text
 from .operation import Context, Operation, Outcome, parameter
@@ -20,22 +21,28 @@ class SetPage:
 
 
 def run(document: Document, parameters: SetPage, context: Context) -> Outcome:
-    """With a width and a height: what does not lie on such a page is centred on it as a whole. Without: the page ends
-    a margin away from the design."""
+    """With a width and a height: a design that does not lie on such a page is centred on it; what lay outside of the
+    page before does not count for that, but moves along. Without: the page ends a margin away from all there is."""
     given = parameters.width_mm, parameters.height_mm
     if (given[0] is None) != (given[1] is None):
         raise BadRequest("Give the page's width and its height, or neither to have it close round the design.")
-    box = _box(document)
     if given[0] is None:
-        margin = parameters.margin_mm
+        margin, box = parameters.margin_mm, _box(document)
         page = Page(box[2] - box[0] + 2 * margin, box[3] - box[1] + 2 * margin)
         made = shifted(document, margin - box[0], margin - box[1])
     else:
         page = Page(*given)
-        made = shifted(document, *_centring(box, page))
+        made = shifted(document, *_centring(_box(without_strays(document)), page))
     title = f"Page set to {parameters.name}" if parameters.name else "Page set"
     figures = {"width_mm": page.width_mm, "height_mm": page.height_mm}
     return Outcome(replace(made, page=page), title, size_text(page.width_mm, page.height_mm), figures)
+
+
+def without_strays(document: Document) -> Document:
+    """The document without what lies nowhere on its page, unless that is all there is."""
+    here = on_page(document)
+    gone = {piece.id: None for piece, lies in zip(document.pieces_in_use(), here, strict=True) if not lies}
+    return document.with_paths(gone) if here.any() else document
 
 
 def _box(document: Document) -> tuple[float, float, float, float]:

@@ -36,7 +36,7 @@ class Sizes(unittest.TestCase):
     def test_what_cannot_be_meant_is_not_offered(self):
         for width, height, unit in ((4000.0, 10.0, MM), (0.5, 0.5, MM), (100.0, 50.0, PX)):
             for size in likely_sizes(width, height, unit):
-                self.assertTrue(2 <= max(size.width_mm, size.height_mm) <= 3000, size)
+                self.assertTrue(4 <= max(size.width_mm, size.height_mm) <= 3000, size)
                 self.assertAlmostEqual(size.width_mm, width * size.factor)
 
 

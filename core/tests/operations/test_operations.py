@@ -5,11 +5,12 @@ from dataclasses import fields, is_dataclass
 from pathlib import Path as File
 
 from hakobu.formats import ReadResult
-from hakobu.geometry import Path
+from hakobu.geometry import Path, bounds
 from hakobu.model import Document, Step, Stroke
 from hakobu.model.errors import BadRequest
 from hakobu.model.figures import figures_of
 from hakobu.model.ids import fingerprint
+from hakobu.model.notices import DAMAGED, NO_UNIT
 from hakobu.model.units import FileUnit
 from hakobu.operations import OPERATIONS, Context, operation_of, parameters_from, schema_of
 from hakobu.operations.bring_in import sizes_for
@@ -110,13 +111,14 @@ class BringIn(unittest.TestCase):
         self.assertEqual((out.box, out.page.width_mm), ((0, 0, 230, 20 + 20), 310))
 
     def test_the_sizes_it_may_be_meant_to_have(self):
-        silent = ReadResult(DOUBLED, unit=FileUnit("mm", 1.0, False))
+        said = (NO_UNIT.at("None.", "size"), DAMAGED.at("Part.", "part"))
+        silent = ReadResult(DOUBLED, said, unit=FileUnit("mm", 1.0, False))
         found = operation_of("bring-in")
         for scale, doubted in ((1.0, True), (25.4, False)):
             parameters = parameters_from(found, {"source": "a", "scale": scale})
-            figures = found.run(Document(), parameters, Context("k", (), lambda *_: silent)).figures
-            said, sizes = sizes_for(figures)
-            self.assertEqual(bool(said), doubted)
+            out = found.run(Document(), parameters, Context("k", (), lambda *_: silent))
+            doubt, sizes = sizes_for(out.figures)
+            self.assertEqual((bool(doubt), len(out.findings)), (doubted, 2 if doubted else 1))
             by_reading = {size.reading: size for size in sizes}
             # Whatever it is scaled to now, each is offered as a scale of what was read.
             self.assertAlmostEqual(by_reading["a unit is an inch"].factor, 25.4)
@@ -131,9 +133,13 @@ class ThePage(unittest.TestCase):
         lies = run("page", width_mm=210, height_mm=297, name="black card")
         self.assertEqual((lies.document.page.width_mm, lies.document.box), (210, (0, 0, 40, 40)))
         self.assertEqual((lies.title, lies.note), ("Page set to black card", "210 \u00d7 297 mm"))
-        centred = run("page", self.OUTSIDE, width_mm=400, height_mm=100).document
-        self.assertEqual(centred.box, (15, 10, 385, 90))
-        self.assertEqual([p.id for p in centred.pieces], [p.id for p in self.OUTSIDE.pieces])
+        far = document(square(150, 50, 45), square(300, 10, 20))
+        centred = run("page", far, width_mm=100, height_mm=80).document
+        # The one outside of the page does not count for the middle, and moves along.
+        self.assertEqual(bounds(centred.pieces[0].path), (27.5, 17.5, 72.5, 62.5))
+        self.assertEqual(bounds(centred.pieces[1].path)[:2], (177.5, -22.5))
+        all_outside = run("page", self.OUTSIDE, width_mm=400, height_mm=100).document
+        self.assertEqual(all_outside.box, (15, 10, 385, 90))
 
     def test_close_round_the_design(self):
         out = run("page", self.OUTSIDE, margin_mm=5).document

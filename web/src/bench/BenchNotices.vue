@@ -1,8 +1,12 @@
 <script setup lang="ts">
+import { useIntake } from '@/stores/intake'
 import { useJob } from '@/stores/job'
+
+import RefusedFiles from './RefusedFiles.vue'
 
 /** What went wrong, over the work, with what to do about it. */
 const jobs = useJob()
+const intake = useIntake()
 async function theirs() {
   jobs.overtaken = null
   await jobs.refresh()
@@ -25,6 +29,19 @@ async function theirs() {
         aria-label="How far it is"
       />
     </div>
+    <div v-else-if="intake.going || intake.unpacking" class="notice work" role="status">
+      <span v-if="intake.going"><b>{{ intake.going.done + 1 }} of {{ intake.going.all }}.</b> {{ jobs.busy }}</span>
+      <span v-else>Unpacking {{ intake.unpacking }}</span>
+      <v-progress-linear
+        :model-value="intake.going ? (intake.going.done / intake.going.all) * 100 : 0"
+        :indeterminate="!intake.going"
+        color="primary"
+        height="4"
+        rounded
+        aria-label="How far it is"
+      />
+    </div>
+    <RefusedFiles />
     <div v-if="jobs.overtaken" class="notice" role="alert">
       <p><b>This job was changed in another window.</b> Your last change was not made yet.</p>
       <div class="row">

@@ -17,9 +17,8 @@ const drawing = useDrawing()
 /** What waits at each station, in vermilion. */
 const waiting = computed<Record<Station, number>>(() => {
   const grave = jobs.open.filter((f) => f.level !== 'note')
-  const read = ['live-text', 'not-understood', 'external-reference', 'damaged']
-  const intake = grave.filter((f) => read.includes(f.id)).length + jobs.open.filter((f) => f.id === 'no-unit').length
-  return { intake, trace: 0, check: grave.filter((f) => !read.includes(f.id)).length, handover: bench.proof?.holds === false ? 1 : 0 }
+  const said = grave.filter((f) => f.step).length
+  return { intake: said + jobs.doubted.length, trace: 0, check: grave.length - said, handover: bench.proof?.holds === false ? 1 : 0 }
 })
 
 const route = computed(() => {

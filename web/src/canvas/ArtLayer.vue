@@ -3,6 +3,10 @@ import type { Drawn } from '@/stores/drawing'
 
 /** The work as it will look: fills and strokes in their colours, in paint order. */
 defineProps<{ pieces: Drawn[] }>()
+
+/** Lines as thin as machine files and drawings have them are seen from afar, too. */
+const THIN_MM = 0.25
+const isThin = ({ piece }: Drawn) => !piece.fill && (piece.stroke?.width_mm ?? 0) <= THIN_MM
 </script>
 
 <template>
@@ -10,6 +14,7 @@ defineProps<{ pieces: Drawn[] }>()
     <path
       v-for="{ piece, layer, shape } in pieces"
       :key="piece.id"
+      :class="{ thin: isThin({ piece, layer, shape }) }"
       :d="shape.d"
       :fill="piece.fill ?? 'none'"
       :fill-opacity="piece.fill_opacity"
@@ -25,3 +30,10 @@ defineProps<{ pieces: Drawn[] }>()
     />
   </g>
 </template>
+
+<style scoped>
+.thin {
+  stroke-width: 1.3px;
+  vector-effect: non-scaling-stroke;
+}
+</style>

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { computed, ref, useId, watch } from 'vue'
 
-import type { Drawing, Finding, MendPreview, Proof } from '@/api/types'
+import type { Drawing, Finding, MendPreview, Picture, Proof } from '@/api/types'
 import { useViewport, type Box } from '@/composables/viewport'
 import type { Look } from '@/stores/bench'
 import type { Drawn } from '@/stores/drawing'
@@ -29,6 +29,9 @@ const props = defineProps<{
   /** The outlines that a trace would give, where one is set up, and where the divider stands. */
   tracing: { d: string; number: number; split: number } | null
   reach: [number, number] | null
+  /** Pictures that are still shown as such, and those of them that are shown on a dark ground. */
+  pictures: Picture[]
+  pale: string[]
   lineMm: number
   nodes: number
 }>()
@@ -122,12 +125,13 @@ defineExpose({ showAll, zoom: viewport.zoom, percent: viewport.percent })
         :reach="reach"
       />
       <g v-if="tracing" :clip-path="`url(#${cut}-left)`">
-        <PictureLayer :pictures="drawing.pictures" :job="job" />
+        <PictureLayer :pictures="drawing.pictures" :job="job" :pale="pale" />
       </g>
       <g v-if="tracing" :clip-path="`url(#${cut}-right)`"><TraceLayer :d="tracing.d" :number="tracing.number" /></g>
-      <PictureLayer v-else-if="!pieces.length" :pictures="drawing.pictures" :job="job" />
+      <PictureLayer v-else-if="!pieces.length" :pictures="pictures" :job="job" :pale="pale" />
       <ProofLayer v-else-if="proof" :pieces="pieces" :proof="proof" />
       <template v-else>
+        <PictureLayer v-if="look === 'art'" :pictures="pictures" :job="job" :pale="pale" />
         <HaloLayer v-if="preview" :lines="preview.goes" />
         <ArtLayer v-if="look === 'art'" :pieces="pieces" />
         <LinesLayer v-else :pieces="pieces" />

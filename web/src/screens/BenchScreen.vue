@@ -4,6 +4,7 @@ import { useRoute } from 'vue-router'
 
 import { Refused } from '@/api/client'
 import type { Station, StepDone } from '@/api/types'
+import ArchiveDialog from '@/bench/ArchiveDialog.vue'
 import BenchNotices from '@/bench/BenchNotices.vue'
 import LookSwitch from '@/bench/LookSwitch.vue'
 import CheckPanel from '@/bench/panels/CheckPanel.vue'
@@ -16,8 +17,10 @@ import TopBar from '@/bench/TopBar.vue'
 import WorkCanvas from '@/canvas/WorkCanvas.vue'
 import { useDrop } from '@/composables/drop'
 import { useKeys } from '@/composables/keys'
+import { usePaste } from '@/composables/paste'
 import { useBench } from '@/stores/bench'
 import { useDrawing } from '@/stores/drawing'
+import { useIntake } from '@/stores/intake'
 import { useJob } from '@/stores/job'
 import { useLibrary } from '@/stores/library'
 import { useTrace } from '@/stores/trace'
@@ -28,6 +31,7 @@ const station = computed<Station>(() => (props.station || 'intake') as Station)
 const jobs = useJob()
 const drawing = useDrawing()
 const bench = useBench()
+const intake = useIntake()
 const library = useLibrary()
 const trace = useTrace()
 const route = useRoute()
@@ -43,10 +47,25 @@ const reach = computed<[number, number] | null>(() => {
 /** Findings are numbered on the work where they are worked on; the proof has the sheet to itself. */
 const marked = computed(() => (station.value === 'check' ? jobs.open : []))
 
+/** Pictures that have not become lines yet; without a name a trace is about the first. */
+const untraced = computed(() => {
+  const pictures = drawing.drawing?.pictures ?? []
+  const traces = jobs.head?.steps.filter((s) => s.operation === 'trace' && s.enabled) ?? []
+  const named = traces.map((s) => (s.parameters as { picture?: string }).picture || pictures[0]?.id)
+  return pictures.filter((p) => !named.includes(p.id))
+})
+/** Pictures that nothing would be seen of on white. */
+const pale = computed(() => jobs.findings.filter((f) => f.id === 'white-on-clear').flatMap((f) => f.pieces))
+watch(
+  () => bench.wantsAll,
+  () => canvas.value?.showAll(),
+)
+
 async function load() {
   drawing.clear()
   bench.clear()
   await Promise.all([jobs.load(props.job), library.load().catch(() => {})])
+  if (jobs.job) void intake.goOn()
 }
 watch(() => props.job, load)
 /** The trace that the station is about: the named step, else the last one that was kept, else the first to be made. */
@@ -131,7 +150,12 @@ useKeys({
   'ctrl+shift+z': () => jobs.job?.can_redo && void jobs.move('redo'),
   'ctrl+y': () => jobs.job?.can_redo && void jobs.move('redo'),
 })
-const { over, handlers } = useDrop((files) => void jobs.bringIn(files[0]))
+/** Files for the bench, however they come; what is dropped while others come in is not taken. */
+function bring(files: File[]) {
+  if (jobs.job && !jobs.busy && !intake.going) void intake.take(files)
+}
+const { over, handlers } = useDrop(bring)
+usePaste(bring)
 </script>
 
 <template>
@@ -156,17 +180,20 @@ const { over, handlers } = useDrop((files) => void jobs.bringIn(files[0]))
           :tracing="tracing"
           :line-mm="jobs.head!.figures.line_mm"
           :nodes="jobs.head!.figures.nodes"
+          :pictures="untraced"
+          :pale="pale"
           @pick="bench.picked = $event"
           @split="trace.split = $event"
         />
-        <p v-else class="nothing quiet">The bench is empty. Drop a design here.</p>
+        <p v-else class="nothing quiet">The bench is empty. Drop designs here, or paste a picture.</p>
         <LookSwitch v-if="jobs.head!.steps.length && !tracing && !(station === 'handover' && bench.proof)" />
       </div>
       <div v-else-if="!jobs.problem" class="nothing"><v-progress-circular indeterminate color="primary" /></div>
-      <div v-if="over" class="drop">Drop it: it comes in beside what is here</div>
+      <div v-if="over" class="drop">Drop here: it comes in beside what is there, an archive to choose from</div>
       <BenchNotices />
     </main>
     <ReadOut :percent="percent" :tracing="!!tracing" @zoom="canvas?.zoom($event)" @all="canvas?.showAll()" />
+    <ArchiveDialog />
     <aside class="side">
       <component :is="panel" v-if="jobs.job" />
     </aside>

@@ -1,24 +1,31 @@
 <script setup lang="ts">
 import { mdiPlus } from '@mdi/js'
-import { onMounted, ref, shallowRef } from 'vue'
+import { computed, onMounted, ref, shallowRef } from 'vue'
 import { useRouter } from 'vue-router'
 
-import { client, formOf, Refused, want } from '@/api/client'
+import { client, formOf, want } from '@/api/client'
 import { jobAfter, stop, Stopped } from '@/api/runs'
-import type { JobListed, Run } from '@/api/types'
+import type { Job, JobListed, Run } from '@/api/types'
+import ArchiveDialog from '@/bench/ArchiveDialog.vue'
 import HelpButton from '@/bench/HelpButton.vue'
 import LanternMark from '@/bench/LanternMark.vue'
+import OneOrEach from '@/bench/OneOrEach.vue'
+import RefusedFiles from '@/bench/RefusedFiles.vue'
 import ShadeButton from '@/bench/ShadeButton.vue'
 import SketchPicture from '@/canvas/SketchPicture.vue'
 import { useDrop } from '@/composables/drop'
 import { count, mm } from '@/composables/lengths'
+import { usePaste } from '@/composables/paste'
 import { when } from '@/composables/times'
+import { sentenceOf, useIntake, type Coming } from '@/stores/intake'
 
 const router = useRouter()
+const intake = useIntake()
 const jobs = shallowRef<JobListed[] | null>(null)
 const problem = ref('')
 const reading = ref('')
 const run = shallowRef<Run | null>(null)
+const busy = computed(() => reading.value || intake.unpacking)
 const chooser = ref<HTMLInputElement | null>(null)
 
 async function load() {
@@ -26,7 +33,7 @@ async function load() {
   try {
     jobs.value = await want(client.GET('/api/jobs'))
   } catch (error) {
-    problem.value = error instanceof Refused ? error.sentence : String(error)
+    problem.value = sentenceOf(error)
   }
 }
 onMounted(() => {
@@ -34,29 +41,68 @@ onMounted(() => {
   void load()
 })
 
-async function begin(file: File) {
-  if (reading.value) return
-  reading.value = file.name
+async function create(coming: Coming): Promise<Job> {
+  const { file, staged } = coming
+  reading.value = coming.name
+  const answer = await want(
+    client.POST('/api/jobs', { body: { file: file as never, staged }, bodySerializer: () => formOf({ file, staged }) }),
+  )
+  return jobAfter(answer, (now) => (run.value = now))
+}
+
+/** A job from files, or a job for each of them; the others follow when the bench has opened. */
+async function begin(files: File[]) {
+  if (reading.value || intake.unpacking) return
   problem.value = ''
+  const coming = await intake.gather(files)
+  if (!coming.length) return
+  const way = coming.length > 1 ? await intake.oneOrEach(coming) : 'one'
+  if (way === 'one') await open(coming)
+  if (way === 'each') await openEach(coming)
+}
+
+async function open(coming: Coming[]) {
   try {
-    const answer = await want(
-      client.POST('/api/jobs', { body: { file: file as never }, bodySerializer: (b) => formOf({ file: b.file as never }) }),
-    )
-    const job = await jobAfter(answer, (now) => (run.value = now))
-    await router.push({ name: 'bench', params: { job: job.id } })
-  } catch (error) {
-    if (!(error instanceof Stopped)) problem.value = error instanceof Refused ? error.sentence : String(error)
+    // The first that can be read makes the job.
+    while (coming.length) {
+      const [first, ...others] = coming
+      coming = others
+      try {
+        const job = await create(first)
+        intake.rest = others
+        return await router.push({ name: 'bench', params: { job: job.id } })
+      } catch (error) {
+        if (error instanceof Stopped) return
+        intake.refuse(first.name, sentenceOf(error))
+      }
+    }
   } finally {
     run.value = null
     reading.value = ''
   }
 }
-const { over, handlers } = useDrop((files) => void begin(files[0]))
+
+async function openEach(coming: Coming[]) {
+  for (const each of coming) {
+    try {
+      await create(each)
+    } catch (error) {
+      if (error instanceof Stopped) break
+      intake.refuse(each.name, sentenceOf(error))
+    }
+  }
+  run.value = null
+  reading.value = ''
+  await load()
+}
+const { over, handlers } = useDrop((files) => void begin(files))
+usePaste((files) => void begin(files))
 
 function chosen(event: Event) {
   const input = event.target as HTMLInputElement
-  if (input.files?.[0]) void begin(input.files[0])
+  const files = [...(input.files ?? [])]
   input.value = ''
+  if (files.length) void begin(files)
 }
 </script>
 
@@ -75,16 +121,20 @@ function chosen(event: Event) {
         <v-btn v-if="!jobs" size="small" variant="text" @click="load">Try again</v-btn>
         <v-btn v-else size="small" variant="text" @click="problem = ''">Close</v-btn>
       </div>
-      <button class="begin" :class="{ over }" :disabled="!!reading" @click="chooser?.click()">
+      <RefusedFiles />
+      <button class="begin" :class="{ over }" :disabled="!!busy" @click="chooser?.click()">
         <v-icon :icon="mdiPlus" size="22" />
         <span class="words">
-          <strong>{{ reading ? `Reading ${reading} ...` : 'Drop a design here, or choose a file' }}</strong>
-          <span class="quiet">SVG, DXF, HP-GL, G-code or a picture, at its true size. Nothing leaves this machine.</span>
+          <strong>{{ busy ? `Reading ${busy} ...` : 'Drop designs here, or choose files' }}</strong>
+          <span class="quiet"
+            >SVG, DXF, HP-GL, G-code, pictures, or an archive of them (ZIP); a picture can be pasted, too. Nothing leaves this
+            machine.</span
+          >
         </span>
-        <v-progress-linear v-if="reading" class="progress" indeterminate color="primary" height="3" />
+        <v-progress-linear v-if="busy" class="progress" indeterminate color="primary" height="3" />
       </button>
       <v-btn v-if="run" class="stop" size="small" variant="outlined" @click="stop(run)">Stop reading</v-btn>
-      <input ref="chooser" class="unseen" type="file" tabindex="-1" aria-label="Choose a design" @change="chosen" />
+      <input ref="chooser" class="unseen" type="file" multiple tabindex="-1" aria-label="Choose designs" @change="chosen" />
       <ul v-if="jobs?.length" class="list">
         <li v-for="job in jobs" :key="job.id">
           <router-link :to="{ name: 'bench', params: { job: job.id } }" class="job">
@@ -113,6 +163,8 @@ function chosen(event: Event) {
       <p v-else-if="jobs" class="none quiet">No jobs yet. The first design you drop here becomes one.</p>
       <v-progress-linear v-else-if="!problem" indeterminate color="primary" height="3" />
     </main>
+    <ArchiveDialog />
+    <OneOrEach />
   </div>
 </template>
 

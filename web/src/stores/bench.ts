@@ -12,10 +12,13 @@ export const useBench = defineStore('bench', () => {
   const preview = shallowRef<MendPreview | null>(null)
   const proof = shallowRef<Proof | null>(null)
 
+  /** Counts up when the whole of the work is to be shown. */
+  const wantsAll = ref(0)
+
   function clear() {
     picked.value = null
     preview.value = null
     proof.value = null
   }
-  return { look, picked, preview, proof, clear }
+  return { look, picked, preview, proof, wantsAll, clear }
 })

@@ -3,7 +3,9 @@ import { computed, ref, shallowRef } from 'vue'
 
 import { client, formOf, Refused, want } from '@/api/client'
 import { follow, jobAfter, stop, Stopped } from '@/api/runs'
-import type { Finding, Job, Run, Settings } from '@/api/types'
+import type { Finding, Job, Run, Settings, StepDone } from '@/api/types'
+
+import type { Coming } from './intake'
 
 type StepItem = { key?: string; operation?: string; parameters?: Record<string, unknown>; enabled?: boolean; repair?: boolean }
 
@@ -116,16 +118,13 @@ export const useJob = defineStore('job', () => {
     return id ? load(id) : Promise.resolve(false)
   }
 
-  function bringIn(file: File) {
-    return act(`Reading ${file.name}`, () =>
-      want(
-        client.POST('/api/jobs/{job}/sources', {
-          params: path(),
-          body: { file: file as never, based_on: job.value!.head.id },
-          bodySerializer: (body) => formOf({ file: body.file as never, based_on: body.based_on }),
-        }),
-      ),
-    )
+  /** Brings a file in; replaces is the step of an older version of it, whose place it takes. */
+  function bringIn(coming: Coming, replaces?: string) {
+    return act(`Reading ${coming.name}`, () => {
+      const { file, staged } = coming
+      const body = { file: file as never, staged, replaces, based_on: job.value!.head.id }
+      return want(client.POST('/api/jobs/{job}/sources', { params: path(), body, bodySerializer: () => formOf({ ...body, file }) }))
+    })
   }
 
   function revise(what: string, steps: (kept: StepItem[]) => StepItem[], settings?: () => Settings) {
@@ -163,6 +162,18 @@ export const useJob = defineStore('job', () => {
     })
   }
 
+  const asideOf = (step: StepDone) => `size:${step.key}`
+  /** Files whose size may be wrong, of which nobody has said that it is right. */
+  const doubted = computed(() => {
+    const away = head.value?.settings.set_aside ?? []
+    return (head.value?.steps ?? []).filter((s) => s.enabled && s.source?.doubt && !away.includes(asideOf(s)))
+  })
+  /** Whoever says that a file's size is right is not asked again. */
+  function sizeIsRight(step: StepDone) {
+    const said = findings.value.filter((f) => f.id === 'no-unit' && f.step === step.key).map((f) => f.key)
+    return set('Setting aside', () => ({ set_aside: [...(head.value?.settings.set_aside ?? []), asideOf(step), ...said] }))
+  }
+
   const move = (to: 'undo' | 'redo') =>
     act(to === 'undo' ? 'Going back' : 'Coming forward', () =>
       want(client.POST('/api/jobs/{job}/head', { params: path(), body: { based_on: job.value!.head.id, to } })),
@@ -190,10 +201,13 @@ export const useJob = defineStore('job', () => {
     addStep,
     changeStep,
     repairStep,
+    revise,
     switchStep,
     dropStep,
     set,
     setAside,
+    doubted,
+    sizeIsRight,
     move,
     rename,
   }

@@ -9,6 +9,7 @@ import { useJob } from '@/stores/job'
 import { useLibrary } from '@/stores/library'
 
 import PanelFrame from '../PanelFrame.vue'
+import PieceList from './PieceList.vue'
 import ProofCard from './ProofCard.vue'
 
 const jobs = useJob()
@@ -113,6 +114,7 @@ const ABOUT: Record<string, string> = {
         {{ chosen.name }} is written from the design's own curves. It is not read back here yet, so there is no proof.
       </p>
       <ProofCard v-if="bench.proof" :proof="bench.proof" :theirs="theirs" />
+      <PieceList v-if="bench.proof" :proof="bench.proof" />
       <div class="other">
         <v-btn variant="text" size="small" :disabled="working" @click="chooser?.click()">Prove a file you have</v-btn>
         <v-btn v-if="theirs" variant="text" size="small" @click="proveOurs">Back to this design's own</v-btn>

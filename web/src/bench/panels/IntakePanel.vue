@@ -2,41 +2,34 @@
 import { mdiTrayArrowDown } from '@mdi/js'
 import { computed, ref } from 'vue'
 
-import { mm } from '@/composables/lengths'
+import { count, mm } from '@/composables/lengths'
 import { useDrawing } from '@/stores/drawing'
+import { useIntake } from '@/stores/intake'
 import { useJob } from '@/stores/job'
 
 import LengthField from '../LengthField.vue'
 import PanelFrame from '../PanelFrame.vue'
 import LayerList from './LayerList.vue'
 import MadeOf from './MadeOf.vue'
-import ScaleChoices from './ScaleChoices.vue'
+import PageChoice from './PageChoice.vue'
+import SourceCard from './SourceCard.vue'
 
 const jobs = useJob()
 const drawing = useDrawing()
+const intake = useIntake()
 const chooser = ref<HTMLInputElement | null>(null)
 const figures = computed(() => jobs.head!.figures)
+const sources = computed(() => jobs.head!.steps.filter((s) => s.operation === 'bring-in'))
 const empty = computed(() => !figures.value.pieces && !jobs.head!.steps.length)
-const pictures = computed(() => drawing.drawing?.pictures ?? [])
-/** A picture that has not been traced yet is sized by its own edge. */
-const bare = computed(() => !figures.value.pieces && pictures.value.length > 0)
-const size = computed(() =>
-  bare.value ? (drawing.drawing!.page ?? drawing.drawing!.frame) : [figures.value.width_mm, figures.value.height_mm],
-)
-/** Where a picture's size comes from. */
-const from = computed(() => {
-  const perInch = `${Number(pictures.value[0]?.px_per_inch.toPrecision(4))} pixels an inch`
-  if (jobs.head!.steps.some((s) => s.operation === 'resize' && s.enabled)) return `${perInch}, as it was sized here.`
-  const silent = jobs.findings.some((f) => f.id === 'no-unit')
-  return silent ? `${perInch} were taken: the file states none.` : `${perInch}, as the file states.`
-})
-const READ = ['live-text', 'not-understood', 'external-reference', 'damaged', 'taken-plainly', 'hidden-thing']
-const said = computed(() => jobs.findings.filter((f) => READ.includes(f.id)))
+/** A picture that has not been traced yet is sized where it is listed. */
+const bare = computed(() => !figures.value.pieces && !!drawing.drawing?.pictures.length)
+const doubted = computed(() => jobs.doubted.length)
 
 function chosen(event: Event) {
   const input = event.target as HTMLInputElement
-  if (input.files?.[0]) void jobs.bringIn(input.files[0])
+  const files = [...(input.files ?? [])]
   input.value = ''
+  if (files.length) void intake.take(files)
 }
 const resize = (side: 'width_mm' | 'height_mm', value: number) => void jobs.addStep('Sizing', 'resize', { [side]: value })
 </script>
@@ -44,43 +37,42 @@ const resize = (side: 'width_mm' | 'height_mm', value: number) => void jobs.addS
 <template>
   <PanelFrame title="Intake">
     <template #head>
-      <p v-if="empty" class="quiet">Bring in a design: drop it on the sheet, or choose a file.</p>
-      <p v-else>
-        <b>{{ mm(size[0]) }} × {{ mm(size[1]) }} mm</b>,
-        <span class="quiet">{{ jobs.head!.size_in_words }}</span>
+      <p v-if="empty" class="quiet">Bring in designs: drop them on the bench, choose files, or paste a picture.</p>
+      <p v-else-if="doubted" class="flag">
+        {{ doubted === 1 ? 'The size of a file' : `The sizes of ${doubted} files` }} should be looked at first.
       </p>
+      <p v-else-if="sources.length > 1">
+        <b>{{ mm(figures.width_mm) }} × {{ mm(figures.height_mm) }} mm</b> together,
+        <span class="quiet">{{ count(sources.length, 'file') }}</span>
+      </p>
+      <p v-else class="quiet">Check the size: everything after it depends on it.</p>
     </template>
 
     <template v-if="!empty">
-      <ScaleChoices />
-      <div class="part">
-        <h3>{{ bare ? 'Size of the picture' : 'Size of all outlines' }}</h3>
+      <ul class="sources">
+        <SourceCard v-for="step in sources" :key="step.key" :step="step" />
+      </ul>
+      <div v-if="!bare && figures.pieces" class="part">
+        <h3>Size of all outlines</h3>
         <div class="pair">
-          <LengthField label="Width" :value="size[0]" :disabled="!!jobs.busy" @take="resize('width_mm', $event)" />
-          <LengthField
-            label="Height"
-            :value="size[1]"
-            :disabled="!!jobs.busy"
-            @take="resize('height_mm', $event)"
-          />
+          <LengthField label="Width" :value="figures.width_mm" :disabled="!!jobs.busy" @take="resize('width_mm', $event)" />
+          <LengthField label="Height" :value="figures.height_mm" :disabled="!!jobs.busy" @take="resize('height_mm', $event)" />
         </div>
-        <p v-if="bare" class="small">{{ from }}</p>
         <p class="small quiet">Type one, with its unit if it is not mm, and press Enter; the other follows.</p>
       </div>
+      <PageChoice />
       <MadeOf />
       <LayerList />
-      <div v-if="said.length" class="part">
-        <h3>Said of the file</h3>
-        <ul class="said">
-          <li v-for="f in said" :key="f.key" :class="f.level">
-            <b>{{ f.title }}.</b> {{ f.message }} <span class="quiet">{{ f.effect }}</span>
-          </li>
-        </ul>
-      </div>
     </template>
 
     <template #foot>
-      <v-btn v-if="bare" color="primary" size="large" block :to="{ name: 'bench', params: { job: jobs.job!.id, station: 'trace' } }">
+      <v-btn
+        v-if="bare"
+        color="primary"
+        size="large"
+        block
+        :to="{ name: 'bench', params: { job: jobs.job!.id, station: 'trace' } }"
+      >
         Trace this picture
       </v-btn>
       <v-btn
@@ -89,17 +81,26 @@ const resize = (side: 'width_mm' | 'height_mm', value: number) => void jobs.addS
         size="large"
         block
         :prepend-icon="mdiTrayArrowDown"
-        :disabled="!!jobs.busy"
+        :disabled="!!jobs.busy || !!intake.going"
         @click="chooser?.click()"
       >
-        {{ empty ? 'Choose a file' : 'Bring in another file' }}
+        {{ empty ? 'Choose files' : 'Bring in more' }}
       </v-btn>
-      <input ref="chooser" class="unseen" type="file" tabindex="-1" aria-label="Choose a file" @change="chosen" />
+      <input ref="chooser" class="unseen" type="file" multiple tabindex="-1" aria-label="Choose files" @change="chosen" />
     </template>
   </PanelFrame>
 </template>
 
 <style scoped>
+.sources {
+  list-style: none;
+  margin: 0;
+  padding: 0;
+}
+.flag {
+  color: var(--flag);
+  font-weight: 600;
+}
 .part {
   padding: 14px 18px;
   display: grid;
@@ -115,19 +116,5 @@ h3 {
   grid-template-columns: 1fr 1fr;
   gap: 12px;
   padding-top: 4px;
-}
-.said {
-  list-style: none;
-  margin: 0;
-  padding: 0;
-  display: grid;
-  gap: 8px;
-}
-.said li {
-  overflow-wrap: anywhere;
-}
-.stops b,
-.spoils b {
-  color: var(--flag);
 }
 </style>

@@ -1,0 +1,117 @@
+<script setup lang="ts">
+import { computed, ref } from 'vue'
+
+import { count, mm } from '@/composables/lengths'
+import { useBench } from '@/stores/bench'
+import { useDrawing } from '@/stores/drawing'
+import { useJob } from '@/stores/job'
+import { useLibrary } from '@/stores/library'
+
+import LengthField from '../LengthField.vue'
+
+/** The page that the design lies on: the file's own, a sheet of the material, close round the design, or typed. */
+const jobs = useJob()
+const bench = useBench()
+const drawing = useDrawing()
+const library = useLibrary()
+const typing = ref(false)
+const MARGIN_MM = 5
+
+const frame = computed(() => drawing.drawing?.page ?? drawing.drawing?.frame ?? [0, 0])
+const step = computed(() => jobs.head!.steps.findLast((s) => s.operation === 'page'))
+const material = computed(() => library.library.materials.find((m) => m.id === jobs.head!.settings.material))
+const from = computed(() => {
+  if (step.value?.enabled) return step.value.title.replace('Page set to ', '')
+  if (jobs.head!.steps.filter((s) => s.operation === 'bring-in').length > 1) return 'as the files lie'
+  return drawing.drawing?.page ? 'as in the file' : 'the file has none'
+})
+
+/** One step says what the page is: choosing anew changes it, after all that came meanwhile. */
+function set(parameters: Record<string, unknown>) {
+  typing.value = false
+  void jobs.revise('Setting the page', (kept) => [
+    ...kept.filter((s) => s.key !== step.value?.key),
+    { operation: 'page', parameters },
+  ])
+}
+const sheet = () =>
+  set({
+    width_mm: material.value!.sheet_width_mm,
+    height_mm: material.value!.sheet_height_mm,
+    name: `a sheet of ${material.value!.name}`,
+  })
+const typed = (side: 0 | 1, value: number) =>
+  set({ width_mm: side ? frame.value[0] : value, height_mm: side ? value : frame.value[1], name: 'a typed size' })
+</script>
+
+<template>
+  <div class="part">
+    <h3>Page</h3>
+    <p>
+      {{ mm(frame[0]) }} × {{ mm(frame[1]) }} mm, <span class="quiet">{{ from }}</span>
+    </p>
+    <p v-if="jobs.head!.figures.strays" class="strays">
+      <span>{{ count(jobs.head!.figures.strays, 'piece lies', 'pieces lie') }} outside the page.</span>
+      <button @click="bench.wantsAll++">Show everything</button>
+    </p>
+    <div class="ways">
+      <v-btn v-if="material" size="small" variant="outlined" :disabled="!!jobs.busy" @click="sheet">
+        Sheet, {{ mm(material.sheet_width_mm) }} × {{ mm(material.sheet_height_mm) }}
+      </v-btn>
+      <v-btn size="small" variant="outlined" :disabled="!!jobs.busy" @click="set({ margin_mm: MARGIN_MM, name: 'the design' })">
+        Round the design
+      </v-btn>
+      <v-btn size="small" variant="outlined" :aria-expanded="typing" @click="typing = !typing">Type it</v-btn>
+      <v-btn v-if="step" size="small" variant="text" :disabled="!!jobs.busy" @click="jobs.dropStep(step.key)">
+        As it came
+      </v-btn>
+    </div>
+    <div v-if="typing" class="pair">
+      <LengthField label="Page width" :value="frame[0]" :disabled="!!jobs.busy" @take="typed(0, $event)" />
+      <LengthField label="Page height" :value="frame[1]" :disabled="!!jobs.busy" @take="typed(1, $event)" />
+    </div>
+  </div>
+</template>
+
+<style scoped>
+.part {
+  padding: 14px 18px;
+  display: grid;
+  gap: 8px;
+  border-bottom: 1px solid var(--rule);
+}
+h3 {
+  margin: 0;
+  font-size: 14px;
+}
+.strays {
+  display: flex;
+  flex-wrap: wrap;
+  justify-content: space-between;
+  align-items: baseline;
+  gap: 8px;
+  color: var(--flag);
+  font-weight: 600;
+}
+.strays button {
+  min-height: 24px;
+  border: 0;
+  padding: 0;
+  background: none;
+  color: inherit;
+  font: inherit;
+  text-decoration: underline;
+  cursor: pointer;
+}
+.ways {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 6px;
+}
+.pair {
+  display: grid;
+  grid-template-columns: 1fr 1fr;
+  gap: 12px;
+  padding-top: 4px;
+}
+</style>

@@ -1,0 +1,141 @@
+<script setup lang="ts">
+import { computed, ref } from 'vue'
+
+import type { StepDone } from '@/api/types'
+import { count, mm } from '@/composables/lengths'
+import { useJob } from '@/stores/job'
+
+import SourceSizes from './SourceSizes.vue'
+
+/** A file that was brought in: its true size in ways a person can check, what it holds, what was said of it. */
+const props = defineProps<{ step: StepDone }>()
+const jobs = useJob()
+const sizing = ref(false)
+const chooser = ref<HTMLInputElement | null>(null)
+interface Figures {
+  width_mm: number
+  height_mm: number
+  pieces: number
+  nodes?: number
+  layers?: number
+  pictures?: number
+}
+const figures = computed(() => props.step.figures as unknown as Figures)
+const name = computed(() => String((props.step.parameters as { name?: string }).name || props.step.title))
+const inches = (value: number) => (value / 25.4).toFixed(value < 254 ? 2 : 1)
+const holds = computed(() => {
+  const { pieces, nodes, layers, pictures } = figures.value
+  if (pictures && !pieces) return props.step.note.split(', ').slice(1).join(', ')
+  const parts = [count(pieces, 'piece')]
+  if (nodes !== undefined) parts.push(count(nodes, 'node'))
+  if (layers !== undefined) parts.push(count(layers, 'layer'))
+  if (pictures) parts.push(count(pictures, 'picture'))
+  return parts.join(', ')
+})
+const said = computed(() => jobs.findings.filter((f) => f.step === props.step.key && f.id !== 'no-unit'))
+const doubt = computed(() => (jobs.doubted.some((s) => s.key === props.step.key) ? props.step.source!.doubt : ''))
+
+function newer(event: Event) {
+  const input = event.target as HTMLInputElement
+  const file = input.files?.[0]
+  input.value = ''
+  if (file) void jobs.bringIn({ name: file.name, file }, props.step.key)
+}
+</script>
+
+<template>
+  <li class="source" :class="{ doubted: doubt }">
+    <b class="name">{{ name }}</b>
+    <p v-if="step.stopped" class="why">{{ step.stopped }}</p>
+    <template v-else-if="step.enabled">
+      <p class="size">
+        {{ mm(figures.width_mm) }} × {{ mm(figures.height_mm) }} mm
+        <span class="quiet small">{{ inches(figures.width_mm) }} × {{ inches(figures.height_mm) }} in</span>
+      </p>
+      <p class="small">{{ step.source?.in_words }}</p>
+      <p class="small quiet">{{ holds }}</p>
+      <div v-if="doubt" class="doubt">
+        <p><b>Is this size right?</b> <span class="small">{{ doubt }}</span></p>
+        <SourceSizes :step="step" />
+        <v-btn size="small" variant="text" :disabled="!!jobs.busy" @click="jobs.sizeIsRight(step)">It is right as it is</v-btn>
+      </div>
+      <SourceSizes v-else-if="sizing" :step="step" @done="sizing = false" />
+      <ul v-if="said.length" class="said small">
+        <li v-for="f in said" :key="f.key" :class="f.level">
+          <b>{{ f.title }}.</b> {{ f.message }} <span class="quiet">{{ f.effect }}</span>
+        </li>
+      </ul>
+    </template>
+    <p v-else class="small quiet">switched off</p>
+    <div class="ways">
+      <button v-if="!doubt && step.enabled && step.source?.sizes.length" :aria-expanded="sizing" @click="sizing = !sizing">
+        Another size
+      </button>
+      <button :disabled="!!jobs.busy" @click="chooser?.click()">Newer version</button>
+      <button :disabled="!!jobs.busy" @click="jobs.dropStep(step.key)">Take out</button>
+    </div>
+    <input ref="chooser" class="unseen" type="file" tabindex="-1" :aria-label="`Choose a newer version of ${name}`" @change="newer" />
+  </li>
+</template>
+
+<style scoped>
+.source {
+  display: grid;
+  gap: 4px;
+  padding: 14px 18px;
+  border-bottom: 1px solid var(--rule);
+}
+.doubted {
+  background: var(--raised);
+}
+.name {
+  overflow-wrap: anywhere;
+}
+.size {
+  font-size: 17px;
+}
+.doubt {
+  display: grid;
+  gap: 8px;
+  justify-items: start;
+  padding-top: 6px;
+}
+.doubt > p b {
+  color: var(--flag);
+}
+.doubt > :deep(.sizes) {
+  width: 100%;
+}
+.said {
+  list-style: none;
+  margin: 4px 0 0;
+  padding: 0;
+  display: grid;
+  gap: 6px;
+  overflow-wrap: anywhere;
+}
+.stops b,
+.spoils b,
+.why {
+  color: var(--flag);
+}
+.ways {
+  display: flex;
+  gap: 14px;
+  padding-top: 2px;
+}
+.ways button {
+  min-height: 24px;
+  padding: 0;
+  border: 0;
+  background: none;
+  color: var(--ink-2);
+  font: inherit;
+  font-size: 12.5px;
+  text-decoration: underline;
+  cursor: pointer;
+}
+.ways button:disabled {
+  opacity: 0.5;
+}
+</style>
