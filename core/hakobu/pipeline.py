@@ -14,7 +14,7 @@ from .formats import ReadOptions, ReadResult, WriteOptions, Written
 from .formats.limited import decode_picture
 from .machines import proof
 from .model import Document, HakobuError, Step
-from .model.errors import CannotDo, UnknownFormat
+from .model.errors import CannotDo
 from .model.ids import fingerprint, same_thing
 from .operations import Context, Outcome, Progress, operation_of, parameters_from, silent
 
@@ -120,10 +120,7 @@ def result_key(step: Step, document_key: str) -> str:
 
 def write(document: Document, format_id: str, title: str = "", options: WriteOptions | None = None) -> Written:
     """The design as a file. Raises UnknownFormat where the format is only read."""
-    format_ = formats.by_id(format_id)
-    if format_.write is None:
-        raise UnknownFormat(f"{format_.name} can be read here, but not written.")
-    return format_.write(document, options or WriteOptions(title=title))
+    return formats.write(document, format_id, options or WriteOptions(title=title))
 
 
 def prove(file_name: str, data: bytes, design: Document) -> tuple[proof.Proof, ReadResult]:

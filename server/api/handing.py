@@ -3,15 +3,17 @@
 from __future__ import annotations
 
 import re
-from dataclasses import asdict
+from dataclasses import asdict, replace
 
 from hakobu import formats, pipeline
-from hakobu.formats import Written
+from hakobu.formats import PRINTED, WriteOptions, Written
+from hakobu.formats.limited import printed_picture
 from hakobu.machines import machine_of, options_for
 from hakobu.machines.proof import followed_path
+from hakobu.model import Document
 from hakobu.model.errors import CannotDo
 from hakobu.model.piece_list import piece_list
-from jobs.models import Job, Revision
+from jobs.models import Job, Revision, Source
 from jobs.store import load_document
 
 from .drawing import lines_of
@@ -31,9 +33,17 @@ def written(job: Job, revision: Revision, format_id: str) -> Written:
         raise CannotDo("There is nothing to cut, score or draw in this design yet; bring in a file first.")
     machine = revision.settings.get("machine")
     asked = machine_of(machine) if machine else None
-    if asked and asked.format == format_id:
-        return pipeline.write(document, format_id, options=options_for(asked, job.name))
-    return pipeline.write(document, format_id, job.name)
+    options = options_for(asked, job.name) if asked and asked.format == format_id else WriteOptions(title=job.name)
+    if format_id in PRINTED:
+        options = replace(options, pictures=_printed(job, document))
+    return pipeline.write(document, format_id, options=options)
+
+
+def _printed(job: Job, document: Document) -> dict[str, bytes]:
+    """The pixels of the pictures that are printed, written anew."""
+    hashes = {picture.sha256 for picture in document.pictures_in_use()}
+    rows = Source.objects.filter(job=job, blob__in=hashes).select_related("blob")
+    return {row.blob_id: printed_picture(row.name, bytes(row.blob.data)) for row in rows}
 
 
 def proof_out(revision: Revision, name: str, format_id: str, file: Written) -> dict:

@@ -6,6 +6,7 @@ from pathlib import Path
 
 from .. import formats
 from ..formats import WriteOptions
+from ..formats.limited import printed_picture
 from ..machines import machine_of, options_for
 from ..model import Document, Treatment
 from ..model.errors import BadRequest, CannotDo
@@ -65,6 +66,10 @@ def _one(options: argparse.Namespace, name: str, out: str, to: str | None) -> in
     document = _only(result.document, options.layer, files.label(name))
     if document.pictures and not document.pieces:
         raise CannotDo(f"{files.label(name)} is a picture and has no lines yet: use trace.")
+    if identity in formats.PRINTED:
+        used = {picture.sha256 for picture in document.pictures_in_use()} & set(result.blobs)
+        pictures = {key: printed_picture(files.label(name), result.blobs[key]) for key in used}
+        written = replace(written, pictures=pictures)
     notes = files.write_design(document, out, to, written)
     for finding in result.findings:
         files.say(f"{finding.level.value}: {finding.message}")

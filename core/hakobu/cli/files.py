@@ -7,8 +7,8 @@ import sys
 import tempfile
 from pathlib import Path
 
-from .. import formats, pipeline
-from ..formats import ReadResult, WriteOptions
+from .. import formats
+from ..formats import ReadOptions, ReadResult, WriteOptions
 from ..formats.budget import READING
 from ..model import Document
 from ..model.errors import BadRequest, CannotDo, UnreadableFile
@@ -30,7 +30,7 @@ def read_bytes(name: str) -> bytes:
 
 
 def read_design(name: str, unit: str | None = None, strokes: str = "lines") -> ReadResult:
-    return pipeline.read(label(name), read_bytes(name), unit, strokes=strokes)
+    return formats.read(label(name), read_bytes(name), ReadOptions(unit=unit, strokes=strokes))
 
 
 def label(name: str) -> str:
@@ -52,7 +52,7 @@ def format_for(name: str, to: str | None) -> str:
 
 def write_design(document: Document, name: str, to: str | None, options: WriteOptions | None = None) -> tuple[str, ...]:
     """Writes the file and returns what the format could not hold."""
-    written = pipeline.write(document, format_for(name, to), options=options)
+    written = formats.write(document, format_for(name, to), options or WriteOptions())
     write_bytes(name, written.data)
     return written.notes
 

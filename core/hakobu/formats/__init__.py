@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from pathlib import PurePath
 
+from ..model import Document
 from ..model.errors import UnknownFormat, UnreadableFile
 from . import dxf, gcode, hpgl, image, pdf, svg
 from .archive import is_archive
@@ -17,6 +18,9 @@ FORMATS: tuple[Format, ...] = (
     pdf.FORMAT,
     *image.FORMATS,
 )
+
+#: Formats that hold the pictures that are printed.
+PRINTED = ("svg", "pdf")
 
 
 def by_id(identity: str) -> Format:
@@ -67,8 +71,17 @@ def read(name: str, data: bytes, options: ReadOptions | None = None) -> ReadResu
     return read_limited(name, format_, data, options)
 
 
+def write(document: Document, identity: str, options: WriteOptions) -> Written:
+    """The design as a file. Raises UnknownFormat where the format is only read."""
+    format_ = by_id(identity)
+    if format_.write is None:
+        raise UnknownFormat(f"{format_.name} can be read here, but not written.")
+    return format_.write(document, options)
+
+
 __all__ = [
     "FORMATS",
+    "PRINTED",
     "Format",
     "ReadOptions",
     "ReadResult",
@@ -78,4 +91,5 @@ __all__ = [
     "by_name",
     "read",
     "recognise",
+    "write",
 ]

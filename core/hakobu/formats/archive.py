@@ -7,12 +7,15 @@ taken for a way to another place. Source: PKWARE's APPNOTE, sections 4.3 (struct
 from __future__ import annotations
 
 import io
-import zipfile
 import zlib
 from dataclasses import dataclass
+from typing import TYPE_CHECKING
 
 from ..model.errors import TooMuch, UnreadableFile
 from .budget import MIB, Budget
+
+if TYPE_CHECKING:
+    from zipfile import ZipFile, ZipInfo
 
 #: A local file header, or the end of an archive of nothing.
 SIGNATURES = (b"PK\x03\x04", b"PK\x05\x06")
@@ -37,6 +40,8 @@ def is_archive(data: bytes) -> bool:
 
 def unpack(data: bytes, budget: Budget) -> tuple[list[Entry], list[str]]:
     """The files by folder and name, and in sentences what could not be unpacked. Raises UnreadableFile or TooMuch."""
+    import zipfile  # not loaded where there is no archive
+
     try:
         with zipfile.ZipFile(io.BytesIO(data)) as archive:
             wanted = [info for info in archive.infolist() if not info.is_dir() and not _added(info.filename)]
@@ -49,7 +54,9 @@ def unpack(data: bytes, budget: Budget) -> tuple[list[Entry], list[str]]:
         raise UnreadableFile(DAMAGED) from error
 
 
-def _unpacked(archive: zipfile.ZipFile, wanted: list[zipfile.ZipInfo], budget: Budget) -> tuple[list[Entry], list[str]]:
+def _unpacked(archive: ZipFile, wanted: list[ZipInfo], budget: Budget) -> tuple[list[Entry], list[str]]:
+    from zipfile import BadZipFile
+
     entries, notes, left = [], [], budget.file_bytes
     for info in wanted:
         folder, name = place_of(info.filename)
@@ -63,7 +70,7 @@ def _unpacked(archive: zipfile.ZipFile, wanted: list[zipfile.ZipInfo], budget: B
         except (NotImplementedError, RuntimeError):
             notes.append(f"{name} is packed in a way that is not known here; unpack it yourself.")
             continue
-        except (zipfile.BadZipFile, zlib.error, EOFError):
+        except (BadZipFile, zlib.error, EOFError):
             notes.append(f"{name} is damaged.")
             continue
         left -= len(content)

@@ -76,7 +76,7 @@ def _pixels(data: bytes, options: ReadOptions, question: dict) -> list:
 def _shown(data: bytes, options: ReadOptions, question: dict) -> list:
     from .image.decode import shown
 
-    picture, media_type = shown(data, options.budget, question["most_px"])
+    picture, media_type = shown(data, options.budget, question["most_px"], question["quality"])
     return _packed({"media_type": media_type}, picture)
 
 

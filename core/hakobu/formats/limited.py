@@ -45,9 +45,22 @@ def decode_picture(name: str, data: bytes, budget: Budget = READING) -> np.ndarr
     return np.frombuffer(rest, np.uint8).reshape(head["shape"])
 
 
+#: For a screen, and for print: with all its pixels.
+SCREEN_QUALITY, PRINT_QUALITY = 88, 96
+
+
 def shown_picture(name: str, data: bytes, most_px: int, budget: Budget = READING) -> tuple[bytes, str]:
     """A picture written anew for a browser, its longer side at most so long, and its media type; see ask."""
-    question = {"work": "shown", "most_px": most_px, "options": asdict(ReadOptions(budget=budget))}
+    return _anew(name, data, most_px, SCREEN_QUALITY, budget)
+
+
+def printed_picture(name: str, data: bytes, budget: Budget = READING) -> bytes:
+    """A picture written anew for a file that is printed; see ask."""
+    return _anew(name, data, budget.pixels, PRINT_QUALITY, budget)[0]
+
+
+def _anew(name: str, data: bytes, most_px: int, quality: int, budget: Budget) -> tuple[bytes, str]:
+    question = {"work": "shown", "most_px": most_px, "quality": quality, "options": asdict(ReadOptions(budget=budget))}
     head, rest = ask(name, question, data)
     return bytes(rest), head["media_type"]
 

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from array import array
 from collections.abc import Sequence
 from typing import Protocol
 
@@ -13,6 +14,8 @@ from ..geometry.build import Built, join_built
 
 #: Ten kilometres: what lies farther out is a mistake, and would drown the rest.
 FARTHEST_MM = 1e7
+#: Segments that are moved at once.
+PART = 20_000
 
 
 class Drawn(Protocol):
@@ -32,22 +35,31 @@ def paths_of(shapes: Sequence[Drawn]) -> list[Path | None]:
 
 def path_of_all(shapes: Sequence[Drawn]) -> tuple[Path, np.ndarray]:
     """One path of all shapes that do not lie farther out than anything can be meant to, and the number of the shape
-    that each outline (K,) is of."""
-    signs = _signs(shapes)
-    near = [i for i, shape in enumerate(shapes) if _is_near(shape)]
+    that each outline (K,) is of. The shapes' own coordinates are used up: of a large file they take much room."""
+    if not shapes:
+        return join_built([]), np.zeros(0, np.int64)
+    # Most shapes share their matrix with others.
+    known = {id(shape.matrix): shape.matrix for shape in shapes}
+    place = {key: i for i, key in enumerate(known)}
+    matrices = np.array(list(known.values())).reshape(-1, 2, 3)
+    signs = [similarity_sign(matrix) for matrix in known.values()]
+    which = [place[id(shape.matrix)] for shape in shapes]
+    near = np.flatnonzero(_are_near(shapes, matrices[which])).tolist()
     # Arcs under a matrix that makes ellipses of them become cubics, one shape after the other; the rest go together.
-    odd = [i for i in near if signs[id(shapes[i].matrix)] == 0 and ARC in shapes[i].built.kinds]
+    odd = [i for i in near if signs[which[i]] == 0 and ARC in shapes[i].built.kinds]
     apart = set(odd)
     plain = [i for i in near if i not in apart]
-    parts = [_turned(shapes[i].built, signs[id(shapes[i].matrix)]) for i in plain]
-    matrices = np.array([shapes[i].matrix for i in plain]).reshape(-1, 2, 3)
-    owner = np.repeat(np.arange(len(plain)), [len(part.rows) for part in parts])
+    parts = [_turned(shapes[i].built, signs[which[i]]) for i in plain]
+    owner = np.repeat([which[i] for i in plain] or np.zeros(0, np.int64), [len(part.kinds) for part in parts])
 
     def moved(ctrl: np.ndarray) -> np.ndarray:
-        own = matrices[owner]
-        return ctrl @ own[:, :, :2].transpose(0, 2, 1) + own[:, None, :, 2]
+        # In place and in parts: the file's numbers are the most that there is in memory.
+        for a in range(0, len(ctrl), PART):
+            own = matrices[owner[a : a + PART]]
+            ctrl[a : a + PART] = ctrl[a : a + PART] @ own[:, :, :2].transpose(0, 2, 1) + own[:, None, :, 2]
+        return ctrl
 
-    whole = join_built(parts, moved)
+    whole = join_built(parts, moved, used_up=True)
     shape_of = np.repeat(np.array(plain, np.int64), [len(part.closed) for part in parts])
     if odd:
         own = [transform(join_built([shapes[i].built]), shapes[i].matrix) for i in odd]
@@ -57,18 +69,18 @@ def path_of_all(shapes: Sequence[Drawn]) -> tuple[Path, np.ndarray]:
     return whole, shape_of
 
 
-def _signs(shapes: Sequence[Drawn]) -> dict[int, int]:
-    """Whether each matrix keeps circles round (1, mirrored -1) or not (0); most shapes share theirs with others."""
-    return {key: similarity_sign(matrix) for key, matrix in {id(s.matrix): s.matrix for s in shapes}.items()}
-
-
-def _is_near(shape: Drawn) -> bool:
-    rows = shape.built.rows
-    largest = max(max(map(max, rows)), -min(map(min, rows)))
-    reach = float(np.abs(shape.matrix[:, :2]).sum()) * largest + float(np.abs(shape.matrix[:, 2]).max())
+def _are_near(shapes: Sequence[Drawn], matrices: np.ndarray) -> np.ndarray:
+    """Which shapes lie within FARTHEST_MM, whatever their matrices (N, 2, 3) do to their largest coordinate."""
+    largest = np.array([_largest(shape.built.coordinates) for shape in shapes])
+    with np.errstate(over="ignore", invalid="ignore"):
+        reach = np.abs(matrices[:, :, :2]).sum(axis=(1, 2)) * largest + np.abs(matrices[:, :, 2]).max(axis=1)
     return reach < FARTHEST_MM
+
+
+def _largest(numbers: array) -> float:
+    return max(max(numbers), -min(numbers))
 
 
 def _turned(built: Built, sign: int) -> Built:
     """Under a mirror arcs turn the other way."""
-    return built._replace(bulges=[-bulge for bulge in built.bulges]) if sign < 0 else built
+    return built._replace(bulges=array("d", [-bulge for bulge in built.bulges])) if sign < 0 else built

@@ -49,8 +49,9 @@ def transform(path: Path, matrix: np.ndarray) -> Path:
     sign = similarity_sign(matrix)
     if sign == 0 and (path.kind == ARC).any():
         path = arcs_to_cubics(path, float(np.linalg.norm(matrix[:, :2], 2)))
-    points = path.ctrl.reshape(-1, 2) @ matrix[:, :2].T + matrix[:, 2]
-    return Path(points, path.kind, path.bulge * (sign or 1), path.start, path.closed)
+    points = path.ctrl.reshape(-1, 2) @ matrix[:, :2].T
+    points += matrix[:, 2]
+    return Path.taking(points.reshape(-1, 4, 2), path.kind, path.bulge * (sign or 1), path.start, path.closed)
 
 
 def arcs_to_cubics(path: Path, scale: float = 1.0) -> Path:

@@ -3,7 +3,8 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Callable
+from array import array
+from collections.abc import Callable, Iterable, Iterator, Sequence
 from itertools import chain
 from typing import NamedTuple
 
@@ -20,29 +21,50 @@ HALF_CIRCLE = 1e-5
 
 
 class Built(NamedTuple):
-    """Drawn outlines: rows of eight coordinates, kinds and bulges of the segments; first segment and closedness of
-    each outline."""
+    """Drawn outlines: eight coordinates for each segment, all in one row; kinds and bulges of the segments; first
+    segment and closedness of each outline. Numbers lie packed: readers hold those of a whole file at once."""
 
-    rows: list[tuple]
-    kinds: list[int]
-    bulges: list[float]
+    coordinates: array
+    kinds: bytearray
+    bulges: array
     starts: list[int]
     closed: list[bool]
 
+    def row(self, i: int) -> array:
+        """The eight coordinates of a segment."""
+        return self.coordinates[8 * i : 8 * i + 8]
 
-def join_built(parts: list[Built], moved: Callable[[np.ndarray], np.ndarray] | None = None) -> Path:
-    """One path of all parts in order. moved: what is done to the control points (M, 4, 2) of them all on the way."""
-    rows = list(chain.from_iterable(part.rows for part in parts))
-    ctrl = np.array(rows, np.float64).reshape(-1, 4, 2)
-    before = np.cumsum([0, *(len(part.rows) for part in parts)])
+
+def join_built(
+    parts: Sequence[Built], moved: Callable[[np.ndarray], np.ndarray] | None = None, used_up: bool = False
+) -> Path:
+    """One path of all parts in order. moved: what is done to the control points (M, 4, 2) of them all on the way.
+    used_up: the parts' own coordinates may go, one after the other."""
+    ctrl = packed(_coordinates(parts, used_up)).reshape(-1, 4, 2)
+    before = np.cumsum([0, *(len(part.kinds) for part in parts)])
     starts = [at + first for first, part in zip(before.tolist(), parts, strict=False) for at in part.starts]
-    return Path(
+    return Path.taking(
         ctrl if moved is None else moved(ctrl),
-        list(chain.from_iterable(part.kinds for part in parts)),
-        list(chain.from_iterable(part.bulges for part in parts)),
-        [*starts, len(rows)],
-        list(chain.from_iterable(part.closed for part in parts)),
+        np.frombuffer(b"".join(part.kinds for part in parts), np.uint8),
+        packed(part.bulges for part in parts),
+        np.array([*starts, len(ctrl)], np.int64),
+        np.fromiter(chain.from_iterable(part.closed for part in parts), bool),
     )
+
+
+def _coordinates(parts: Sequence[Built], used_up: bool) -> Iterator[array]:
+    for part in parts:
+        yield part.coordinates
+        if used_up:
+            del part.coordinates[:]
+
+
+def packed(rows: Iterable[array]) -> np.ndarray:
+    """All numbers of many rows, one after the other."""
+    whole = array("d")
+    for row in rows:
+        whole.extend(row)
+    return np.frombuffer(whole) if whole else np.zeros(0)
 
 
 class PathBuilder:
@@ -52,9 +74,7 @@ class PathBuilder:
     """
 
     def __init__(self, scale: float = 1.0) -> None:
-        self._rows: list[tuple] = []
-        self._kinds: list[int] = []
-        self._bulges: list[float] = []
+        self._coordinates, self._kinds, self._bulges = array("d"), bytearray(), array("d")
         self._starts: list[int] = []
         self._closed: list[bool] = []
         self._first: Point | None = None
@@ -132,7 +152,7 @@ class PathBuilder:
         if gap > JOIN_MM / self._scale:
             self.line_to(self._first)
         elif gap > 0:
-            self._rows[-1] = (*self._rows[-1][:6], *self._first)
+            self._coordinates[-2:] = array("d", self._first)
         self._closed[-1] = True
         self._at = self._first
         self._pending = True
@@ -145,7 +165,7 @@ class PathBuilder:
     def built(self) -> Built:
         """All that was drawn, as lists that many builders' worth of can be made arrays of at once."""
         self._end_lone()
-        return Built(self._rows, self._kinds, self._bulges, self._starts, self._closed)
+        return Built(self._coordinates, self._kinds, self._bulges, self._starts, self._closed)
 
     # ----------------------------------------------------------------------------------------------------------------
     _lone = True
@@ -157,10 +177,10 @@ class PathBuilder:
 
     def _add(self, kind: int, first: Point, inner: tuple[Point, Point], last: Point, bulge: float) -> None:
         if self._pending:
-            self._starts.append(len(self._rows))
+            self._starts.append(len(self._kinds))
             self._closed.append(False)
             self._pending, self._lone = False, True
-        self._rows.append((*first, *inner[0], *inner[1], *last))
+        self._coordinates.extend((*first, *inner[0], *inner[1], *last))
         self._kinds.append(kind)
         self._bulges.append(bulge)
         self._at = last

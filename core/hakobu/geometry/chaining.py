@@ -8,7 +8,7 @@ import numpy as np
 
 from .neighbours import ends_near, ends_of
 from .nodes import end_directions
-from .path import ARC, CUBIC, Path, line_controls
+from .path import CUBIC, Path, line_controls
 
 
 @dataclass(frozen=True)
@@ -36,8 +36,7 @@ def chain(path: Path, within_mm: float) -> Chained:
     matched = np.flatnonzero(partner >= 0)
     gap = float(np.hypot(*(ends[matched] - ends[partner[matched]]).T).max(initial=0))
     sources = _followed(path, partner)
-    parts = [_joined(path, run, partner) for run in sources]
-    return Chained(Path.concatenate(parts), sources, gap)
+    return Chained(_joined(path, sources, partner), sources, gap)
 
 
 def _ranked(path: Path, within_mm: float) -> np.ndarray:
@@ -82,30 +81,37 @@ def _followed(path: Path, partner: np.ndarray) -> list[list[tuple[int, bool]]]:
     return chains
 
 
-def _joined(path: Path, run: list[tuple[int, bool]], partner: np.ndarray) -> Path:
-    parts = [path.outline(k).reversed() if back else path.outline(k) for k, back in run]
-    if len(run) == 1 and path.closed[run[0][0]]:
-        return parts[0]
-    ctrl = np.concatenate([part.ctrl for part in parts])
-    kind, bulge = (np.concatenate([getattr(part, name) for part in parts]) for name in ("kind", "bulge"))
-    ends = np.cumsum([part.segment_count for part in parts])
-    (first, first_back), (last, last_back) = run[0], run[-1]
-    closes = partner[2 * last + (0 if last_back else 1)] == 2 * first + (1 if first_back else 0)
-    for n, end in enumerate(ends.tolist()):
-        if n + 1 < len(ends) or closes:
-            _meet(ctrl, kind, end - 1, end % len(ctrl))
-    return Path(ctrl, kind, bulge, [0, len(ctrl)], [closes])
+def _joined(path: Path, runs: list[list[tuple[int, bool]]], partner: np.ndarray) -> Path:
+    """Each run as one outline, all at once."""
+    if not len(path):
+        return path
+    order, back = np.array([entry for run in runs for entry in run], np.int64).T
+    number = np.array([len(run) for run in runs])
+    # Backwards ones stand behind those as they are.
+    both = Path.concatenate([path, path.reversed()]).take((order + back * len(path)).tolist())
+    ends = np.concatenate([[0], np.cumsum(number)])
+    start, last = both.start[ends], ends[1:] - 1
+    head, tail = 2 * order[ends[:-1]] + back[ends[:-1]], 2 * order[last] + 1 - back[last]
+    closes = partner[tail] == head
+    ctrl = both.ctrl.copy()
+    # Within a run each end meets the next beginning; of one that closes, the last meets the first.
+    inner = np.setdiff1d(both.start[1:-1], start)
+    before = np.concatenate([inner - 1, start[1:][closes] - 1])
+    after = np.concatenate([inner, start[:-1][closes]])
+    _meet(ctrl, both.kind, before, after)
+    closed = closes | ((number == 1) & both.closed[ends[:-1]])
+    return Path(ctrl, both.kind, both.bulge, start, closed)
 
 
-def _meet(ctrl: np.ndarray, kind: np.ndarray, before: int, after: int) -> None:
-    """Two segments that follow each other end and begin in one place."""
-    middle = (ctrl[before, 3] + ctrl[after, 0]) / 2
-    if (ctrl[before, 3] == ctrl[after, 0]).all():
-        middle = ctrl[before, 3].copy()
-    for row, node, handle in ((before, 3, 2), (after, 0, 1)):
-        step = middle - ctrl[row, node]
-        ctrl[row, node] = middle
-        if kind[row] == CUBIC:
-            ctrl[row, handle] += step
-        elif kind[row] == ARC or step.any():
-            ctrl[row] = line_controls(ctrl[row, :1], ctrl[row, 3:])[0]
+def _meet(ctrl: np.ndarray, kind: np.ndarray, before: np.ndarray, after: np.ndarray) -> None:
+    """Segments that follow others end and begin in one place, (N,) each."""
+    last, first = ctrl[before, 3], ctrl[after, 0]
+    middle = np.where(last == first, last, (last + first) / 2)
+    curve = kind == CUBIC
+    for rows, node, handle in ((before, 3, 2), (after, 0, 1)):
+        step = middle - ctrl[rows, node]
+        ctrl[rows, node] = middle
+        own = curve[rows]
+        ctrl[rows[own], handle] += step[own]
+    straight = np.concatenate([before[~curve[before]], after[~curve[after]]])
+    ctrl[straight] = line_controls(ctrl[straight, 0], ctrl[straight, 3])

@@ -59,6 +59,13 @@ class Path:
         path.__dict__.update(ctrl=ctrl, kind=kind, bulge=bulge, start=start, closed=closed)
         return path
 
+    @staticmethod
+    def taking(ctrl, kind, bulge, start, closed) -> Path:
+        """A path that takes arrays of the right kinds as they are, instead of copies: nobody else may have them."""
+        path = Path._of_checked(ctrl, kind, bulge, start, closed)
+        _validate(path)
+        return path
+
     # -- sizes -----------------------------------------------------------------------------------------------------
     def __len__(self) -> int:
         """The number of outlines."""
@@ -113,19 +120,18 @@ class Path:
 
     def take(self, indices: Iterable[int]) -> Path:
         """The named outlines, in the order given."""
-        indices = list(indices)
-        spans = [np.arange(self.start[i], self.start[i + 1]) for i in indices]
-        rows = np.concatenate(spans) if spans else np.zeros(0, np.int64)
-        start = np.concatenate([[0], np.cumsum([len(span) for span in spans])])
-        return Path(self.ctrl[rows], self.kind[rows], self.bulge[rows], start, self.closed[indices])
+        indices = np.asarray(list(indices), np.int64)
+        first, count = self.start[indices], np.diff(self.start)[indices]
+        start = np.concatenate([[0], np.cumsum(count)])
+        rows = np.arange(start[-1]) + np.repeat(first - start[:-1], count)
+        return Path._of_checked(self.ctrl[rows], self.kind[rows], self.bulge[rows], start, self.closed[indices])
 
     def reversed(self) -> Path:
         """The same outlines, in the same order, each run the other way."""
-        rows = np.concatenate(
-            [np.arange(b - 1, a - 1, -1) for a, b in zip(self.start[:-1], self.start[1:], strict=True)]
-            or [np.zeros(0, np.int64)]
-        )
-        return Path(self.ctrl[rows][:, ::-1], self.kind[rows], -self.bulge[rows], self.start, self.closed)
+        count = np.diff(self.start)
+        rows = np.repeat(self.start[:-1] + self.start[1:] - 1, count) - np.arange(self.segment_count)
+        ctrl = np.ascontiguousarray(self.ctrl[rows][:, ::-1])
+        return Path._of_checked(ctrl, self.kind[rows], -self.bulge[rows], self.start, self.closed)
 
     @staticmethod
     def concatenate(paths: Iterable[Path]) -> Path:

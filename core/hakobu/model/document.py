@@ -136,6 +136,10 @@ class Document:
         """All pieces but those on layers that are left out."""
         return tuple(p for p in self.pieces if self.treatment_of(p) is not Treatment.LEAVE_OUT)
 
+    def pictures_in_use(self) -> tuple[Picture, ...]:
+        """All pictures but those on layers that are left out: what is printed."""
+        return tuple(p for p in self.pictures if self.layer_by_id[p.layer].treatment is not Treatment.LEAVE_OUT)
+
     def pieces_followed(self) -> tuple[Piece, ...]:
         """The pieces whose outlines a tool follows: cut, scored or drawn."""
         return tuple(p for p in self.pieces if self.treatment_of(p).follows_lines)

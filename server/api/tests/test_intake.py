@@ -134,3 +134,13 @@ class Listed(Case):
             job = chosen
             file = self.client.get(f"/api/revisions/{job['head']['id']}/files/hpgl").content
             self.assertEqual(b"VS30;FS80;" in file, told)
+
+    def test_a_picture_that_is_printed_is_in_the_file(self):
+        job = self.upload(KETTLE.read_bytes(), "kettle.png").json()
+        job = self.upload(BARE, "bare.svg", f"/api/jobs/{job['id']}/sources").json()
+        drawing = self.client.get(f"/api/documents/{job['head']['document']}/drawing").json()
+        layer = drawing["pictures"][0]["layer"]
+        address = "/api/revisions/{}/files/svg"
+        self.assertNotIn(b"<image", self.client.get(address.format(job["head"]["id"])).content)
+        job = self.revise(job, settings={"layers": {layer: {"treatment": "print"}}}).json()
+        self.assertIn(b"<image", self.client.get(address.format(job["head"]["id"])).content)

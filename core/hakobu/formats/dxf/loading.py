@@ -2,13 +2,30 @@
 
 from __future__ import annotations
 
+import gc
 import io
+from collections.abc import Iterator
+from contextlib import contextmanager
 
 from ...model.errors import UnreadableFile
 from . import BINARY
+from .tags import tags_of
 
 #: What we write before a release that cannot say its unit.
 IN_MM = "999\nunits: millimetres\n"
+
+
+@contextmanager
+def uncollected() -> Iterator[None]:
+    """Without looking for garbage: a drawing is millions of objects that all stay, and looking through them again and
+    again takes as long as reading it."""
+    was = gc.isenabled()
+    gc.disable()
+    try:
+        yield
+    finally:
+        if was:
+            gc.enable()
 
 
 def load(data: bytes) -> tuple[object, list[str]]:
@@ -21,7 +38,7 @@ def load(data: bytes) -> tuple[object, list[str]]:
     try:
         if data.startswith(BINARY):
             return Drawing.load(binary_tags_loader(data)), []
-        return ezdxf.read(io.StringIO(_text(data))), []
+        return Drawing.from_tags(tags_of(_text(data))), []
     except (ezdxf.DXFError, ValueError, KeyError, IndexError, TypeError, AttributeError, OverflowError) as error:
         reason = str(error).splitlines()[0][:120] if str(error) else type(error).__name__
     if data.startswith(BINARY):

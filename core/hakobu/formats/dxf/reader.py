@@ -25,7 +25,7 @@ from ..format import ReadOptions, ReadResult
 from ..outlines import path_of_all
 from ..treatment_words import told_by
 from .grouping import Grouping
-from .loading import IN_MM, load
+from .loading import IN_MM, load, uncollected
 from .walk import Drawn, Walk
 
 #: $INSUNITS as millimetres. Source: the DXF reference, header variables.
@@ -44,22 +44,28 @@ SHOWN_MM = 0.2
 
 def read(data: bytes, options: ReadOptions) -> ReadResult:
     """The lines of a DXF file. Raises UnreadableFile or TooMuch."""
+    with uncollected():
+        return _read(data, options)
+
+
+def _read(data: bytes, options: ReadOptions) -> ReadResult:
     drawing, damages = load(data)
     unit = _unit(drawing, data[:100], options)
     scale = unit.mm
     walk = Walk(drawing, scale, options.budget)
     for what in damages[:50]:
         walk.say(DAMAGED, f"Put right while reading: {what}"[:160])
+    grouping = Grouping(drawing)
     drawn = list(walk.all(drawing.modelspace()))
     if not drawn:
         drawn = [d for layout in drawing.layouts if layout.name != "Model" for d in walk.all(layout)]
     whole, owner = path_of_all(drawn)
     for number in np.setdiff1d(np.arange(len(drawn)), owner).tolist():
         walk.say(DAMAGED, "Something lies farther out than ten kilometres", drawn[number].handle)
-    grouping = Grouping(drawing)
     ours = bool(grouping.names) or data.startswith(IN_MM.encode())
     page, to_page = _page(drawing, whole, scale, ours)
-    document = _arranged(drawing, drawn, transform(whole, to_page), owner, grouping, page, options)
+    whole = transform(whole, to_page)
+    document = _arranged(drawing, drawn, whole, owner, grouping, page, options)
     findings = list(walk.findings())
     hidden = tuple(p.id for p in document.pieces if document.treatment_of(p) is Treatment.LEAVE_OUT)
     if hidden:
@@ -132,7 +138,7 @@ def _arranged(
         layers.setdefault(layer.id, layer)
         looks = (Fill(color), None) if filled else (None, Stroke(color, SHOWN_MM))
         name = grouping.names.get(group, "")
-        for path, parts in _pieces(whole.take(outlines), own, filled, bool(group)):
+        for path, parts in _pieces(_part(whole, outlines), own, filled, bool(group)):
             identity = piece_id(options.key, f"entity[{drawn[parts[0]].handle}]")
             piece_of.update((drawn[part].handle, identity) for part in parts)
             made.append((parts[0], Piece(identity, path, layer.id, name, "evenodd", *looks)))
@@ -142,12 +148,17 @@ def _arranged(
     return Document(page, tuple(ordered), pieces, grouping.groups(piece_of, options.key))
 
 
+def _part(whole: Path, outlines: list[int]) -> Path:
+    """The named outlines; where that is all of them, nothing is copied."""
+    return whole if len(outlines) == len(whole) else whole.take(outlines)
+
+
 def _pieces(whole: Path, owner: np.ndarray, filled: bool, one: bool) -> Iterator[tuple[Path, list[int]]]:
     """The path of each piece and the numbers of the entities that it is made of, in the order of the file."""
     if filled and not one:
         numbers, counts = np.unique(owner, return_counts=True)
         for number, path in zip(numbers.tolist(), whole.split(counts.tolist()), strict=True):
-            yield chain(path, EDGES_MEET_MM).path, [number]
+            yield path if path.closed.all() else chain(path, EDGES_MEET_MM).path, [number]
         return
     sources = [[k] for k in range(len(whole))]
     if not whole.closed.all():

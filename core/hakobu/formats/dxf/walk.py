@@ -85,9 +85,11 @@ class Walk:
 
     # -- the walk ----------------------------------------------------------------------------------------------------
     def all(self, entities) -> Iterator[Drawn]:
+        """All that a layout draws. Its entities are given up one by one: of a large file they take the most room."""
         matrix = np.array([[self.scale, 0.0, 0.0], [0.0, self.scale, 0.0]])
         for entity in entities:
             yield from self._entity(entity, State(matrix))
+            entity.destroy()
 
     def _entity(self, entity, state: State) -> Iterator[Drawn]:
         kind = entity.dxftype()
@@ -119,9 +121,9 @@ class Walk:
         if wrong:
             mesh = wrong == "a mesh in space"
             self.say(NOT_UNDERSTOOD if mesh else DAMAGED, f"{kind}: {wrong}", handle)
-        if not built.rows:
+        if not built.kinds:
             return None
-        self._segments += len(built.rows)
+        self._segments += len(built.kinds)
         if self._segments > self.budget.segments:
             raise TooMuch(f"It holds more than {self.budget.segments:,} curves, the most that are read; split it.")
         if _value(entity, "thickness", 0.0):

@@ -81,15 +81,16 @@ def decode(data: bytes, budget: Budget) -> np.ndarray:
     return pixels(opened(data, budget)[0])
 
 
-def shown(data: bytes, budget: Budget, most_px: int) -> tuple[bytes, str]:
-    """The picture for a browser, written anew from its pixels with the longer side at most so long; and its type."""
+def shown(data: bytes, budget: Budget, most_px: int, quality: int = 88) -> tuple[bytes, str]:
+    """The picture for a browser or a file, written anew from its pixels with the longer side at most so long, as a JPEG
+    of so much quality or, where some of it is clear, as a PNG; and its type."""
     from PIL import Image
 
     image = Image.fromarray(decode(data, budget))
     image.thumbnail((most_px, most_px), Image.Resampling.BOX)
     out = io.BytesIO()
     if image.getextrema()[3][0] == 255:
-        image.convert("RGB").save(out, "JPEG", quality=88)
+        image.convert("RGB").save(out, "JPEG", quality=quality, subsampling=0 if quality > 90 else 2)
         return out.getvalue(), "image/jpeg"
     image.save(out, "PNG", compress_level=3)
     return out.getvalue(), "image/png"

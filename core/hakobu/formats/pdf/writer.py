@@ -6,7 +6,7 @@ import io
 
 from ...geometry import CUBIC, Path
 from ...geometry.affine import arcs_to_cubics
-from ...model import Document, Piece, Treatment
+from ...model import Document, Picture, Piece
 from ..format import WriteOptions, Written
 
 #: Points in a millimetre: a point is 1/72 inch.
@@ -27,12 +27,27 @@ def write(document: Document, options: WriteOptions) -> Written:
     page.setCreator("Hakobu")
     # Millimetres from the top left, y down, as the document has them.
     page.transform(POINTS, 0, 0, -POINTS, 0, height * POINTS)
+    for picture in document.pictures_in_use():
+        if picture.sha256 in options.pictures:
+            _print(page, picture, options.pictures[picture.sha256])
     for piece in document.pieces_in_use():
         _draw(page, piece, document.layer_by_id[piece.layer].color)
     page.showPage()
     page.save()
-    shown = [p for p in document.pictures if document.layer_by_id[p.layer].treatment is not Treatment.LEAVE_OUT]
-    return Written(out.getvalue(), ("pictures are not written yet",) if shown else ())
+    lost = any(p.sha256 not in options.pictures for p in document.pictures_in_use())
+    return Written(out.getvalue(), ("a picture is not written: its pixels are not at hand",) if lost else ())
+
+
+def _print(page, picture: Picture, data: bytes) -> None:
+    """A picture, whose rows a PDF draws from the bottom up."""
+    from reportlab.lib.utils import ImageReader
+
+    width, height = picture.size_px
+    page.saveState()
+    page.transform(*picture.matrix)
+    page.transform(1, 0, 0, -1, 0, height)
+    page.drawImage(ImageReader(io.BytesIO(data)), 0, 0, width, height, mask="auto")
+    page.restoreState()
 
 
 def _draw(page, piece: Piece, color: str) -> None:

@@ -19,13 +19,15 @@ from .xml_tree import Node
 
 @dataclass(frozen=True)
 class Embedded:
-    """A picture: its bytes, their hash, its size in pixels, the matrix that takes pixels to mm, and its place."""
+    """A picture: its bytes, their hash, its size in pixels, the matrix that takes pixels to mm, its place, and the name
+    of the layer that it is printed on, where it is."""
 
     data: bytes
     sha256: str
     size_px: tuple[int, int]
     matrix: tuple[float, float, float, float, float, float]
     anchor: str = ""
+    printed_on: str | None = None
 
 
 def embedded(node: Node, matrix: np.ndarray, viewport: Viewport, budget: Budget) -> Embedded | str:

@@ -72,12 +72,15 @@ def _parts(walk: Walk, paths: Sequence[Path | None]) -> Iterator[tuple[Drawn, Pa
 def placed(
     found: Sequence[Embedded], layers: tuple[Layer, ...], key: str
 ) -> tuple[tuple[Layer, ...], tuple[Picture, ...]]:
-    """The layers with one more for pictures, where there are any, and the pictures."""
-    if not found:
-        return layers, ()
-    layer = Layer(piece_id(key, "picture-layer"), "Pictures in the file", "#fffdf7", Treatment.LEAVE_OUT)
-    pictures = tuple(Picture(piece_id(key, f"{e.anchor}"), e.sha256, e.size_px, e.matrix, layer.id) for e in found)
-    return (*layers, layer), pictures
+    """The layers with more for pictures, printed ones apart from others, where there are any; and the pictures."""
+    more: dict[str | None, Layer] = {}
+    pictures = []
+    for e in found:
+        name, on = e.printed_on, Treatment.LEAVE_OUT if e.printed_on is None else Treatment.PRINT
+        anchor = "picture-layer" if name is None else f"print-layer-{name}"
+        more.setdefault(name, Layer(piece_id(key, anchor), name or "Pictures in the file", "#fffdf7", on))
+        pictures.append(Picture(piece_id(key, e.anchor), e.sha256, e.size_px, e.matrix, more[name].id))
+    return (*layers, *more.values()), tuple(pictures)
 
 
 def _layer_groups(walk: Walk) -> tuple[int, set[str]]:

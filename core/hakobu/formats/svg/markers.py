@@ -24,7 +24,7 @@ if TYPE_CHECKING:
 
 def vertices(built: Built) -> Iterator[tuple[str, float, float, float]]:
     """("start", "mid" or "end", x, y, angle in radians) of each vertex of all outlines, in order."""
-    ends = [*built.starts[1:], len(built.rows)]
+    ends = [*built.starts[1:], len(built.kinds)]
     total = sum(last - first + 1 for first, last in zip(built.starts, ends, strict=True))
     number = 0
     for k, (first, last) in enumerate(zip(built.starts, ends, strict=True)):
@@ -33,7 +33,7 @@ def vertices(built: Built) -> Iterator[tuple[str, float, float, float]]:
         for i in range(last - first + 1):
             before = directions[i - 1][1] if i > 0 or closed else None
             after = directions[i % (last - first)][0] if i < last - first or closed else None
-            row = built.rows[first + min(i, last - first - 1)]
+            row = built.row(first + min(i, last - first - 1))
             x, y = row[:2] if i < last - first else row[6:]
             which = "start" if number == 0 else "end" if number == total - 1 else "mid"
             number += 1
@@ -41,7 +41,7 @@ def vertices(built: Built) -> Iterator[tuple[str, float, float, float]]:
 
 
 def _directions(built: Built, i: int) -> tuple[tuple[float, float], tuple[float, float]]:
-    x0, y0, x1, y1, x2, y2, x3, y3 = built.rows[i]
+    x0, y0, x1, y1, x2, y2, x3, y3 = built.row(i)
     if built.kinds[i] == ARC:
         half = 2 * math.atan(built.bulges[i])
         dx, dy = x3 - x0, y3 - y0

@@ -9,7 +9,7 @@ from dataclasses import replace
 import numpy as np
 
 from ...geometry import PathBuilder, compose, translation
-from ...model import Fill, Finding
+from ...model import Fill, Finding, Treatment
 from ...model.errors import TooMuch
 from ...model.notices import DAMAGED, EXTERNAL, LIVE_TEXT, NOT_UNDERSTOOD, TAKEN_PLAINLY, Notice
 from ..format import ReadOptions
@@ -250,7 +250,15 @@ class Walk:
         if isinstance(found, str):
             return self.say(NOT_UNDERSTOOD, found, node.line)
         if not state.hidden:
-            self.pictures.append(replace(found, anchor=state.anchor))
+            self.pictures.append(replace(found, anchor=state.anchor, printed_on=self._printed_on(state)))
+        return None
+
+    def _printed_on(self, state: State) -> str | None:
+        """The name of the group that says that what is in it is printed, as we write it."""
+        for anchor in reversed(state.groups):
+            name, _, _, attributes = self.group_names[anchor]
+            if attributes.get("data-treatment") == Treatment.PRINT.value:
+                return name
         return None
 
     # -- shapes ------------------------------------------------------------------------------------------------------
@@ -260,9 +268,9 @@ class Walk:
         if wrong:
             self.say(DAMAGED, f"A {node.tag} is drawn only up to its fault: {wrong}", node.line)
         built = builder.built()
-        if not built.rows:
+        if not built.kinds:
             return
-        self._segments += len(built.rows)
+        self._segments += len(built.kinds)
         if self._segments > self.options.budget.segments:
             most = self.options.budget.segments
             raise TooMuch(f"It holds more than {most:,} curves, the most that are read; split it.")

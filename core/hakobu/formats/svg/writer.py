@@ -6,14 +6,16 @@ takes it apart as a person expects.
 
 from __future__ import annotations
 
+import base64
 import html
 import math
+from collections.abc import Mapping
 from itertools import groupby
 
 import numpy as np
 
 from ...geometry import LINE, Path
-from ...model import Document, Layer, Piece, Stroke, Treatment
+from ...model import Document, Layer, Picture, Piece, Stroke, Treatment
 from ..format import WriteOptions, Written
 from .path_text import number, path_data
 
@@ -21,16 +23,19 @@ from .path_text import number, path_data
 LEAST_DECIMALS = 3
 #: Decimals of shares, such as opacities.
 SHARE_DECIMALS = 5
+#: Decimals of the matrix of a picture that lies askew: its pixels are thousands.
+PLACE_DECIMALS = 9
 #: The line that shows a followed outline without any paint of its own.
 HAIRLINE_MM = 0.1
 
 
 def write(document: Document, options: WriteOptions) -> Written:
-    """A page in millimetres; a titled group for each run of pieces on one layer, in paint order."""
-    writer = _Writer(document, max(LEAST_DECIMALS, round(-math.log10(options.precision_mm))))
+    """A page in millimetres; printed pictures lowest; a titled group for each run of pieces on one layer, in paint
+    order."""
+    writer = _Writer(document, max(LEAST_DECIMALS, round(-math.log10(options.precision_mm))), options.pictures)
     writer.write(options.title)
-    lost = [p for p in document.pictures if document.layer_by_id[p.layer].treatment is not Treatment.LEAVE_OUT]
-    notes = ("pictures are not written yet",) if lost else ()
+    lost = any(p.sha256 not in options.pictures for p in document.pictures_in_use())
+    notes = ("a picture is not written: its pixels are not at hand",) if lost else ()
     return Written(("\n".join(writer.out) + "\n").encode(), notes)
 
 
@@ -55,8 +60,8 @@ def _title(name: str) -> str:
 
 
 class _Writer:
-    def __init__(self, document: Document, decimals: int) -> None:
-        self.document, self.decimals = document, decimals
+    def __init__(self, document: Document, decimals: int, pictures: Mapping[str, bytes]) -> None:
+        self.document, self.decimals, self.pictures = document, decimals, pictures
         self.out: list[str] = []
 
     def n(self, value: float) -> str:
@@ -65,18 +70,38 @@ class _Writer:
     def write(self, title: str) -> None:
         left, top, width, height = (self.n(v) for v in _frame(self.document))
         self.out.append('<?xml version="1.0" encoding="UTF-8"?>')
+        printed = [p for p in self.document.pictures_in_use() if p.sha256 in self.pictures]
+        # Most programs know an image's address only by the older name.
+        links = ' xmlns:xlink="http://www.w3.org/1999/xlink"' if printed else ""
         self.out.append(
-            f'<svg xmlns="http://www.w3.org/2000/svg" width="{width}mm" height="{height}mm" '
+            f'<svg xmlns="http://www.w3.org/2000/svg"{links} width="{width}mm" height="{height}mm" '
             f'viewBox="{left} {top} {width} {height}">'
         )
         if title:
             self.out.append(_title(title))
+        for layer_id, run in groupby(printed, key=lambda picture: picture.layer):
+            self.out.append(_layer_start(self.document.layer_by_id[layer_id]))
+            self.out.extend(map(self._image, run))
+            self.out.append("</g>")
         for layer_id, run in groupby(self.document.pieces, key=lambda piece: piece.layer):
             layer = self.document.layer_by_id[layer_id]
             self.out.append(_layer_start(layer))
             self._run(list(run), layer)
             self.out.append("</g>")
         self.out.append("</svg>")
+
+    def _image(self, picture: Picture) -> str:
+        data = self.pictures[picture.sha256]
+        kind = "png" if data.startswith(b"\x89PNG") else "jpeg"
+        width, height = picture.size_px
+        a, b, c, d, e, f = picture.matrix
+        if b == c == 0 and a > 0 and d > 0:
+            place = f'x="{self.n(e)}" y="{self.n(f)}" width="{self.n(a * width)}" height="{self.n(d * height)}"'
+        else:
+            matrix = " ".join(number(value, PLACE_DECIMALS) for value in picture.matrix)
+            place = f'width="{width}" height="{height}" transform="matrix({matrix})"'
+        link = f"data:image/{kind};base64,{base64.b64encode(data).decode()}"
+        return f'<image {place} preserveAspectRatio="none" xlink:href="{link}"/>'
 
     def _run(self, run: list[Piece], layer: Layer) -> None:
         """The pieces of a run, each group that stays together within it as a group of its own."""
