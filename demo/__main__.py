@@ -12,6 +12,7 @@ import frame  # noqa: E402
 import heron  # noqa: E402
 import kettle  # noqa: E402
 import moon  # noqa: E402
+import plate  # noqa: E402
 import title  # noqa: E402
 
 FILES = {
@@ -20,6 +21,7 @@ FILES = {
     "lantern-frame.svg": frame.draw,
     "heron-scan.jpg": heron.draw,
     "kettle.png": kettle.draw,
+    "lamp-plate.dxf": plate.draw,
 }
 
 

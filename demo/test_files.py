@@ -8,6 +8,8 @@ from pathlib import Path
 
 from hakobu.checks import check
 from hakobu.formats import ReadOptions, by_id
+from hakobu.geometry import bounds
+from hakobu.model import Treatment
 
 DEMO = Path(__file__).parent
 
@@ -33,6 +35,18 @@ class Files(unittest.TestCase):
         self.assertEqual(found("van-title.svg"), (copies, ["hidden-thing"]))
         self.assertEqual(found("stencil-moon.svg"), (["eye-copy"], ["no-unit"]))
         self.assertEqual(found("lantern-frame.svg"), (["", "", "edge-again"], []))
+
+    def test_the_plate_is_whole_in_inches_that_it_does_not_state(self):
+        data = (DEMO / "files" / "lamp-plate.dxf").read_bytes()
+        made = by_id("dxf").read(data, ReadOptions())
+        self.assertEqual([f.rule for f in made.findings], ["no-unit"])
+        plate, fold = by_id("dxf").read(data, ReadOptions(unit="in")).document.pieces
+        self.assertEqual((len(plate.path), plate.path.closed.all(), len(fold.path)), (5, True, 1))
+        left, top, right, bottom = bounds(plate.path)
+        self.assertAlmostEqual(right - left, 6 * 25.4)
+        self.assertAlmostEqual(bottom - top, 3.5 * 25.4)
+        layers = [(layer.name, layer.treatment) for layer in made.document.layers]
+        self.assertEqual(layers, [("RIM", Treatment.CUT), ("FOLD", Treatment.SCORE)])
 
     def test_the_title_is_open_by_a_hair_and_has_a_lone_node(self):
         made = by_id("svg").read((DEMO / "files" / "van-title.svg").read_bytes(), ReadOptions()).document

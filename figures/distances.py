@@ -77,7 +77,8 @@ def said(name: str, path: Path, theirs: list[np.ndarray], d: float, within: floa
         corner = np.concatenate([corners_of(ring) for ring in theirs])
         closed = np.ones(len(theirs), bool)
         fitted = fit(np.concatenate(theirs), start, closed, corner, within - CHORD_MM).path.segment_count
-    nodes = f"{made.path.segment_count:,} nodes ({kinds[0]:,} lines, {kinds[2]:,} arcs)"
+    # A full circle is two arcs and counts as one node.
+    nodes = f"{int(made.path.node_counts.sum()):,} nodes ({kinds[0]:,} lines, {kinds[2]:,} arcs)"
     return (
         f"{name} by {d:g} mm: {nodes}, off the distance by {off(union(path).path, made.path, d):.4f} mm at most; the "
         f"polygons have {sum(map(len, theirs)):,} vertices, fitted {fitted:,} nodes."

@@ -13,6 +13,7 @@ from hakobu.formats import ReadOptions, WriteOptions, by_id
 from hakobu.geometry import ARC, CUBIC, LINE, Path, SegmentIndex, flatten
 from hakobu.geometry.measure import signed_areas
 from hakobu.model import Treatment
+from hakobu.model.units import FileUnit
 
 from ..shapes import circle, document, square
 
@@ -206,6 +207,16 @@ class Meaning(unittest.TestCase):
         inches = read(drawing, unit="in")
         self.assertAlmostEqual(inches.document.size_mm[0], 4 * 25.4)
         self.assertEqual(inches.findings, ())
+
+    def test_what_no_header_says_is_not_said(self):
+        bare = "0\nSECTION\n2\nENTITIES\n0\nCIRCLE\n8\n0\n10\n3\n20\n2\n40\n1.5\n0\nENDSEC\n0\nEOF\n"
+        english = "0\nSECTION\n2\nHEADER\n9\n$MEASUREMENT\n70\n0\n0\nENDSEC\n" + bare
+        for text, words in ((bare, "says no unit"), (english, "not metric")):
+            result = DXF.read(text.encode(), ReadOptions())
+            self.assertIn(words, result.findings[0].message)
+            self.assertEqual((result.unit.name, result.unit.stated), ("mm", False))
+            self.assertEqual((result.document.page, result.document.box), (None, (0.0, 0.0, 3.0, 3.0)))
+            self.assertEqual(DXF.read(text.encode(), ReadOptions(unit="in")).unit, FileUnit("in", 25.4, True))
 
     def test_layers_colours_and_treatments(self):
         drawing = new()

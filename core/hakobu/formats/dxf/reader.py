@@ -31,6 +31,8 @@ from .walk import Drawn, Walk
 #: $INSUNITS as millimetres. Source: the DXF reference, header variables.
 MM_OF_INSUNITS = {1: 25.4, 2: 304.8, 3: 1_609_344.0, 4: 1.0, 5: 10.0, 6: 1000.0, 7: 1e6, 8: 25.4e-6, 9: 0.0254}
 MM_OF_INSUNITS |= {10: 914.4, 13: 1e-3, 14: 100.0, 15: 1e4, 16: 1e5, 21: 1200e3 / 3937}
+#: What is looked for in the header.
+HEADER = ("$LIMMAX", "$MEASUREMENT")
 #: Ends nearer than this, in mm, are one: numbers are often written with three decimals of a millimetre or four of an
 #: inch (common practice).
 MEET_MM = 3e-3
@@ -50,8 +52,9 @@ def read(data: bytes, options: ReadOptions) -> ReadResult:
 
 def _read(data: bytes, options: ReadOptions) -> ReadResult:
     drawing, damages = load(data)
-    unit = _unit(drawing, data[:100], options)
+    unit = _unit(drawing, data, options)
     scale = unit.mm
+    stated = {name for name in HEADER if name.encode() in data}
     walk = Walk(drawing, scale, options.budget)
     for what in damages[:50]:
         walk.say(DAMAGED, f"Put right while reading: {what}"[:160])
@@ -63,7 +66,7 @@ def _read(data: bytes, options: ReadOptions) -> ReadResult:
     for number in np.setdiff1d(np.arange(len(drawn)), owner).tolist():
         walk.say(DAMAGED, "Something lies farther out than ten kilometres", drawn[number].handle)
     ours = bool(grouping.names) or data.startswith(IN_MM.encode())
-    page, to_page = _page(drawing, whole, scale, ours)
+    page, to_page = _page(drawing, whole, scale, ours, "$LIMMAX" in stated)
     whole = transform(whole, to_page)
     document = _arranged(drawing, drawn, whole, owner, grouping, page, options)
     findings = list(walk.findings())
@@ -72,14 +75,16 @@ def _read(data: bytes, options: ReadOptions) -> ReadResult:
         many = f"{len(hidden)} shapes are" if len(hidden) > 1 else "One shape is"
         findings.append(HIDDEN.at(f"{many} invisible, or on a layer that is off or frozen.", "hidden", hidden))
     if not unit.stated:
-        findings.append(_no_unit(document, scale))
+        english = "$MEASUREMENT" in stated and drawing.header.get("$MEASUREMENT") == 0
+        findings.append(_no_unit(document, scale, english))
     return ReadResult(document, tuple(findings), unit=unit)
 
 
 def _unit(drawing, data: bytes, options: ReadOptions) -> FileUnit:
     """What the file's numbers are, by what it says or the person does."""
-    stated = MM_OF_INSUNITS.get(drawing.header.get("$INSUNITS", 0))
-    if data.replace(b"\r\n", b"\n").startswith(IN_MM.encode()):
+    # What a file does not say, the drawing has by default.
+    stated = MM_OF_INSUNITS.get(drawing.header.get("$INSUNITS", 0)) if b"$INSUNITS" in data else None
+    if data[:100].replace(b"\r\n", b"\n").startswith(IN_MM.encode()):
         stated = 1.0
     if stated is not None:
         name = next((name for name, mm in MM_PER_UNIT.items() if mm == stated), "unit")
@@ -88,10 +93,11 @@ def _unit(drawing, data: bytes, options: ReadOptions) -> FileUnit:
     return FileUnit(name, MM_PER_UNIT[name], options.unit is not None)
 
 
-def _no_unit(document: Document, scale: float):
+def _no_unit(document: Document, scale: float, english: bool):
     width, height = (side / scale for side in document.size_mm)
+    hint = "only that it is not metric" if english else "no unit"
     return NO_UNIT.at(
-        f"The file says no unit. A unit was taken as a millimetre: {width:.1f} x {height:.1f} mm; "
+        f"The file says {hint}. A unit was taken as a millimetre: {width:.1f} x {height:.1f} mm; "
         f"as inches it would be {width * 25.4:.0f} x {height * 25.4:.0f} mm.",
         "size",
         width_units=width,
@@ -99,7 +105,7 @@ def _no_unit(document: Document, scale: float):
     )
 
 
-def _page(drawing, whole: Path, scale: float, ours: bool) -> tuple[Page | None, np.ndarray]:
+def _page(drawing, whole: Path, scale: float, ours: bool, stated: bool) -> tuple[Page | None, np.ndarray]:
     """The page, and the matrix that turns y down on it: the drawing's limits where all lies within them, or where we
     wrote it; else none, and the lines' own box lies at the top left."""
     if not len(whole):
@@ -110,7 +116,7 @@ def _page(drawing, whole: Path, scale: float, ours: bool) -> tuple[Page | None, 
     limits = [drawing.header.get(name, (0.0, 0.0)) for name in ("$LIMMIN", "$LIMMAX")]
     first, last = (np.array([float(v) for v in limit[:2]]) * scale for limit in limits)
     within = (low >= first - 1e-6).all() and (high <= last + 1e-6).all()
-    if (last > first).all() and (within or ours):
+    if stated and (last > first).all() and (within or ours):
         page = Page(float(last[0] - first[0]), float(last[1] - first[1]))
         return page, compose(translation(-first[0], last[1]), scaling(1, -1))
     left, _, _, top = bounds(whole)

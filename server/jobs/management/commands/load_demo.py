@@ -13,6 +13,7 @@ JOBS = (
     ("lantern-frame.svg", "Frame of the lantern", {"material": "black-card", "machine": "desk-cutter"}),
     ("stencil-moon.svg", "Stencil moon", {"material": "black-card", "machine": "desk-cutter"}),
     ("kettle.png", "Kettle, act two", {"material": "black-card", "machine": "desk-cutter"}),
+    ("lamp-plate.dxf", "Plate of the lamp", {"material": "black-card"}),
     ("heron-scan.jpg", "Heron, act one", {"material": "black-card", "machine": "desk-cutter"}),
     ("van-title.svg", "The Heron and the Kettle", {"material": "adhesive-vinyl", "machine": "roll-cutter"}),
 )
