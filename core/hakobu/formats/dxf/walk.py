@@ -215,7 +215,7 @@ def color_of_index(index: int) -> str:
 
 def _value(entity, name: str, default):
     """An attribute that not every kind of entity has."""
-    return entity.dxf.get(name, default) if entity.dxf.is_supported(name) else default
+    return entity.dxf.get(name, default) if entity.dxf.hasattr(name) else default
 
 
 def _flat(matrix44) -> np.ndarray:
