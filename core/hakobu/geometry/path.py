@@ -97,6 +97,16 @@ class Path:
         half = (np.abs(self.bulge[first]) == 1) & (self.bulge[first] == self.bulge[second])
         return two & half
 
+    @cached_property
+    def is_united(self) -> bool:
+        """Whether the outlines are known not to cross nor to cover each other, and holes to run the other way."""
+        return False
+
+    def as_united(self) -> Path:
+        """The same path, of which that is known: it is a boolean's result."""
+        self.__dict__["is_united"] = True
+        return self
+
     # -- parts -----------------------------------------------------------------------------------------------------
     def outline(self, index: int) -> Path:
         """One outline as a path of its own."""

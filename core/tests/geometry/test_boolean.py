@@ -110,6 +110,20 @@ class Identities(Case):
         self.assertEqual(twice.path.segment_count, once.path.segment_count)
         self.assertEqual(len(difference(once.path, once.path).path), 0)
 
+    def test_what_is_united_is_known_to_be_and_taken_as_it_is(self):
+        once = union(flower(5), circle(3, 0, 4))
+        again = union(once.path)
+        self.assertIs(again.path, once.path)
+        np.testing.assert_array_equal(again.source, np.arange(once.path.segment_count))
+        np.testing.assert_array_equal(again.span, [[0, 1]] * once.path.segment_count)
+        np.testing.assert_array_equal(again.outline, once.path.outline_of)
+        # A copy of which that is not known is united for once, and comes out the same.
+        unknown = transform(once.path, translation(0, 0))
+        self.assertFalse(unknown.is_united)
+        afresh = union(unknown)
+        self.assertEqual(afresh.path.segment_count, once.path.segment_count)
+        self.assertAlmostEqual(size(afresh), size(once), 9)
+
     @given(st.integers(0, 100_000))
     @settings(max_examples=25)
     def test_the_order_of_the_shapes_is_nothing_to_the_union(self, seed):

@@ -96,6 +96,10 @@ def combine(shapes: Sequence[Operand | Path], how: str) -> Combined:
     if not path.segment_count:
         none = np.zeros(0, np.int64)
         return Combined(path, none, np.zeros((0, 2)), none, none)
+    if how == "union" and len(shapes) == 1 and path.is_united:
+        segments = np.arange(path.segment_count)
+        span = np.tile([0.0, 1.0], (len(segments), 1))
+        return Combined(path, segments, span, owner, path.outline_of)
     from ..kernels.outlines import rims
 
     try:
@@ -105,7 +109,7 @@ def combine(shapes: Sequence[Operand | Path], how: str) -> Combined:
     order, start = rims(made.before, made.cycle, covers.inside)
     result, segment, span = outlined(made, order, start)
     segment = made.rows[segment]
-    return Combined(result, segment, span, owner[segment], path.outline_of[segment])
+    return Combined(result.as_united(), segment, span, owner[segment], path.outline_of[segment])
 
 
 def _as_polygons(path: Path, owner: np.ndarray, evenodd: np.ndarray, how: str) -> Combined:
