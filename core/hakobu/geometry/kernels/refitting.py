@@ -27,7 +27,7 @@ SURE = 0.99
 #: A curve is given up where it does not reach so many points in a row.
 MISSES = 8
 #: Runs of so few points are fitted both ways, with free ends and with ends on the line itself.
-FEW = 100
+FEW = 50
 #: A handle's length, as a share of the chord; a third is what an even run has.
 SHORTEST, LONGEST = 0.1, 1.0
 #: Circles whose centres and radii differ by less than this, in mm, are one.
