@@ -12,6 +12,9 @@ from hakobu.geometry.nodes import nodes_of
 from hakobu.model import Document
 from hakobu.model.document import px_per_inch
 
+#: A design that fills a screen shows no finer parts of its longer side.
+PARTS_SEEN = 4000
+
 
 def packed(array: np.ndarray, kind: str) -> str:
     return base64.b64encode(np.ascontiguousarray(array, dtype=kind).tobytes()).decode("ascii")
@@ -27,12 +30,12 @@ def lines_of(path: Path, tolerance_mm: float = DRAWING_MM) -> dict:
     }
 
 
-def paths_of(paths: dict[str, Path]) -> dict[str, dict]:
+def paths_of(paths: dict[str, Path], within_mm: float = DRAWING_MM) -> dict[str, dict]:
     """The chords of each path with its nodes: x, y pairs, and whether each is a corner. All are worked out at once."""
     if not paths:
         return {}
     whole = Path.concatenate(paths.values())
-    chords, nodes = flatten(whole, DRAWING_MM), nodes_of(whole)
+    chords, nodes = flatten(whole, within_mm), nodes_of(whole)
     # Nodes come in two rows, those of segments and those of open ends; by outline they stand together.
     order = np.argsort(nodes.outline, kind="stable")
     points, corner = nodes.points[order], nodes.corner[order]
@@ -77,8 +80,16 @@ def drawing_of(document: Document, known: set[str]) -> dict:
             for piece in document.pieces
         ],
         "pictures": pictures_of(document),
-        "paths": paths_of({digest: path for digest, path in paths.items() if digest not in known and len(path)}),
+        "paths": paths_of(
+            {digest: path for digest, path in paths.items() if digest not in known and len(path)}, _within_mm(document)
+        ),
     }
+
+
+def _within_mm(document: Document) -> float:
+    """How far chords may be from curves: what is small is looked at from near."""
+    longest = max(document.size_mm)
+    return min(DRAWING_MM, longest / PARTS_SEEN) if longest else DRAWING_MM
 
 
 def pictures_of(document: Document) -> list[dict]:
@@ -92,7 +103,7 @@ def sketch_of(document: Document) -> dict:
         return {"box": [0.0, 0.0, *document.frame], "pieces": [], "pictures": pictures_of(document)}
     if box is None:
         return {"box": None, "pieces": [], "pictures": []}
-    coarse = max(box[2] - box[0], box[3] - box[1]) / 300
+    coarse = max(box[2] - box[0], box[3] - box[1]) / 1000
     pieces = [
         {"fill": piece.fill.color if piece.fill else None, "fill_rule": piece.fill_rule, **lines_of(piece.path, coarse)}
         for piece in document.pieces_in_use()[:400]

@@ -190,7 +190,7 @@ main {
   padding: 24px 32px 48px;
   display: grid;
   gap: 24px;
-  align-content: start;
+  grid-auto-rows: max-content;
   max-width: 1180px;
   width: 100%;
   margin: 0 auto;
