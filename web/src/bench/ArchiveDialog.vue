@@ -47,7 +47,7 @@ function bring() {
           {{ intake.archive.name }} holds {{ count(files.length, 'file') }} that can be brought in. The same design may lie
           there in several formats: one of them is enough.
         </p>
-        <p class="ways">
+        <p class="links">
           <button @click="files.forEach((f) => chosen.add(f.id))">All</button>
           <button @click="chosen.clear()">None</button>
         </p>
@@ -90,20 +90,6 @@ header {
   gap: 6px;
   padding: 22px 24px 14px;
   border-bottom: 1px solid var(--rule);
-}
-.ways {
-  display: flex;
-  gap: 16px;
-}
-.ways button {
-  min-height: 24px;
-  padding: 0;
-  border: 0;
-  background: none;
-  color: var(--ink);
-  font: inherit;
-  text-decoration: underline;
-  cursor: pointer;
 }
 .cards {
   display: grid;

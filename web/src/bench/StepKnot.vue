@@ -19,7 +19,7 @@ const flip = () => jobs.switchStep(props.step.key, !props.step.enabled)
       <span class="title">{{ step.title }}</span>
       <template v-if="step.stopped">
         <span class="why small">{{ step.stopped }}</span>
-        <span class="ways small">
+        <span class="links small">
           <button :disabled="!!jobs.busy" @click="jobs.repairStep(step.key)">Repair</button>
           <button :disabled="!!jobs.busy" @click="jobs.dropStep(step.key)">Take out</button>
         </span>
@@ -81,20 +81,6 @@ const flip = () => jobs.switchStep(props.step.key, !props.step.enabled)
 }
 .why {
   color: var(--flag);
-}
-.ways {
-  display: flex;
-  gap: 12px;
-}
-.ways button {
-  min-height: 24px;
-  padding: 0;
-  border: 0;
-  background: none;
-  color: var(--ink);
-  font: inherit;
-  text-decoration: underline;
-  cursor: pointer;
 }
 .more {
   align-self: start;

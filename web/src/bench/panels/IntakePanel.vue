@@ -101,20 +101,4 @@ const resize = (side: 'width_mm' | 'height_mm', value: number) => void jobs.addS
   color: var(--flag);
   font-weight: 600;
 }
-.part {
-  padding: 14px 18px;
-  display: grid;
-  gap: 8px;
-  border-bottom: 1px solid var(--rule);
-}
-h3 {
-  margin: 0;
-  font-size: 14px;
-}
-.pair {
-  display: grid;
-  grid-template-columns: 1fr 1fr;
-  gap: 12px;
-  padding-top: 4px;
-}
 </style>

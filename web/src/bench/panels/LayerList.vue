@@ -53,16 +53,6 @@ function treat(layer: Layer, treatment: string) {
 </template>
 
 <style scoped>
-.part {
-  padding: 14px 18px;
-  display: grid;
-  gap: 8px;
-  border-bottom: 1px solid var(--rule);
-}
-h3 {
-  margin: 0;
-  font-size: 14px;
-}
 ul {
   list-style: none;
   margin: 0;

@@ -74,16 +74,6 @@ const typed = (side: 0 | 1, value: number) =>
 </template>
 
 <style scoped>
-.part {
-  padding: 14px 18px;
-  display: grid;
-  gap: 8px;
-  border-bottom: 1px solid var(--rule);
-}
-h3 {
-  margin: 0;
-  font-size: 14px;
-}
 .strays {
   display: flex;
   flex-wrap: wrap;
@@ -107,11 +97,5 @@ h3 {
   display: flex;
   flex-wrap: wrap;
   gap: 6px;
-}
-.pair {
-  display: grid;
-  grid-template-columns: 1fr 1fr;
-  gap: 12px;
-  padding-top: 4px;
 }
 </style>

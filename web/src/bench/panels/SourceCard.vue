@@ -67,7 +67,7 @@ function newer(event: Event) {
       </ul>
     </template>
     <p v-else class="small quiet">switched off</p>
-    <div class="ways">
+    <div class="links small">
       <button v-if="!doubt && step.enabled && step.source?.sizes.length" :aria-expanded="sizing" @click="sizing = !sizing">
         Another size
       </button>
@@ -118,24 +118,5 @@ function newer(event: Event) {
 .spoils b,
 .why {
   color: var(--flag);
-}
-.ways {
-  display: flex;
-  gap: 14px;
-  padding-top: 2px;
-}
-.ways button {
-  min-height: 24px;
-  padding: 0;
-  border: 0;
-  background: none;
-  color: var(--ink-2);
-  font: inherit;
-  font-size: 12.5px;
-  text-decoration: underline;
-  cursor: pointer;
-}
-.ways button:disabled {
-  opacity: 0.5;
 }
 </style>

@@ -71,9 +71,4 @@ ul button {
 ul button:hover {
   border-color: var(--ink);
 }
-.pair {
-  display: grid;
-  grid-template-columns: 1fr 1fr;
-  gap: 12px;
-}
 </style>
