@@ -110,6 +110,18 @@ class Identities(Case):
         self.assertEqual(twice.path.segment_count, once.path.segment_count)
         self.assertEqual(len(difference(once.path, once.path).path), 0)
 
+    def test_an_outline_that_meets_itself_nowhere_stays_as_it_is(self):
+        outline = circle(3, 0, 4)
+        made = union(outline)
+        np.testing.assert_array_equal(made.path.ctrl, outline.ctrl)
+        self.assertTrue(made.path.is_united)
+        self.assertFalse(outline.is_united, "what is given is not marked")
+        # Run the other way, it is turned round; where it crosses itself, it is taken apart.
+        turned = union(outline.reversed())
+        self.assertAlmostEqual(size(turned), size(made), 9)
+        bow = Path.from_points(np.array([[0, 0], [2, 2], [2, 0], [0, 2]], float), closed=True)
+        self.assertEqual(len(union(bow).path), 2)
+
     def test_what_is_united_is_known_to_be_and_taken_as_it_is(self):
         once = union(flower(5), circle(3, 0, 4))
         again = union(once.path)

@@ -7,8 +7,10 @@ from dataclasses import dataclass
 
 import numpy as np
 
+from ..intersect import meet
+from ..measure import signed_areas
 from ..path import LINE, Path, line_controls
-from ..search import SEARCH_SHARE
+from ..search import SEARCH_SHARE, Search, curve_table
 from .arrangement import SNAP_MM, Arrangement, arrange
 
 #: What lies within the first of these is one, and curves are searched by so fine chords. Where the outlines then do not
@@ -96,10 +98,12 @@ def combine(shapes: Sequence[Operand | Path], how: str) -> Combined:
     if not path.segment_count:
         none = np.zeros(0, np.int64)
         return Combined(path, none, np.zeros((0, 2)), none, none)
-    if how == "union" and len(shapes) == 1 and path.is_united:
+    if how == "union" and len(shapes) == 1 and (path.is_united or _is_plain(path)):
         segments = np.arange(path.segment_count)
         span = np.tile([0.0, 1.0], (len(segments), 1))
-        return Combined(path, segments, span, owner, path.outline_of)
+        # Another path of the same arrays: what is given is not marked.
+        same = path if path.is_united else Path._of_checked(path.ctrl, path.kind, path.bulge, path.start, path.closed)
+        return Combined(same.as_united(), segments, span, owner, path.outline_of)
     from ..kernels.outlines import rims
 
     try:
@@ -110,6 +114,17 @@ def combine(shapes: Sequence[Operand | Path], how: str) -> Combined:
     result, segment, span = outlined(made, order, start)
     segment = made.rows[segment]
     return Combined(result.as_united(), segment, span, owner[segment], path.outline_of[segment])
+
+
+def _is_plain(path: Path) -> bool:
+    """Whether a path is one outline that meets itself nowhere and runs clockwise on the screen: as most traces are."""
+    if len(path) != 1 or path.segment_count < 2 or signed_areas(path)[0] <= 0:
+        return False
+    if (np.abs(path.ctrl[:, 3] - path.ctrl[:, 0]).max(axis=1) <= SNAP_MM).any():
+        return False
+    kinds, geometry = curve_table(path)
+    met = meet(Search(path, None, SEARCH_SHARE, kinds, geometry), kinds, geometry)
+    return not len(met.segment) and not len(met.run_segment)
 
 
 def _as_polygons(path: Path, owner: np.ndarray, evenodd: np.ndarray, how: str) -> Combined:
