@@ -12,8 +12,10 @@ import numpy as np
 from . import formats
 from .formats import ReadOptions, ReadResult, WriteOptions, Written
 from .formats.limited import decode_picture
-from .machines import proof
-from .model import Document, HakobuError, Step
+from .geometry import Path
+from .geometry.boolean import Operand
+from .machines import proof, weeding
+from .model import Document, HakobuError, Layer, Page, Step, Treatment
 from .model.errors import CannotDo
 from .model.ids import fingerprint, same_thing
 from .operations import Context, Outcome, Progress, operation_of, parameters_from, silent
@@ -128,3 +130,34 @@ def prove(file_name: str, data: bytes, design: Document) -> tuple[proof.Proof, R
     format_ = formats.recognise(file_name, data)
     result = formats.read(file_name, data, ReadOptions(page_height_mm=design.frame[1]))
     return proof.compare(result.document, design, format_.precision_mm), result
+
+
+@dataclass(frozen=True)
+class WeededLayer:
+    """What the file of one cut layer leaves of its sheet. strokes: the file's own lines, read back."""
+
+    layer: Layer
+    strokes: Path
+    weeded: weeding.Weeded
+
+
+def weed(document: Document, format_id: str, options: WriteOptions | None = None) -> list[WeededLayer]:
+    """Each layer that is cut, written by itself, since each material lies on its own sheet; read back from the bytes of
+    that file; and weeded."""
+    made = []
+    for layer in document.layers:
+        pieces = [p for p in document.pieces if p.layer == layer.id]
+        if layer.treatment is not Treatment.CUT or not pieces:
+            continue
+        alone = replace(document, layers=(layer,), pieces=tuple(pieces), groups=(), pictures=())
+        alone = replace(alone, page=document.page or Page(*document.frame))
+        file = write(alone, format_id, options=options)
+        back = formats.read(f"sheet{formats.by_id(format_id).suffixes[0]}", file.data, _as_written(alone))
+        strokes = proof.followed_path(back.document)
+        shapes = [Operand(p.path, p.fill_rule) for p in pieces]
+        made.append(WeededLayer(layer, strokes, weeding.weeded(strokes, shapes)))
+    return made
+
+
+def _as_written(document: Document) -> ReadOptions:
+    return ReadOptions(page_height_mm=document.frame[1])

@@ -3,10 +3,13 @@
 from __future__ import annotations
 
 import base64
+import json
+import struct
 from dataclasses import asdict
 
 import numpy as np
 
+from hakobu.formats.machine_files import layers_in_order
 from hakobu.geometry import DRAWING_MM, Path, flatten
 from hakobu.geometry.nodes import nodes_of
 from hakobu.model import Document
@@ -30,41 +33,51 @@ def lines_of(path: Path, tolerance_mm: float = DRAWING_MM) -> dict:
     }
 
 
-def paths_of(paths: dict[str, Path], within_mm: float = DRAWING_MM) -> dict[str, dict]:
-    """The chords of each path with its nodes: x, y pairs, and whether each is a corner. All are worked out at once."""
-    if not paths:
-        return {}
+def paths_of(paths: dict[str, Path], within_mm: float = DRAWING_MM) -> bytes:
+    """The chords of paths with their nodes, all worked out at once and packed.
+
+    The length of a JSON head (little-endian uint32); the head: for each path its hash and how many points, outlines and
+    nodes it has, and spaces up to a multiple of four; then of all paths, one after the other: x, y pairs of the points
+    (float32), how many points each outline has (uint32), x, y pairs of the nodes (float32), which outlines are closed
+    and which nodes are corners (bytes).
+    """
     whole = Path.concatenate(paths.values())
     chords, nodes = flatten(whole, within_mm), nodes_of(whole)
     # Nodes come in two rows, those of segments and those of open ends; by outline they stand together.
     order = np.argsort(nodes.outline, kind="stable")
-    points, corner = nodes.points[order], nodes.corner[order]
-    first_node = np.searchsorted(nodes.outline[order], np.arange(len(whole) + 1))
-    result, k = {}, 0
-    for digest, path in paths.items():
-        end = k + len(path)
-        a, b = chords.start[k], chords.start[end]
-        m, n = first_node[k], first_node[end]
-        result[digest] = {
-            "points": packed(chords.points[a:b], "<f4"),
-            "start": (chords.start[k : end + 1] - a).tolist(),
-            "closed": chords.closed[k:end].tolist(),
-            "nodes": packed(points[m:n], "<f4"),
-            "corners": packed(corner[m:n], "u1"),
-        }
-        k = end
-    return result
+    ends = np.concatenate([[0], np.cumsum([len(path) for path in paths.values()])]).astype(np.int64)
+    points = np.diff(chords.start[ends])
+    each = np.diff(np.searchsorted(nodes.outline[order], ends))
+    table = zip(paths, points.tolist(), np.diff(ends).tolist(), each.tolist(), strict=True)
+    head = json.dumps([list(row) for row in table]).encode()
+    head += b" " * (-len(head) % 4)
+    arrays = (
+        (chords.points, "<f4"),
+        (np.diff(chords.start), "<u4"),
+        (nodes.points[order], "<f4"),
+        (chords.closed, "u1"),
+        (nodes.corner[order], "u1"),
+    )
+    packed = (np.ascontiguousarray(array, dtype=kind).tobytes() for array, kind in arrays)
+    return b"".join((struct.pack("<I", len(head)), head, *packed))
 
 
-def drawing_of(document: Document, known: set[str]) -> dict:
-    """All that is drawn of a document; the paths that are known already are only named."""
+def drawn_paths(document: Document, known: set[str]) -> bytes:
+    """The paths of a document, packed, without those that are known already."""
     paths = {piece.path.digest: piece.path for piece in document.pieces}
+    fresh = {digest: path for digest, path in paths.items() if digest not in known and len(path)}
+    return paths_of(fresh, _within_mm(document))
+
+
+def drawing_of(document: Document) -> dict:
+    """All that is drawn of a document; its paths are only named."""
     page = document.page
     return {
         "page": [page.width_mm, page.height_mm] if page else None,
         "frame": list(document.frame),
         "box": list(document.box) if document.box else None,
         "layers": [asdict(layer) for layer in document.layers],
+        "making": [layer.id for layer in layers_in_order(document)],
         "pieces": [
             {
                 "id": piece.id,
@@ -80,9 +93,6 @@ def drawing_of(document: Document, known: set[str]) -> dict:
             for piece in document.pieces
         ],
         "pictures": pictures_of(document),
-        "paths": paths_of(
-            {digest: path for digest, path in paths.items() if digest not in known and len(path)}, _within_mm(document)
-        ),
     }
 
 

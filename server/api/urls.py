@@ -2,7 +2,7 @@ from django.urls import path
 
 from library.views import Library
 
-from . import archives, previews, views
+from . import archives, previews, reading, views
 
 urlpatterns = [
     path("library", Library.as_view()),
@@ -11,6 +11,7 @@ urlpatterns = [
     path("jobs/<uuid:job>/sources", views.Sources.as_view()),
     path("jobs/<uuid:job>/revisions", views.Revisions.as_view()),
     path("jobs/<uuid:job>/head", views.Head.as_view()),
+    path("jobs/<uuid:job>/copies", views.Copies.as_view()),
     path("jobs/<uuid:job>/pictures/<str:sha256>", views.PictureShown.as_view()),
     path("archives", archives.Archives.as_view()),
     path("staged/<uuid:staged>/look", archives.Look.as_view()),
@@ -25,5 +26,12 @@ urlpatterns = [
     path("revisions/<int:revision>/proof/<str:format_id>", views.Proof.as_view()),
     path("revisions/<int:revision>/proof", views.ProofOfFile.as_view()),
     path("documents/<str:document>/drawing", views.Drawing.as_view()),
+    path("documents/<str:document>/paths", views.Paths.as_view()),
+    path("documents/<str:document>/reading", reading.Reading.as_view()),
+    path("documents/<str:document>/near", reading.Near.as_view()),
+    path("documents/<str:document>/between", reading.Between.as_view()),
+    path("documents/<str:document>/handles", reading.Handles.as_view()),
+    path("documents/<str:document>/apart", reading.Apart.as_view()),
+    path("documents/<str:document>/weeded/<str:machine>", reading.Weeded.as_view()),
     path("documents/<str:document>/sketch", views.Sketch.as_view()),
 ]

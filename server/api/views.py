@@ -22,7 +22,7 @@ from jobs.store import keep_blob, load_document
 
 from . import handing, shapes
 from . import serializers as s
-from .drawing import drawing_of, sketch_of
+from .drawing import drawing_of, drawn_paths, sketch_of
 from .guard import check_size
 from .mending import preview_of
 
@@ -86,6 +86,15 @@ class OneJob(APIView):
         found.name = valid(s.JobIn, request.data)["name"]
         found.save(update_fields=["name", "changed"])
         return Response(shapes.job_out(found))
+
+
+class Copies(APIView):
+    @answers(s.JobOut, request=s.CopyIn, status=201)
+    def post(self, request, job):
+        """A job of its own with the same files and steps, all of them or those up to one."""
+        data = valid(s.CopyIn, request.data)
+        made = history.copy_job(_job(job), data.get("name", ""), data.get("until"))
+        return Response(shapes.job_out(_job(made.pk)), status=201)
 
 
 class Sources(APIView):
@@ -158,14 +167,27 @@ class MendPreview(APIView):
 
 
 class Drawing(APIView):
-    @answers(s.DrawingOut, parameters=[OpenApiParameter("since", str, description="a document that is drawn already")])
+    @answers(s.DrawingOut)
     def get(self, request, document):
-        """A document as it is drawn; without the paths of the document named by since."""
+        """A document as it is drawn, without the points of its paths."""
+        return for_good(drawing_of(load_document(document)))
+
+
+class Paths(APIView):
+    @extend_schema(
+        parameters=[OpenApiParameter("since", str, description="a document that is drawn already")],
+        responses={(200, "application/octet-stream"): OpenApiTypes.BINARY, **ERRORS},
+    )
+    def get(self, request, document):
+        """The paths of a document for drawing, packed; without those of the document named by since."""
         known: set[str] = set()
         since = request.query_params.get("since")
         if since and StoredDocument.objects.filter(pk=since).exists():
             known = {piece.path.digest for piece in load_document(since).pieces}
-        return for_good(drawing_of(load_document(document), known))
+        # Packing float32 saves little and takes longer than sending it.
+        headers = {**FOR_GOOD, "Content-Encoding": "identity"}
+        data = drawn_paths(load_document(document), known)
+        return HttpResponse(data, content_type="application/octet-stream", headers=headers)
 
 
 class Sketch(APIView):

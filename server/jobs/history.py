@@ -10,7 +10,7 @@ from django.db import transaction
 
 from hakobu.formats import recognise
 from hakobu.machines import machine_of
-from hakobu.model import Step, Treatment
+from hakobu.model import Document, Step, Treatment
 from hakobu.model.errors import BadRequest, CannotDo, Changed, NotThere
 from hakobu.model.ids import new_key
 from hakobu.model.materials import MATERIALS
@@ -19,6 +19,12 @@ from hakobu.operations import Progress, operation_of, parameters_from, silent
 from .models import Job, Revision, RevisionStep, Source, StepVersion
 from .results import INSIDE, Placed, run_chain
 from .store import EMPTY, keep_blob, keep_document, load_document
+
+#: What can be set beside the steps, and of each layer and piece. Hidden, locked and mark are for the eye and the hand:
+#: they change nothing of what is made.
+SETTINGS = ("material", "machine", "layers", "pieces", "set_aside")
+OF_LAYERS = {"name", "color", "treatment", "material", "hidden", "locked"}
+OF_PIECES = {"name", "hidden", "locked", "mark"}
 
 
 def create_job(name: str, origin: str = "") -> Job:
@@ -29,6 +35,46 @@ def create_job(name: str, origin: str = "") -> Job:
         job.head = job.tip = first
         job.save()
     return job
+
+
+def copy_job(job: Job, name: str = "", until: str | None = None) -> Job:
+    """A job of its own that stands where this one does, or where it stood after a step: with the same files, steps and
+    results, which are kept as they are. Raises NotThere where there is no such step."""
+    head = job.head
+    rows = list(head.steps.select_related("step", "result"))
+    if until is not None:
+        at = next((i for i, row in enumerate(rows) if row.step.key == until), None)
+        if at is None:
+            raise NotThere("The step that the copy is to end with is not part of this job.")
+        rows = rows[: at + 1]
+    made = next((row.result.document_id for row in reversed(rows) if row.result), keep_document(EMPTY))
+    final = _settled_document(load_document(made), head.settings)
+    copy = create_job(name or f"{job.name}, copy"[:120], job.origin)
+    with transaction.atomic():
+        Source.objects.bulk_create(
+            Source(job=copy, blob_id=source.blob_id, name=source.name, format=source.format)
+            for source in job.sources.order_by("pk")
+        )
+        revision = Revision.objects.create(
+            job=copy,
+            parent=copy.head,
+            document_id=keep_document(final),
+            settings=head.settings,
+            what=f"begun as a copy of {job.name}"[:200],
+        )
+        RevisionStep.objects.bulk_create(
+            RevisionStep(revision=revision, position=i, step=row.step, result=row.result, stopped=row.stopped)
+            for i, row in enumerate(rows)
+        )
+        copy.head = copy.tip = revision
+        copy.save()
+    return copy
+
+
+def _settled_document(document: Document, settings: Mapping[str, Any]) -> Document:
+    """A document with what the settings say of its layers and pieces."""
+    names = {key: values["name"] for key, values in settings.get("pieces", {}).items() if "name" in values}
+    return document.with_layers(settings.get("layers", {})).with_names(names)
 
 
 def bring_in(
@@ -85,7 +131,8 @@ def add_revision(
     for placed in chain:
         if placed.error and (placed.step.key in settling or not _unchanged(placed.step, before)):
             raise placed.error
-    final = load_document(chain[-1].document if chain else keep_document(EMPTY)).with_layers(settings.get("layers", {}))
+    _refuse_order(base, chain)
+    final = _settled_document(load_document(chain[-1].document if chain else keep_document(EMPTY)), settings)
     with transaction.atomic():
         locked = Job.objects.select_for_update().get(pk=job.pk)
         if locked.head_id != based_on:
@@ -164,18 +211,34 @@ def _step_from(item: Mapping[str, Any], known: Mapping[str, Step]) -> Step:
 
 def checked_settings(values: Mapping[str, Any]) -> dict[str, Any]:
     """Settings as they are kept. Raises BadRequest for what does not exist."""
-    settings = {key: values[key] for key in ("material", "machine", "layers", "set_aside") if key in values}
+    settings = {key: values[key] for key in SETTINGS if key in values}
     material, machine = settings.get("material"), settings.get("machine")
     if material and material not in {m.id for m in MATERIALS}:
         raise BadRequest(f'"{material}" is not a material that is known here.')
     if machine:
         machine_of(machine)
     for layer in settings.get("layers", {}).values():
-        if not set(layer) <= {"name", "color", "treatment", "material"}:
-            raise BadRequest("A layer has a name, a color, a treatment and a material, nothing else.")
+        if not set(layer) <= OF_LAYERS:
+            raise BadRequest(f"Of a layer these can be set: {', '.join(sorted(OF_LAYERS))}.")
         if layer.get("treatment", "cut") not in list(Treatment):
             raise BadRequest(f'"{layer["treatment"]}" is not a treatment: use {", ".join(Treatment)}.')
+    for piece in settings.get("pieces", {}).values():
+        if not set(piece) <= OF_PIECES:
+            raise BadRequest(f"Of a piece these can be set: {', '.join(sorted(OF_PIECES))}.")
     return settings
+
+
+def _refuse_order(base: Revision, chain: list[Placed]) -> None:
+    """Steps are moved only where all of them still find what they are for; raises CannotDo where one would stop."""
+    rows = {row.step.key: row for row in base.steps.select_related("step", "result")}
+    keys = [placed.step.key for placed in chain if placed.step.key in rows]
+    if keys == sorted(keys, key=lambda key: rows[key].position):
+        return
+    for placed in chain:
+        row = rows.get(placed.step.key)
+        if placed.error and row and not row.stopped:
+            title = row.result.title if row.result else operation_of(placed.step.operation).title
+            raise CannotDo(f'The steps cannot go in this order: "{title}" would stop. {placed.error.sentence}')
 
 
 def _base(job: Job, based_on: int) -> Revision:
@@ -233,6 +296,7 @@ def _what(chain: list[Placed], base: Revision, before: Mapping[str, StepVersion]
         "material": "Material chosen",
         "machine": "Machine chosen",
         "layers": "Layers changed",
+        "pieces": "Pieces changed",
         "set_aside": "Set aside",
     }
     return next((words for key, words in named.items() if settings.get(key) != base.settings.get(key)), "No change")

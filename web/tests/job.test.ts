@@ -45,6 +45,9 @@ const changed = { code: 'changed-meanwhile', sentence: 'changed' }
 
 beforeEach(() => setActivePinia(createPinia()))
 
+/** A packed answer without any paths. */
+const NO_PATHS = Uint8Array.from([4, 0, 0, 0, ...Buffer.from('[]  ')])
+
 it('shows a new head with its findings at once', async () => {
   const jobs = useJob()
   serve([200, job(1)], [200, [{ key: 'a', level: 'spoils', set_aside: false }]])
@@ -90,27 +93,29 @@ it('takes one change at a time', async () => {
 
 it('paints only the newest document that was asked for, and fetches only what is new', async () => {
   const drawing = useDrawing()
-  const slow: ((r: Response) => void)[] = []
+  const slow = new Map<string, (r: Response) => void>()
   const urls: string[] = []
-  vi.stubGlobal('fetch', (request: Request) => {
-    urls.push(request.url)
-    return new Promise<Response>((done) => slow.push(done))
+  vi.stubGlobal('fetch', (asked: Request | string) => {
+    const url = typeof asked === 'string' ? asked : asked.url
+    urls.push(url)
+    if (url.includes('/paths')) return Promise.resolve(new Response(NO_PATHS))
+    return new Promise<Response>((done) => slow.set(url.match(/documents\/(\w+)/)![1], done))
   })
-  const answer = (name: string) =>
-    new Response(JSON.stringify({ page: [1, 1], frame: [1, 1], box: null, layers: [], pieces: [], paths: {}, name }), {
+  const answer = () =>
+    new Response(JSON.stringify({ page: [1, 1], frame: [1, 1], box: null, layers: [], making: [], pieces: [], pictures: [] }), {
       headers: { 'Content-Type': 'application/json' },
     })
   const first = drawing.load('a')
   const second = drawing.load('b')
-  await vi.waitFor(() => expect(slow.length).toBe(2))
-  slow[1](answer('b'))
+  await vi.waitFor(() => expect(slow.size).toBe(2))
+  slow.get('b')!(answer())
   await second
-  slow[0](answer('a'))
+  slow.get('a')!(answer())
   await first
   expect(drawing.shown).toBe('b')
   void drawing.load('c')
-  await vi.waitFor(() => expect(urls.length).toBe(3))
-  expect(urls[2]).toContain('since=b')
+  await vi.waitFor(() => expect(urls.some((url) => url.includes('c/paths'))).toBe(true))
+  expect(urls.find((url) => url.includes('c/paths'))).toContain('since=b')
 })
 
 it('does not go on saying that it looks for faults when the head has moved on meanwhile', async () => {

@@ -6,7 +6,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from .path import ARC, Path
+from .path import ARC, CUBIC, Path
 
 #: A node where the direction changes by less than this (about 1 degree) is smooth: a knife does not feel it.
 SMOOTH_RADIANS = 0.0175
@@ -38,6 +38,13 @@ def nodes_of(path: Path) -> Nodes:
     points = np.vstack([path.ctrl[:, 0], path.ctrl[open_ends, 3]])
     outline = np.concatenate([path.outline_of, path.outline_of[open_ends]])
     return Nodes(points, np.concatenate([corner, np.ones(len(open_ends), bool)]), outline)
+
+
+def handles_of(path: Path) -> np.ndarray:
+    """The handles of cubics (H, 2, 2): each from its node to its end. A handle that lies on its node is none."""
+    ctrl = path.ctrl[path.kind == CUBIC]
+    handles = np.concatenate([ctrl[:, :2], ctrl[:, :1:-1]])
+    return handles[(handles[:, 0] != handles[:, 1]).any(axis=1)]
 
 
 def end_directions(path: Path) -> tuple[np.ndarray, np.ndarray]:

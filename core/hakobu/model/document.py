@@ -164,10 +164,18 @@ class Document:
         layers = tuple(_set_layer(layer, settings.get(layer.id, {})) for layer in self.layers)
         return replace(self, layers=layers)
 
+    def with_names(self, names: Mapping[str, str]) -> Document:
+        """The document with new names for some pieces."""
+        if not names:
+            return self
+        pieces = (replace(p, name=names[p.id]) if p.id in names else p for p in self.pieces)
+        return replace(self, pieces=tuple(pieces))
+
 
 def _set_layer(layer: Layer, values: Mapping[str, str]) -> Layer:
+    values = {key: value for key, value in values.items() if key in ("name", "color", "treatment", "material")}
     if "treatment" in values:
-        values = {**values, "treatment": Treatment(values["treatment"])}
+        values["treatment"] = Treatment(values["treatment"])
     return replace(layer, **values)
 
 

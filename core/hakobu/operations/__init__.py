@@ -3,14 +3,28 @@
 from __future__ import annotations
 
 from ..model.errors import BadRequest
+from .arrange import OPERATION as ARRANGE
 from .bring_in import OPERATION as BRING_IN
 from .mend import OPERATION as MEND
+from .merge_layers import OPERATION as MERGE_LAYERS
 from .operation import Context, Operation, Outcome, Progress, parameters_from, schema_of, silent
 from .page import OPERATION as PAGE
 from .resize import OPERATION as RESIZE
+from .split_by_colour import OPERATION as SPLIT_BY_COLOUR
+from .to_layer import OPERATION as TO_LAYER
 from .trace import OPERATION as TRACE
 
-OPERATIONS: tuple[Operation, ...] = (BRING_IN, PAGE, RESIZE, TRACE, MEND)
+OPERATIONS: tuple[Operation, ...] = (
+    BRING_IN,
+    PAGE,
+    RESIZE,
+    TO_LAYER,
+    MERGE_LAYERS,
+    SPLIT_BY_COLOUR,
+    ARRANGE,
+    TRACE,
+    MEND,
+)
 
 
 def operation_of(identity: str) -> Operation:

@@ -52,3 +52,12 @@ export function formOf(values: Record<string, string | number | File | undefined
   }
   return form
 }
+
+/** Bytes of an answer, or its error thrown as a sentence. */
+export async function fetchBytes(address: string): Promise<ArrayBuffer> {
+  const response = await globalThis.fetch(address).catch(() => null)
+  if (!response) throw new Refused(0, 'no-answer', NO_ANSWER)
+  if (response.ok) return response.arrayBuffer()
+  const said = await response.json().catch(() => ({}))
+  throw new Refused(response.status, said.code ?? 'failed', said.sentence ?? NO_ANSWER)
+}

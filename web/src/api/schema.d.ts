@@ -21,6 +21,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/documents/{document}/apart": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description The shapes of each path that has several: the outlines of each, the outer one first. */
+        get: operations["documents_apart_retrieve"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/documents/{document}/between": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description How far two places are from each other; those that are meant to be on a line are moved onto it. */
+        post: operations["documents_between_create"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/documents/{document}/drawing": {
         parameters: {
             query?: never;
@@ -28,10 +62,78 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** @description A document as it is drawn; without the paths of the document named by since. */
+        /** @description A document as it is drawn, without the points of its paths. */
         get: operations["documents_drawing_retrieve"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/documents/{document}/handles": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description The handles of some pieces: of each, x and y of its node and of its end. */
+        post: operations["documents_handles_create"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/documents/{document}/near": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description The line nearest to a place, and how far the next one is from it. */
+        post: operations["documents_near_create"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/documents/{document}/paths": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description The paths of a document for drawing, packed; without those of the document named by since. */
+        get: operations["documents_paths_retrieve"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/documents/{document}/reading": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description The figures of what is picked. */
+        post: operations["documents_reading_create"];
         delete?: never;
         options?: never;
         head?: never;
@@ -47,6 +149,23 @@ export interface paths {
         };
         /** @description A document small and coarse, for lists. */
         get: operations["documents_sketch_retrieve"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/documents/{document}/weeded/{machine}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description What remains of each cut layer, by the machine's own files, read back. machine: its id, or "any". */
+        get: operations["documents_weeded_retrieve"];
         put?: never;
         post?: never;
         delete?: never;
@@ -89,6 +208,23 @@ export interface paths {
         head?: never;
         /** @description A new name. */
         patch: operations["jobs_partial_update"];
+        trace?: never;
+    };
+    "/api/jobs/{job}/copies": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description A job of its own with the same files and steps, all of them or those up to one. */
+        post: operations["jobs_copies_create"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
         trace?: never;
     };
     "/api/jobs/{job}/head": {
@@ -367,6 +503,11 @@ export interface paths {
 export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
+        ApartOut: {
+            paths: {
+                [key: string]: number[][];
+            };
+        };
         ArchiveInRequest: {
             /** Format: binary */
             file: string;
@@ -377,16 +518,42 @@ export interface components {
             /** @description what could not be unpacked */
             notes: string[];
         };
+        BetweenInRequest: {
+            first: components["schemas"]["EndInRequest"];
+            last: components["schemas"]["EndInRequest"];
+        };
+        BetweenOut: {
+            first: number[];
+            last: number[];
+            /** Format: double */
+            distance_mm: number;
+            /** Format: double */
+            across_mm: number;
+            /** Format: double */
+            down_mm: number;
+        };
+        CopyInRequest: {
+            name?: string;
+            /** @description the last step that the copy has; without it, it has all */
+            until?: string;
+        };
         DrawingOut: {
             page: number[] | null;
             frame: number[];
             box: number[] | null;
             layers: components["schemas"]["LayerOut"][];
+            /** @description the layers that a tool follows, in the order they are worked */
+            making: string[];
             pieces: components["schemas"]["PieceOut"][];
             pictures: components["schemas"]["PictureOut"][];
-            paths: {
-                [key: string]: components["schemas"]["PathOut"];
-            };
+        };
+        EndInRequest: {
+            /** Format: double */
+            x: number;
+            /** Format: double */
+            y: number;
+            /** @description whether the place is meant to be on a line */
+            on_line: boolean;
         };
         ErrorOut: {
             code: string;
@@ -443,6 +610,13 @@ export interface components {
             writes: boolean;
             is_machine: boolean;
         };
+        HandlesInRequest: {
+            pieces: string[];
+        };
+        HandlesOut: {
+            /** @description base64 of float32: x, y of a node and x, y of its handle's end */
+            handles: string;
+        };
         HeadInRequest: {
             based_on: number;
             to: components["schemas"]["ToEnum"];
@@ -489,12 +663,16 @@ export interface components {
             color?: string;
             treatment?: string;
             material?: string | null;
+            hidden?: boolean;
+            locked?: boolean;
         };
         LayerSettingsRequest: {
             name?: string;
             color?: string;
             treatment?: string;
             material?: string | null;
+            hidden?: boolean;
+            locked?: boolean;
         };
         /**
          * @description * `stops` - stops
@@ -507,7 +685,7 @@ export interface components {
             materials: components["schemas"]["MaterialOut"][];
             machines: components["schemas"]["MachineOut"][];
             formats: components["schemas"]["FormatOut"][];
-            operations: unknown;
+            operations: components["schemas"]["OperationOut"][];
         };
         LikelySizeOut: {
             reading: string;
@@ -573,18 +751,47 @@ export interface components {
             nodes_before: number;
             nodes_after: number;
         };
+        NearLineOut: {
+            point: number[];
+            /** Format: double */
+            distance_mm: number;
+            piece: string;
+            outline: number;
+            next_point: number[] | null;
+            /**
+             * Format: double
+             * @description how far the next line is from this one there
+             */
+            next_mm: number | null;
+        };
+        NearOut: {
+            line: components["schemas"]["NearLineOut"] | null;
+        };
+        OperationOut: {
+            id: string;
+            station: string;
+            title: string;
+            parameters: components["schemas"]["ParameterOut"][];
+        };
+        ParameterOut: {
+            name: string;
+            type: string;
+            default: unknown | null;
+            required: boolean;
+            help: string;
+            unit: string;
+            /** Format: double */
+            low: number | null;
+            /** Format: double */
+            high: number | null;
+        };
         PatchedJobInRequest: {
             name?: string;
         };
-        PathOut: {
-            /** @description base64 of float32 pairs, mm */
-            points: string;
-            start: number[];
-            closed: boolean[];
-            /** @description base64 of float32 pairs, mm */
-            nodes: string;
-            /** @description base64 of bytes: 1 for a corner, 0 for a smooth node */
-            corners: string;
+        PickInRequest: {
+            piece: string;
+            /** @description one of its outlines, by its number */
+            outline?: number | null;
         };
         PictureOut: {
             id: string;
@@ -620,6 +827,26 @@ export interface components {
             stroke: components["schemas"]["StrokeOut"] | null;
             /** Format: double */
             opacity: number;
+        };
+        PieceSettings: {
+            name?: string;
+            hidden?: boolean;
+            locked?: boolean;
+            /** @description a marking colour, for the eye only */
+            mark?: string | null;
+        };
+        PieceSettingsRequest: {
+            name?: string;
+            hidden?: boolean;
+            locked?: boolean;
+            /** @description a marking colour, for the eye only */
+            mark?: string | null;
+        };
+        PlaceInRequest: {
+            /** Format: double */
+            x: number;
+            /** Format: double */
+            y: number;
         };
         ProofInRequest: {
             /** Format: binary */
@@ -662,6 +889,35 @@ export interface components {
             /** @description how many pixels lie on each of 64 levels, dark first, 0..1 */
             levels: number[];
         };
+        ReadingInRequest: {
+            picks: components["schemas"]["PickInRequest"][];
+        };
+        ReadingOut: {
+            pieces: number;
+            outlines: number;
+            nodes: number;
+            /** @description left, top, right, bottom in mm */
+            box: number[];
+            /** Format: double */
+            length_mm: number;
+            /** Format: double */
+            area_mm2: number | null;
+            /**
+             * Format: double
+             * @description where all that is picked is one circle
+             */
+            radius_mm: number | null;
+            centre: number[] | null;
+            /**
+             * Format: double
+             * @description the narrowest strip
+             */
+            thin_mm: number | null;
+            /** @description its two ends */
+            thin: number[][] | null;
+            /** @description too many nodes for area and thinnest place */
+            too_many: boolean;
+        };
         RevisionInRequest: {
             based_on: number;
             steps: components["schemas"]["StepInRequest"][];
@@ -701,6 +957,9 @@ export interface components {
             layers?: {
                 [key: string]: components["schemas"]["LayerSettings"];
             };
+            pieces?: {
+                [key: string]: components["schemas"]["PieceSettings"];
+            };
             set_aside?: string[];
         };
         SettingsRequest: {
@@ -708,6 +967,9 @@ export interface components {
             machine?: string | null;
             layers?: {
                 [key: string]: components["schemas"]["LayerSettingsRequest"];
+            };
+            pieces?: {
+                [key: string]: components["schemas"]["PieceSettingsRequest"];
             };
             set_aside?: string[];
         };
@@ -841,6 +1103,28 @@ export interface components {
          * @enum {string}
          */
         UnitEnum: "mm" | "in" | "px";
+        WeededLayerOut: {
+            layer: string;
+            color: string;
+            pieces: number;
+            /** Format: double */
+            area_mm2: number;
+            /** @description faces inside of cut lines that are taken away */
+            waste: number;
+            /** @description lines of the file that do not close */
+            open_lines: number;
+            /** @description pieces that lie free in a hole of another one */
+            loose: number;
+            staying: components["schemas"]["Lines"];
+            /** @description the loose ones */
+            lifted: components["schemas"]["Lines"];
+            strokes: components["schemas"]["Lines"];
+        };
+        WeededOut: {
+            /** @description of the files that were read back */
+            format: string;
+            layers: components["schemas"]["WeededLayerOut"][];
+        };
     };
     responses: never;
     parameters: never;
@@ -921,7 +1205,367 @@ export interface operations {
             };
         };
     };
+    documents_apart_retrieve: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                document: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ApartOut"];
+                };
+            };
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    documents_between_create: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                document: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BetweenInRequest"];
+                "multipart/form-data": components["schemas"]["BetweenInRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BetweenOut"];
+                };
+            };
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
     documents_drawing_retrieve: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                document: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DrawingOut"];
+                };
+            };
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    documents_handles_create: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                document: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["HandlesInRequest"];
+                "multipart/form-data": components["schemas"]["HandlesInRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HandlesOut"];
+                };
+            };
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    documents_near_create: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                document: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PlaceInRequest"];
+                "multipart/form-data": components["schemas"]["PlaceInRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["NearOut"];
+                };
+            };
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    documents_paths_retrieve: {
         parameters: {
             query?: {
                 /** @description a document that is drawn already */
@@ -940,7 +1584,81 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["DrawingOut"];
+                    "application/octet-stream": string;
+                };
+            };
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    documents_reading_create: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                document: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ReadingInRequest"];
+                "multipart/form-data": components["schemas"]["ReadingInRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReadingOut"];
                 };
             };
             400: {
@@ -1010,6 +1728,76 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["SketchOut"];
+                };
+            };
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    documents_weeded_retrieve: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                document: string;
+                machine: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WeededOut"];
                 };
             };
             400: {
@@ -1294,6 +2082,80 @@ export interface operations {
         };
         responses: {
             200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobOut"];
+                };
+            };
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    jobs_copies_create: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "application/json": components["schemas"]["CopyInRequest"];
+                "multipart/form-data": components["schemas"]["CopyInRequest"];
+            };
+        };
+        responses: {
+            201: {
                 headers: {
                     [name: string]: unknown;
                 };

@@ -1,10 +1,12 @@
 <script setup lang="ts">
-import { mdiRedo, mdiUndo } from '@mdi/js'
+import { mdiContentDuplicate, mdiRedo, mdiUndo } from '@mdi/js'
 import { computed, nextTick, ref } from 'vue'
+import { useRoute, useRouter } from 'vue-router'
 
 import { clock } from '@/composables/times'
 import { useJob } from '@/stores/job'
 import { useLibrary } from '@/stores/library'
+import { words } from '@/words'
 
 import HelpButton from './HelpButton.vue'
 import IconButton from './IconButton.vue'
@@ -21,6 +23,14 @@ const made = computed(() => {
     library.library.machines.find((m) => m.id === machine)?.name,
   ].filter(Boolean)
 })
+
+const route = useRoute()
+const router = useRouter()
+/** The copy is opened at the same station. */
+async function copy() {
+  const made = await jobs.copy(words.jobs.copyName(jobs.job!.name).slice(0, 120))
+  if (made) void router.push({ name: 'bench', params: { ...route.params, job: made } })
+}
 
 const naming = ref(false)
 const name = ref('')
@@ -77,6 +87,7 @@ function named() {
       :disabled="!jobs.job?.can_redo || !!jobs.busy"
       @press="jobs.move('redo')"
     />
+    <IconButton v-if="jobs.job" :icon="mdiContentDuplicate" :name="words.jobs.copy" :disabled="!!jobs.busy" @press="copy" />
     <ShadeButton />
     <HelpButton />
     <v-progress-linear v-if="jobs.busy" class="progress" indeterminate color="primary" height="2" />

@@ -1,11 +1,17 @@
 <script setup lang="ts">
 import { computed } from 'vue'
 
+import { words } from '@/words'
+
 /** A line across the work that parts two views of it; it is dragged, or moved with the arrow keys. */
 const props = defineProps<{ share: number; width: number; height: number; names: [string, string] }>()
 const emit = defineEmits<{ move: [share: number] }>()
 
 const x = computed(() => props.share * props.width)
+/** Names of states may be long; what does not fit a plate is cut. */
+const LONGEST = 34
+const short = (name: string) => (name.length > LONGEST ? `${name.slice(0, LONGEST - 1)}…` : name)
+const wide = (name: string) => short(name).length * 6.6 + 24
 const to = (share: number) => emit('move', Math.min(Math.max(share, 0.02), 0.98))
 
 function down(event: PointerEvent) {
@@ -32,15 +38,15 @@ function key(event: KeyboardEvent) {
   <g class="divider">
     <line class="under" :x1="x" y1="0" :x2="x" :y2="height" />
     <line :x1="x" y1="0" :x2="x" :y2="height" />
-    <g v-for="(name, side) in names" :key="name" :transform="`translate(${x + (side ? 1 : -1) * 52} ${height - 26})`">
-      <rect x="-34" y="-13" width="68" height="24" rx="12" />
-      <text text-anchor="middle" y="4">{{ name }}</text>
+    <g v-for="(name, side) in names" :key="side" :transform="`translate(${x + (side ? 1 : -1) * (wide(name) / 2 + 18)} ${height - 26})`">
+      <rect :x="-wide(name) / 2" y="-13" :width="wide(name)" height="24" rx="12" />
+      <text text-anchor="middle" y="4">{{ short(name) }}</text>
     </g>
     <g
       class="handle"
       tabindex="0"
       role="slider"
-      aria-label="Where the picture ends and the lines begin"
+      :aria-label="words.looks.divider(...names)"
       aria-valuemin="0"
       aria-valuemax="100"
       :aria-valuenow="Math.round(share * 100)"

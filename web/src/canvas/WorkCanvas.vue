@@ -1,61 +1,67 @@
 <script setup lang="ts">
-import { computed, ref, useId, watch } from 'vue'
+import { computed, ref, watch } from 'vue'
 
-import type { Drawing, Finding, MendPreview, Picture, Proof } from '@/api/types'
+import type { Drawing, Finding, MendPreview } from '@/api/types'
+import { useGestures, type Held } from '@/composables/gestures'
+import { useHandles } from '@/composables/handles'
+import type { Seen } from '@/composables/sides'
 import { useViewport, type Box } from '@/composables/viewport'
-import type { Look } from '@/stores/bench'
-import type { Drawn } from '@/stores/drawing'
+import { usePicks, type Way } from '@/stores/picks'
+import { useRuler } from '@/stores/ruler'
+import { words } from '@/words'
 
-import ArtLayer from './ArtLayer.vue'
 import DividerLayer from './DividerLayer.vue'
 import FindingsLayer from './FindingsLayer.vue'
 import HaloLayer from './HaloLayer.vue'
-import LinesLayer from './LinesLayer.vue'
-import NodesLayer from './NodesLayer.vue'
+import LoupeLayer from './LoupeLayer.vue'
+import MarksLayer from './MarksLayer.vue'
+import { Picker } from './picker'
 import PictureLayer from './PictureLayer.vue'
-import ProofLayer from './ProofLayer.vue'
 import SheetLayer from './SheetLayer.vue'
 import TraceLayer from './TraceLayer.vue'
+import WorkBoard from './WorkBoard.vue'
 
 const props = defineProps<{
   drawing: Drawing
-  pieces: Drawn[]
-  look: Look
+  /** What is looked at: one view, or two under a divider that stands at a share of the width. */
+  sides: Seen[]
+  split: number
   findings: Finding[]
-  picked: string | null
+  finding: string | null
   preview: MendPreview | null
-  proof: Proof | null
   job: string
-  /** The outlines that a trace would give, where one is set up, and where the divider stands. */
-  tracing: { d: string; number: number; split: number } | null
+  /** The outlines that a trace would give, where one is set up; the first side is then the picture. */
+  tracing: { d: string; number: number } | null
   reach: [number, number] | null
-  /** Pictures that are still shown as such, and those of them that are shown on a dark ground. */
-  pictures: Picture[]
-  pale: string[]
-  lineMm: number
-  nodes: number
+  perNodeMm: number
+  loupe: boolean
+  measuring: boolean
 }>()
-const emit = defineEmits<{ pick: [key: string]; split: [share: number] }>()
+const emit = defineEmits<{ finding: [key: string]; split: [share: number] }>()
 
-const cut = useId()
-const svg = ref<SVGSVGElement | null>(null)
-const viewport = useViewport(svg)
+const work = ref<HTMLElement | null>(null)
+const viewport = useViewport(work)
 const { view, size, matrix } = viewport
+const picks = usePicks()
+const ruler = useRuler()
+/** Where the pointer is, in pixels; the loupe is about it. */
+const pointer = ref<[number, number] | null>(null)
 
-/** Everything: the sheet, and what lies beside it. */
+/** Everything: the sheet, and what lies beside it; of pieces drawn apart, these. */
 const whole = computed<Box>(() => {
+  const spread = props.sides.find((side) => side.box)?.box
+  if (spread) return spread
   const [width, height] = props.drawing.page ?? props.drawing.frame
   const [left, top, right, bottom] = props.drawing.box ?? [0, 0, width, height]
   return [Math.min(0, left), Math.min(0, top), Math.max(width, right), Math.max(height, bottom)]
 })
 const showAll = () => viewport.fit(whole.value)
-
 const shape = computed(() => whole.value.join())
 watch([shape, () => size.width > 0], () => size.width > 0 && showAll(), { immediate: true })
 
 /** Picking a finding flies to its place, near enough to see it, with its surroundings. */
 watch(
-  () => props.picked,
+  () => props.finding,
   (key) => {
     const finding = props.findings.find((f) => f.key === key)
     if (!finding) return
@@ -64,111 +70,167 @@ watch(
   },
 )
 
-let dragged: { id: number; x: number; y: number } | null = null
-function down(event: PointerEvent) {
-  if (event.button > 1) return
-  dragged = { id: event.pointerId, x: event.clientX, y: event.clientY }
-  svg.value!.setPointerCapture(event.pointerId)
+const two = computed(() => props.sides.length > 1 || !!props.tracing)
+const spread = computed(() => props.sides.some((side) => side.box))
+const pickers = computed(() => props.sides.map((side) => new Picker(side.targets)))
+const pickerAt = (x: number) => pickers.value[two.value && x > props.split * size.width ? pickers.value.length - 1 : 0]
+/** How far from a line the pointer still means it, in pixels: more for fingers. */
+const REACH_PX = 7
+const REACH_TOUCH_PX = 18
+const toPlane = (x: number, y: number): [number, number] => [(x - view.x) / view.scale, (y - view.y) / view.scale]
+const reachOf = (held: Held) => (held.touch ? REACH_TOUCH_PX : REACH_PX) / view.scale
+const wayOf = (held: Held): Way => (held.away ? 'away' : held.add ? 'add' : 'only')
+
+/** A place of the ruler: at the nearest node, else on the nearest line, else where the pointer is. */
+function snapped(x: number, y: number, held: Held) {
+  const at = toPlane(x, y)
+  const reach = reachOf(held)
+  const node = pickerAt(x).node(...at, reach)
+  if (node) return { at: [node.x, node.y] as [number, number], onLine: true }
+  const line = pickerAt(x).line(...at, reach)
+  return line ? { at: [line.x, line.y] as [number, number], onLine: true } : { at, onLine: false }
 }
-function move(event: PointerEvent) {
-  if (dragged?.id !== event.pointerId) return
-  viewport.pan(event.clientX - dragged.x, event.clientY - dragged.y)
-  dragged = { id: event.pointerId, x: event.clientX, y: event.clientY }
+
+const busyElsewhere = computed(() => !!props.tracing)
+function point(x: number, y: number, held: Held) {
+  pointer.value = [x, y]
+  if (busyElsewhere.value) return
+  if (props.measuring) return ruler.move(snapped(x, y, held))
+  const [hit] = pickerAt(x).at(...toPlane(x, y), reachOf(held))
+  picks.hovered = hit && !picks.locked(hit.target.drawn) ? picks.pickOf(hit, nodeAt(x, y, held)) : null
 }
-function wheel(event: WheelEvent) {
-  const box = svg.value!.getBoundingClientRect()
-  const lines = event.deltaMode === 1 ? 33 : 1
-  viewport.zoomAt(event.clientX - box.left, event.clientY - box.top, Math.exp(-event.deltaY * lines * 0.0016))
+const nodeAt = (x: number, y: number, held: Held) => (picks.level === 'node' ? (pickerAt(x).node(...toPlane(x, y), reachOf(held))?.node ?? null) : null)
+
+function click(x: number, y: number, held: Held) {
+  work.value?.focus({ preventScroll: true })
+  if (busyElsewhere.value) return
+  if (props.measuring) return ruler.put(snapped(x, y, held))
+  const hits = pickerAt(x)
+    .at(...toPlane(x, y), reachOf(held))
+    .filter((hit) => !picks.locked(hit.target.drawn))
+  picks.click(hits, nodeAt(x, y, held), [x, y], wayOf(held))
 }
+function taken(box: Box, held: Held) {
+  const [left, top] = toPlane(box[0], box[1])
+  const [right, bottom] = toPlane(box[2], box[3])
+  const inside = pickerAt(box[0]).within([left, top, right, bottom])
+  picks.band(inside.filter((target) => !picks.locked(target.drawn)), wayOf(held))
+}
+const { band, dragging, handlers } = useGestures(work, viewport, {
+  point,
+  click,
+  band: taken,
+  leave: () => {
+    pointer.value = null
+    picks.hovered = null
+  },
+})
+const handles = useHandles(computed(() => props.sides[0]?.lines && !spread.value))
+
+const BY: Record<string, [number, number]> = { ArrowLeft: [60, 0], ArrowRight: [-60, 0], ArrowUp: [0, 60], ArrowDown: [0, -60] }
 function key(event: KeyboardEvent) {
-  const by: Record<string, [number, number]> = {
-    ArrowLeft: [60, 0],
-    ArrowRight: [-60, 0],
-    ArrowUp: [0, 60],
-    ArrowDown: [0, -60],
-  }
-  const step = by[event.key]
-  if (!step) return
+  const step = BY[event.key]
+  if (!step || event.target !== work.value) return
   event.preventDefault()
   viewport.pan(...step)
 }
-defineExpose({ showAll, zoom: viewport.zoom, percent: viewport.percent })
+const clip = (number: number) => {
+  if (!two.value) return undefined
+  const x = `${props.split * size.width}px`
+  return number ? `inset(0 0 0 ${x})` : `inset(0 calc(100% - ${x}) 0 0)`
+}
+const names = computed<[string, string]>(() =>
+  props.tracing ? [words.work.picture, words.work.lines] : [props.sides[0]?.name ?? '', props.sides[1]?.name ?? ''],
+)
+defineExpose({ showAll, show: (box: Box) => viewport.fly(box), zoom: viewport.zoom, percent: viewport.percent })
 </script>
 
 <template>
-  <svg
-    ref="svg"
+  <div
+    ref="work"
     class="work"
+    :class="{ dragging, measuring, pointing: picks.hovered }"
     tabindex="0"
     role="application"
-    aria-label="The work. Arrow keys move it, plus and minus zoom, zero shows everything."
-    @pointerdown="down"
-    @pointermove="move"
-    @pointerup="dragged = null"
-    @pointercancel="dragged = null"
-    @wheel.prevent="wheel"
+    :aria-label="words.work.label"
+    v-bind="handlers"
     @keydown="key"
   >
-    <defs v-if="tracing">
-      <clipPath :id="`${cut}-left`" clipPathUnits="userSpaceOnUse">
-        <rect :x="-view.x / view.scale" :y="-view.y / view.scale" :width="(tracing.split * size.width) / view.scale" :height="size.height / view.scale" />
-      </clipPath>
-      <clipPath :id="`${cut}-right`" clipPathUnits="userSpaceOnUse">
-        <rect :x="(tracing.split * size.width - view.x) / view.scale" :y="-view.y / view.scale" :width="((1 - tracing.split) * size.width) / view.scale" :height="size.height / view.scale" />
-      </clipPath>
-    </defs>
-    <g :transform="matrix">
-      <SheetLayer
-        :width="(drawing.page ?? drawing.frame)[0]"
-        :height="(drawing.page ?? drawing.frame)[1]"
-        :scale="view.scale"
-        :reach="reach"
-      />
-      <g v-if="tracing" :clip-path="`url(#${cut}-left)`">
-        <PictureLayer :pictures="drawing.pictures" :job="job" :pale="pale" />
+    <svg v-if="!spread" class="layer" aria-hidden="true">
+      <g :transform="matrix">
+        <SheetLayer :width="(drawing.page ?? drawing.frame)[0]" :height="(drawing.page ?? drawing.frame)[1]" :scale="view.scale" :reach="reach" />
       </g>
-      <g v-if="tracing" :clip-path="`url(#${cut}-right)`"><TraceLayer :d="tracing.d" :number="tracing.number" /></g>
-      <PictureLayer v-else-if="!pieces.length" :pictures="pictures" :job="job" :pale="pale" />
-      <ProofLayer v-else-if="proof" :pieces="pieces" :proof="proof" />
-      <template v-else>
-        <PictureLayer v-if="look === 'art'" :pictures="pictures" :job="job" :pale="pale" />
-        <HaloLayer v-if="preview" :lines="preview.goes" />
-        <ArtLayer v-if="look === 'art'" :pieces="pieces" />
-        <LinesLayer v-else :pieces="pieces" />
-      </template>
-    </g>
-    <NodesLayer
-      v-if="look === 'lines' && !proof && !tracing"
-      :pieces="pieces"
+    </svg>
+    <div v-for="(side, number) in sides" :key="number" class="layer" :style="{ clipPath: clip(number) }">
+      <svg v-if="side.pictures.length" class="layer" aria-hidden="true">
+        <g :transform="matrix"><PictureLayer :pictures="side.pictures" :job="job" :pale="side.pale" /></g>
+      </svg>
+      <WorkBoard v-if="!tracing" :scene="side.scene" :viewport="viewport" />
+      <svg v-if="side.labels.length" class="layer" aria-hidden="true">
+        <text v-for="label in side.labels" :key="label.text" class="name" :x="label.x * view.scale + view.x" :y="label.y * view.scale + view.y">
+          {{ label.text }}
+        </text>
+      </svg>
+    </div>
+    <svg v-if="tracing" class="layer" :style="{ clipPath: clip(1) }" aria-hidden="true">
+      <g :transform="matrix"><TraceLayer :d="tracing.d" :number="tracing.number" /></g>
+    </svg>
+    <svg v-if="preview" class="layer" aria-hidden="true">
+      <g :transform="matrix"><HaloLayer :lines="preview.goes" /></g>
+    </svg>
+    <MarksLayer
+      v-if="!tracing"
+      :sides="sides"
+      :split="split"
       :viewport="viewport"
-      :line-mm="lineMm"
-      :nodes="nodes"
+      :per-node-mm="perNodeMm"
+      :making="drawing.making"
+      :band="band"
+      :handles="handles"
     />
-    <DividerLayer
-      v-if="tracing"
-      :share="tracing.split"
-      :width="size.width"
-      :height="size.height"
-      :names="['picture', 'lines']"
-      @move="emit('split', $event)"
-    />
-    <FindingsLayer :findings="findings" :picked="picked" :viewport="viewport" @pick="emit('pick', $event)" />
-  </svg>
+    <LoupeLayer v-if="loupe && !tracing" :sides="sides" :split="split" :pointer="pointer" :viewport="viewport" />
+    <svg class="layer over">
+      <DividerLayer v-if="two" :share="split" :width="size.width" :height="size.height" :names="names" @move="emit('split', $event)" />
+      <FindingsLayer :findings="findings" :picked="finding" :viewport="viewport" @pick="emit('finding', $event)" />
+    </svg>
+  </div>
 </template>
 
 <style scoped>
 .work {
-  display: block;
+  position: relative;
   width: 100%;
   height: 100%;
+  overflow: hidden;
   cursor: grab;
   touch-action: none;
   user-select: none;
 }
-.work:active {
+.pointing {
+  cursor: pointer;
+}
+.measuring {
+  cursor: crosshair;
+}
+.dragging {
   cursor: grabbing;
 }
 .work:focus-visible {
   outline-offset: -3px;
+}
+.layer {
+  position: absolute;
+  inset: 0;
+  width: 100%;
+  height: 100%;
+  pointer-events: none;
+}
+.over :deep(.handle),
+.over :deep(.mark) {
+  pointer-events: all;
+}
+.name {
+  fill: var(--ink);
+  font: 640 15px var(--heading);
 }
 </style>

@@ -1,4 +1,5 @@
 /** Lengths as people type and read them. The grammar is the core's (model/units.py); tests hold both to one table. */
+export const MM_PER_INCH = 25.4
 const MM: Record<string, number> = { mm: 1, cm: 10, m: 1000, in: 25.4, pt: 25.4 / 72, pc: 25.4 / 6, px: 25.4 / 96, q: 0.25 }
 const NAMES: Record<string, string> = { '"': 'in', '\u2033': 'in', inch: 'in', inches: 'in' }
 const TYPED = /^\s*(?:(\d+)[\s-]+)?(?:(\d+)\s*\/\s*(\d+)|(\d+\.?\d*|\.\d+))\s*([a-z"\u2033]*)\s*$/i

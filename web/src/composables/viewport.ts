@@ -8,7 +8,7 @@ const FARTHEST = 0.02
 export const PX_PER_MM = 96 / 25.4
 
 /** Where the work lies in the window: scale in px per mm, offset in px. Zooms to the pointer, pans, flies to boxes. */
-export function useViewport(element: Ref<SVGSVGElement | null>) {
+export function useViewport(element: Ref<Element | null>) {
   const view = reactive({ scale: 1, x: 0, y: 0 })
   const size = reactive({ width: 0, height: 0 })
   const moved = ref(false)

@@ -7,9 +7,16 @@ import type { Station, StepDone } from '@/api/types'
 import ArchiveDialog from '@/bench/ArchiveDialog.vue'
 import BenchNotices from '@/bench/BenchNotices.vue'
 import LookSwitch from '@/bench/LookSwitch.vue'
+import PickedBar from '@/bench/PickedBar.vue'
+import RulerNote from '@/bench/RulerNote.vue'
+import SideTabs from '@/bench/SideTabs.vue'
+import WeededNote from '@/bench/WeededNote.vue'
+import { STATIONS } from '@/bench/stations'
 import CheckPanel from '@/bench/panels/CheckPanel.vue'
 import HandoverPanel from '@/bench/panels/HandoverPanel.vue'
 import IntakePanel from '@/bench/panels/IntakePanel.vue'
+import PiecesPanel from '@/bench/panels/PiecesPanel.vue'
+import StepPanel from '@/bench/panels/StepPanel.vue'
 import TracePanel from '@/bench/panels/TracePanel.vue'
 import ReadOut from '@/bench/ReadOut.vue'
 import RouteRail from '@/bench/RouteRail.vue'
@@ -18,10 +25,13 @@ import WorkCanvas from '@/canvas/WorkCanvas.vue'
 import { useDrop } from '@/composables/drop'
 import { useKeys } from '@/composables/keys'
 import { usePaste } from '@/composables/paste'
+import { useSides, type Seen } from '@/composables/sides'
 import { useBench } from '@/stores/bench'
 import { useDrawing } from '@/stores/drawing'
 import { useIntake } from '@/stores/intake'
 import { useJob } from '@/stores/job'
+import { usePicks } from '@/stores/picks'
+import { useRuler } from '@/stores/ruler'
 import { useLibrary } from '@/stores/library'
 import { useTrace } from '@/stores/trace'
 
@@ -34,18 +44,25 @@ const bench = useBench()
 const intake = useIntake()
 const library = useLibrary()
 const trace = useTrace()
+const picks = usePicks()
+const ruler = useRuler()
 const route = useRoute()
 const canvas = ref<InstanceType<typeof WorkCanvas> | null>(null)
 
 const PANELS = { intake: IntakePanel, trace: TracePanel, check: CheckPanel, handover: HandoverPanel }
-const panel = computed(() => PANELS[station.value])
+const panel = computed(() => {
+  if (bench.list) return PiecesPanel
+  const reopened = jobs.head?.steps.some((step) => step.key === bench.reopened)
+  return reopened ? StepPanel : PANELS[station.value]
+})
+const stationName = computed(() => STATIONS.find((one) => one.id === station.value)?.name ?? '')
 const percent = computed(() => canvas.value?.percent ?? 100)
 const reach = computed<[number, number] | null>(() => {
   const machine = library.library.machines.find((m) => m.id === jobs.head?.settings.machine)
   return machine ? [machine.reach_width_mm, machine.reach_height_mm] : null
 })
 /** Findings are numbered on the work where they are worked on; the proof has the sheet to itself. */
-const marked = computed(() => (station.value === 'check' ? jobs.open : []))
+const marked = computed(() => (station.value === 'check' && bench.look !== 'spread' ? jobs.open : []))
 
 /** Pictures that have not become lines yet; without a name a trace is about the first. */
 const untraced = computed(() => {
@@ -82,7 +99,28 @@ const sameStep = (a: StepDone | null, b: StepDone | null) =>
 /** While a trace is changed, the bench shows what it begins from. */
 const documentShown = computed(() => traced.value?.before || jobs.head?.document)
 const tracing = computed(() =>
-  station.value === 'trace' && drawing.drawing?.pictures.length ? { d: trace.shown?.d ?? '', number: trace.shown?.number ?? 0, split: trace.split } : null,
+  station.value === 'trace' && drawing.drawing?.pictures.length ? { d: trace.shown?.d ?? '', number: trace.shown?.number ?? 0 } : null,
+)
+const proving = computed(() => station.value === 'handover' && !!bench.proof)
+const views = useSides(untraced, pale, proving)
+/** A trace has the picture on one side, and its lines on the other. */
+const sides = computed<Seen[]>(() => {
+  if (!tracing.value) return proving.value ? views.value.slice(0, 1) : views.value
+  const [first] = views.value
+  return [{ ...first, pictures: drawing.drawing?.pictures ?? [], targets: [], drawn: [], labels: [], box: null }]
+})
+const split = computed({
+  get: () => (tracing.value ? trace.split : bench.split),
+  set: (share) => (tracing.value ? (trace.split = share) : (bench.split = share)),
+})
+const perNodeMm = computed(() => (jobs.head?.figures.line_mm ?? 0) / Math.max(jobs.head?.figures.nodes ?? 0, 1))
+watch(
+  () => bench.wantsBox,
+  (box) => box && canvas.value?.show(box),
+)
+watch(
+  () => bench.ruler,
+  (out) => out || ruler.clear(),
 )
 watch(
   () => [traced.value?.before, traced.value?.step, drawing.shown] as const,
@@ -114,7 +152,9 @@ watch(station, (now, before) => {
     bench.picked = null
     bench.preview = null
   }
-  if (now !== 'intake') bench.look = 'lines'
+  if (now !== 'intake' && bench.look === 'art') bench.look = 'lines'
+  bench.list = false
+  bench.reopened = ''
   if (before === 'trace') trace.close()
 })
 watch(
@@ -136,12 +176,32 @@ onMounted(() => {
 onUnmounted(() => {
   document.removeEventListener('visibilitychange', returned)
   bench.clear()
+  picks.clear()
   trace.close()
 })
 
+/** What is out is put away, one thing after the other. */
+function putAway() {
+  if (bench.ruler) bench.ruler = false
+  else if (bench.loupe) bench.loupe = false
+  else if (picks.picks.length) picks.clear()
+  else if (bench.reopened) bench.reopened = ''
+  else if (bench.second) bench.compare(null)
+  else bench.list = false
+}
 useKeys({
   '1': () => (bench.look = 'art'),
   '2': () => (bench.look = 'lines'),
+  '3': () => (bench.look = 'weeded'),
+  '4': () => (bench.look = 'spread'),
+  c: bench.toggleCompare,
+  l: () => (bench.list = !bench.list),
+  g: () => (bench.loupe = !bench.loupe),
+  r: () => (bench.ruler = !bench.ruler),
+  ',': () => picks.step(-1),
+  '.': () => picks.step(1),
+  'ctrl+a': () => picks.pickAll(),
+  escape: putAway,
   '0': () => canvas.value?.showAll(),
   '+': () => canvas.value?.zoom(1.4),
   '=': () => canvas.value?.zoom(1.4),
@@ -169,24 +229,27 @@ usePaste(bring)
           v-if="jobs.head!.steps.length"
           ref="canvas"
           :drawing="drawing.drawing"
-          :pieces="drawing.inUse"
-          :look="bench.look"
+          :sides="sides"
+          :split="split"
           :findings="marked"
-          :picked="bench.picked"
+          :finding="bench.picked"
           :preview="bench.preview"
-          :proof="station === 'handover' ? bench.proof : null"
           :reach="reach"
           :job="job"
           :tracing="tracing"
-          :line-mm="jobs.head!.figures.line_mm"
-          :nodes="jobs.head!.figures.nodes"
-          :pictures="untraced"
-          :pale="pale"
-          @pick="bench.picked = $event"
-          @split="trace.split = $event"
+          :per-node-mm="perNodeMm"
+          :loupe="bench.loupe"
+          :measuring="bench.ruler"
+          @finding="bench.picked = $event"
+          @split="split = $event"
         />
         <p v-else class="nothing quiet">The bench is empty. Drop designs here, or paste a picture.</p>
-        <LookSwitch v-if="jobs.head!.steps.length && !tracing && !(station === 'handover' && bench.proof)" />
+        <template v-if="jobs.head!.steps.length && !tracing && !proving">
+          <LookSwitch />
+          <RulerNote v-if="bench.ruler" />
+          <PickedBar v-else-if="picks.picks.length" />
+          <WeededNote v-else />
+        </template>
       </div>
       <div v-else-if="!jobs.problem" class="nothing"><v-progress-circular indeterminate color="primary" /></div>
       <div v-if="over" class="drop">Drop here: it comes in beside what is there, an archive to choose from</div>
@@ -195,6 +258,7 @@ usePaste(bring)
     <ReadOut :percent="percent" :tracing="!!tracing" @zoom="canvas?.zoom($event)" @all="canvas?.showAll()" />
     <ArchiveDialog />
     <aside class="side">
+      <SideTabs v-if="drawing.drawn.length" :station="stationName" />
       <component :is="panel" v-if="jobs.job" />
     </aside>
   </div>
@@ -236,8 +300,13 @@ usePaste(bring)
 }
 .side {
   grid-area: side;
+  display: flex;
+  flex-direction: column;
   min-height: 0;
   background: var(--panel);
+}
+.side > :deep(.panel) {
+  flex: 1;
 }
 .nothing {
   height: 100%;

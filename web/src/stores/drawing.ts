@@ -1,9 +1,11 @@
 import { defineStore } from 'pinia'
-import { computed, shallowRef } from 'vue'
+import { computed, shallowReactive, shallowRef } from 'vue'
 
-import { client, want } from '@/api/client'
+import { client, fetchBytes, want } from '@/api/client'
 import type { Drawing, Layer, Piece } from '@/api/types'
-import { shapeOf, type Shape } from '@/api/unpack'
+import { unpackPaths, type Shape } from '@/api/unpack'
+
+import { useJob } from './job'
 
 /** A piece with what it is drawn from. */
 export interface Drawn {
@@ -12,41 +14,85 @@ export interface Drawn {
   shape: Shape
 }
 
-/** The document on the bench as it is drawn. Paths are kept by their hash: only what is new is fetched. */
+/** A document as it is drawn. */
+export interface Plan {
+  document: string
+  drawing: Drawing
+  drawn: Drawn[]
+}
+
+/** The document on the bench, and those that it is compared with. Paths are kept by their hash: only what is new is
+ * fetched. */
 export const useDrawing = defineStore('drawing', () => {
-  const drawing = shallowRef<Drawing | null>(null)
+  const plans = shallowReactive(new Map<string, Plan>())
   const shown = shallowRef('')
   const shapes = new Map<string, Shape>()
   let wanted = ''
 
+  async function fetched(document: string): Promise<Plan> {
+    const known = plans.get(document)
+    if (known) return known
+    const params = { path: { document } }
+    const since = shown.value ? `?since=${shown.value}` : ''
+    const [drawing, bytes] = await Promise.all([
+      want(client.GET('/api/documents/{document}/drawing', { params })),
+      fetchBytes(`/api/documents/${document}/paths${since}`),
+    ])
+    for (const [hash, shape] of unpackPaths(bytes)) shapes.set(hash, shape)
+    const layers = new Map(drawing.layers.map((layer) => [layer.id, layer]))
+    const drawn = drawing.pieces.flatMap((piece) => {
+      const shape = shapes.get(piece.path)
+      return shape ? [{ piece, layer: layers.get(piece.layer)!, shape }] : []
+    })
+    return { document, drawing, drawn }
+  }
+
   async function load(document: string) {
     wanted = document
     if (document === shown.value) return
-    const query = shown.value ? { since: shown.value } : undefined
-    const next = await want(
-      client.GET('/api/documents/{document}/drawing', { params: { path: { document }, query } }),
-    )
+    const plan = await fetched(document)
     // Only the newest wish is painted.
     if (wanted !== document) return
-    for (const [hash, path] of Object.entries(next.paths)) shapes.set(hash, shapeOf(path))
-    const used = new Set(next.pieces.map((piece) => piece.path))
-    for (const hash of shapes.keys()) if (!used.has(hash)) shapes.delete(hash)
-    drawing.value = next
+    plans.set(document, plan)
     shown.value = document
+    keep()
+  }
+
+  /** One more document beside the one on the bench, to compare it with; `keep` names those still wanted. */
+  async function beside(document: string): Promise<void> {
+    if (document && !plans.has(document)) plans.set(document, await fetched(document))
+  }
+
+  /** Lets go of all documents but the one on the bench and those named. */
+  function keep(...others: string[]) {
+    for (const document of plans.keys()) {
+      if (document !== shown.value && !others.includes(document)) plans.delete(document)
+    }
+    const used = new Set([...plans.values()].flatMap((plan) => plan.drawing.pieces.map((piece) => piece.path)))
+    for (const hash of shapes.keys()) if (!used.has(hash)) shapes.delete(hash)
   }
 
   function clear() {
     wanted = shown.value = ''
-    drawing.value = null
+    plans.clear()
     shapes.clear()
   }
 
-  const drawn = computed<Drawn[]>(() => {
-    const now = drawing.value
+  const plan = computed(() => plans.get(shown.value) ?? null)
+  const drawing = computed(() => plan.value?.drawing ?? null)
+  const drawn = computed(() => plan.value?.drawn ?? [])
+
+  /** What is seen of a document: without what is left out or hidden. */
+  function seenOf(document: string): Drawn[] {
+    const job = useJob()
+    const layers = job.head?.settings.layers ?? {}
+    const pieces = job.head?.settings.pieces ?? {}
+    const now = plans.get(document)
     if (!now) return []
-    const layers = new Map(now.layers.map((layer) => [layer.id, layer]))
-    return now.pieces.map((piece) => ({ piece, layer: layers.get(piece.layer)!, shape: shapes.get(piece.path)! }))
-  })
-  const inUse = computed(() => drawn.value.filter((d) => d.layer.treatment !== 'leave-out'))
-  return { drawing, shown, drawn, inUse, load, clear }
+    return now.drawn.filter(
+      ({ piece, layer }) => layer.treatment !== 'leave-out' && !layers[layer.id]?.hidden && !pieces[piece.id]?.hidden,
+    )
+  }
+  const inUse = computed(() => seenOf(shown.value))
+  return { plans, plan, drawing, shown, drawn, inUse, shapes, load, beside, keep, seenOf, clear }
 })

@@ -151,9 +151,56 @@ export const useJob = defineStore('job', () => {
   const repairStep = (key: string) =>
     revise('Repairing the step', (kept) => kept.map((s) => (s.key === key ? { ...s, repair: true } : s)))
 
+  /** Moves a step one place up or down; refused where a step would then stop. */
+  const moveStep = (key: string, by: -1 | 1) =>
+    revise('Putting steps in another order', (kept) => {
+      const at = kept.findIndex((s) => s.key === key)
+      const others = kept.filter((s) => s.key !== key)
+      return [...others.slice(0, at + by), kept[at], ...others.slice(at + by)]
+    })
+
+  /** A job of its own with the same files and steps, all of them or those up to one; its id. */
+  async function copy(name?: string, until?: string): Promise<string | null> {
+    try {
+      const made = await want(client.POST('/api/jobs/{job}/copies', { params: path(), body: { name, until } }))
+      return made.id
+    } catch (error) {
+      problem.value = error instanceof Refused ? error.sentence : String(error)
+      return null
+    }
+  }
+
   const dropStep = (key: string) => revise('Going through the steps', (kept) => kept.filter((s) => s.key !== key))
 
   const set = (what: string, settings: () => Settings) => revise(what, (kept) => kept, settings)
+
+  type OfPiece = NonNullable<Settings['pieces']>[string]
+  /** What is kept of pieces beside the steps: names, and what is hidden, locked or marked. */
+  function setPieces(what: string, pieces: string[], values: OfPiece) {
+    return set(what, () => {
+      const before = head.value!.settings.pieces ?? {}
+      return { pieces: { ...before, ...Object.fromEntries(pieces.map((id) => [id, { ...before[id], ...values }])) } }
+    })
+  }
+
+  const hiddenPieces = computed(() => {
+    const { pieces = {}, layers = {} } = head.value?.settings ?? {}
+    return [...Object.values(pieces), ...Object.values(layers)].filter((one) => one.hidden).length
+  })
+  /** Shows all layers and pieces that are hidden. */
+  function showAll() {
+    const shown = <T extends { hidden?: boolean }>(all: Record<string, T> = {}) =>
+      Object.fromEntries(Object.entries(all).map(([id, one]) => [id, { ...one, hidden: false }]))
+    return set('Showing all', () => ({ pieces: shown(head.value!.settings.pieces), layers: shown(head.value!.settings.layers) }))
+  }
+
+  type OfLayer = NonNullable<Settings['layers']>[string]
+  function setLayer(what: string, layer: string, values: OfLayer) {
+    return set(what, () => {
+      const before = head.value!.settings.layers ?? {}
+      return { layers: { ...before, [layer]: { ...before[layer], ...values } } }
+    })
+  }
 
   function setAside(key: string, away: boolean) {
     return set('Setting aside', () => {
@@ -204,7 +251,13 @@ export const useJob = defineStore('job', () => {
     revise,
     switchStep,
     dropStep,
+    moveStep,
+    copy,
     set,
+    setPieces,
+    setLayer,
+    hiddenPieces,
+    showAll,
     setAside,
     doubted,
     sizeIsRight,

@@ -37,7 +37,7 @@ function treat(layer: Layer, treatment: string) {
           {{ layer.name }} <span class="small quiet">{{ pictures && !pieces ? count(pictures, 'picture') : count(pieces, 'piece') }}</span>
         </span>
         <svg class="pattern" viewBox="0 0 40 6" aria-hidden="true">
-          <line x1="1" y1="3" x2="39" y2="3" :stroke-dasharray="PATTERN[layer.treatment]" />
+          <line x1="1" y1="3" x2="39" y2="3" :stroke-dasharray="PATTERN[layer.treatment].join(' ')" />
         </svg>
         <select
           :value="layer.treatment"

@@ -1,0 +1,70 @@
+"""to-layer: pieces moved to another layer, one that is there or a new one."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, replace
+
+from ..model import Document, Layer
+from ..model.errors import BadRequest, CannotDo
+from ..model.paint import Fill
+from .operation import Context, Operation, Outcome, parameter
+
+
+@dataclass(frozen=True)
+class ToLayer:
+    pieces: tuple[str, ...] = parameter(help="the pieces to move, by their ids")
+    layer: str = parameter("", help="the layer they go to, by its id; empty for a new one")
+    name: str = parameter("", help="what a new layer is called")
+    color: str = parameter("#1b2a4e", help="the material colour of a new layer")
+
+
+def run(document: Document, parameters: ToLayer, context: Context) -> Outcome:
+    """The pieces take the colour of the layer that they go to: a layer's colour is its material's."""
+    moved = set(parameters.pieces)
+    gone = moved - set(document.by_id)
+    if gone or not moved:
+        raise CannotDo("A piece that was to go to another layer is no longer there; pick again.")
+    layers, layer = _layer(document, parameters, context.key)
+    pieces = tuple(_onto(piece, layer) if piece.id in moved else piece for piece in document.pieces)
+    number = len(moved)
+    what = f"{number} pieces" if number > 1 else _called(document, moved)
+    made = replace(document, layers=layers, pieces=pieces)
+    return Outcome(made, f"{what} moved to {layer.name}", "", {"pieces": number})
+
+
+def _layer(document: Document, parameters: ToLayer, key: str) -> tuple[tuple[Layer, ...], Layer]:
+    if parameters.layer:
+        layer = document.layer_by_id.get(parameters.layer)
+        if layer is None:
+            raise CannotDo("The layer that these pieces were to go to is no longer there; choose another one.")
+        return document.layers, layer
+    if not parameters.name.strip():
+        raise BadRequest("Say which layer the pieces go to, or what a new one is called.")
+    layer = Layer(f"{key}:layer", parameters.name.strip()[:80], parameters.color)
+    return (*document.layers, layer), layer
+
+
+def _onto(piece, layer: Layer):
+    fill = Fill(layer.color, piece.fill.opacity) if piece.fill else None
+    stroke = replace(piece.stroke, color=layer.color) if piece.stroke and not piece.fill else piece.stroke
+    return replace(piece, layer=layer.id, fill=fill, stroke=stroke)
+
+
+def _called(document: Document, moved: set[str]) -> str:
+    name = next(document.by_id[identity].name for identity in moved)
+    return name or "A piece"
+
+
+def select(document: Document, parameters: ToLayer) -> tuple[str, ...]:
+    return parameters.pieces
+
+
+def repair(document: Document, parameters: ToLayer, pieces: tuple[str, ...]) -> ToLayer:
+    """Only the pieces that are still there, and where their layer is gone, the first one."""
+    layer = parameters.layer
+    if layer and layer not in document.layer_by_id:
+        layer = document.layers[0].id
+    return replace(parameters, pieces=pieces, layer=layer)
+
+
+OPERATION = Operation("to-layer", 1, "intake", "Move to a layer", ToLayer, run, select, repair)

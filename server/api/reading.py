@@ -1,0 +1,121 @@
+"""What is read off the work: of picked things, about a place, between two places, and what weeding leaves."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import asdict
+from functools import lru_cache
+
+from rest_framework.response import Response
+from rest_framework.views import APIView
+
+from hakobu import pipeline
+from hakobu.geometry import DRAWING_MM, Path
+from hakobu.geometry.nesting import shapes_of
+from hakobu.geometry.nodes import handles_of
+from hakobu.machines import machine_of, options_for
+from hakobu.model.nearby import Nearby
+from hakobu.model.reading import Pick, reading_of
+from jobs.store import load_document
+
+from . import serializers as s
+from .drawing import lines_of, packed
+from .views import answers, for_good, valid
+
+#: Files are written for weeding in this format where no machine is chosen.
+USUAL_FORMAT = "hpgl"
+#: A place that is meant to be on a line is off it by no more than chords are, twice.
+ON_LINE_MM = 2 * DRAWING_MM
+#: More handles than these are not told apart by anybody.
+MOST_HANDLES = 4000
+#: The fineness of the lines of machine files, as they are drawn.
+FINE_MM = 0.002
+
+
+@lru_cache(maxsize=4)
+def _nearby(document: str) -> Nearby:
+    return Nearby(load_document(document))
+
+
+class Reading(APIView):
+    @answers(s.ReadingOut, request=s.ReadingIn)
+    def post(self, request, document):
+        """The figures of what is picked."""
+        picks = [Pick(p["piece"], p.get("outline")) for p in valid(s.ReadingIn, request.data)["picks"]]
+        return Response(asdict(reading_of(load_document(document), picks)))
+
+
+class Near(APIView):
+    @answers(s.NearOut, request=s.PlaceIn)
+    def post(self, request, document):
+        """The line nearest to a place, and how far the next one is from it."""
+        place = valid(s.PlaceIn, request.data)
+        found = _nearby(document).at(place["x"], place["y"])
+        return Response({"line": asdict(found) if found else None})
+
+
+class Between(APIView):
+    @answers(s.BetweenOut, request=s.BetweenIn)
+    def post(self, request, document):
+        """How far two places are from each other; those that are meant to be on a line are moved onto it."""
+        asked, nearby = valid(s.BetweenIn, request.data), _nearby(document)
+        (ax, ay), (bx, by) = (
+            nearby.onto(end["x"], end["y"], ON_LINE_MM) if end["on_line"] else (end["x"], end["y"])
+            for end in (asked["first"], asked["last"])
+        )
+        across, down = bx - ax, by - ay
+        length = math.hypot(across, down)
+        return Response(
+            {"first": [ax, ay], "last": [bx, by], "distance_mm": length, "across_mm": across, "down_mm": down}
+        )
+
+
+class Handles(APIView):
+    @answers(s.HandlesOut, request=s.HandlesIn)
+    def post(self, request, document):
+        """The handles of some pieces: of each, x and y of its node and of its end."""
+        found = load_document(document).by_id
+        pieces = [found[piece] for piece in valid(s.HandlesIn, request.data)["pieces"] if piece in found]
+        handles = handles_of(Path.concatenate(piece.path for piece in pieces))
+        return Response({"handles": packed(handles[:MOST_HANDLES], "<f4")})
+
+
+class Apart(APIView):
+    @answers(s.ApartOut)
+    def get(self, request, document):
+        """The shapes of each path that has several: the outlines of each, the outer one first."""
+        paths = {piece.path.digest: piece.path for piece in load_document(document).pieces if len(piece.path) > 1}
+        shapes = {digest: shapes_of(path) for digest, path in paths.items()}
+        return for_good({"paths": {digest: found for digest, found in shapes.items() if len(found) > 1}})
+
+
+class Weeded(APIView):
+    @answers(s.WeededOut)
+    def get(self, request, document, machine):
+        """What remains of each cut layer, by the machine's own files, read back. machine: its id, or "any"."""
+        return for_good(_weeded(document, machine))
+
+
+@lru_cache(maxsize=8)
+def _weeded(document: str, machine: str) -> dict:
+    made = None if machine == "any" else machine_of(machine)
+    options = options_for(made) if made else None
+    format_id = made.format if made else USUAL_FORMAT
+    layers = pipeline.weed(load_document(document), format_id, options)
+    return {"format": format_id, "layers": [_layer_out(layer) for layer in layers]}
+
+
+def _layer_out(made: pipeline.WeededLayer) -> dict:
+    remaining = made.weeded.remaining
+    return {
+        "layer": made.layer.id,
+        "color": made.layer.color,
+        "pieces": len(remaining),
+        "area_mm2": made.weeded.area_mm2,
+        "waste": made.weeded.waste,
+        "open_lines": made.weeded.open_lines,
+        "loose": sum(face.loose for face in remaining),
+        "staying": lines_of(Path.concatenate(face.path for face in remaining if not face.loose)),
+        "lifted": lines_of(Path.concatenate(face.path for face in remaining if face.loose)),
+        "strokes": lines_of(made.strokes, FINE_MM),
+    }

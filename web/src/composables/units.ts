@@ -1,0 +1,27 @@
+import { computed, ref } from 'vue'
+
+import { MM_PER_INCH } from './lengths'
+
+type Unit = 'mm' | 'in'
+const KEPT = 'hakobu-unit'
+const stored = (): Unit => (globalThis.localStorage?.getItem(KEPT) === 'in' ? 'in' : 'mm')
+const unit = ref<Unit>(stored())
+
+/** How numbers are written: the person's own language says how, and their choice says in which unit. */
+const locale = typeof navigator === 'undefined' ? 'en' : navigator.language || 'en'
+const DIGITS: Record<Unit, number> = { mm: 2, in: 3 }
+const number = (value: number, digits: number) => value.toLocaleString(locale, { maximumFractionDigits: digits })
+
+export function useUnits() {
+  const text = (mm: number) => (unit.value === 'in' ? `${number(mm / MM_PER_INCH, DIGITS.in)} in` : `${number(mm, DIGITS.mm)} mm`)
+  const area = (mm2: number) => {
+    if (unit.value === 'in') return `${number(mm2 / MM_PER_INCH ** 2, 3)} in²`
+    return mm2 >= 10_000 ? `${number(mm2 / 100, 1)} cm²` : `${number(mm2, 1)} mm²`
+  }
+  const size = (width: number, height: number) => `${text(width).split(' ')[0]} × ${text(height)}`
+  function toggle() {
+    unit.value = unit.value === 'mm' ? 'in' : 'mm'
+    globalThis.localStorage?.setItem(KEPT, unit.value)
+  }
+  return { unit: computed(() => unit.value), text, size, area, toggle, locale }
+}

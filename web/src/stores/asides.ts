@@ -1,0 +1,46 @@
+import { defineStore } from 'pinia'
+import { ref, shallowReactive } from 'vue'
+
+import { client, Refused, want } from '@/api/client'
+import type { Weeded } from '@/api/types'
+
+type Apart = Record<string, number[][]>
+
+/** What some looks need beside the drawing, fetched when it is first looked at: what weeding leaves, and which outlines
+ * belong together. */
+export const useAsides = defineStore('asides', () => {
+  const weeded = shallowReactive(new Map<string, Weeded>())
+  const apart = shallowReactive(new Map<string, Apart>())
+  const problem = ref('')
+  const busy = ref(0)
+  const under = new Set<string>()
+  const MOST = 6
+
+  async function once<T>(kept: Map<string, T>, key: string, name: string, fetch: () => Promise<T>) {
+    if (kept.has(key) || under.has(name + key)) return
+    under.add(name + key)
+    busy.value++
+    problem.value = ''
+    try {
+      kept.set(key, await fetch())
+      if (kept.size > MOST) kept.delete(kept.keys().next().value!)
+    } catch (error) {
+      problem.value = error instanceof Refused ? error.sentence : String(error)
+    } finally {
+      under.delete(name + key)
+      busy.value--
+    }
+  }
+
+  const keyOf = (document: string, machine: string | null | undefined) => `${document}@${machine || 'any'}`
+
+  const wantWeeded = (document: string, machine: string | null | undefined) =>
+    once(weeded, keyOf(document, machine), 'weeded', () =>
+      want(client.GET('/api/documents/{document}/weeded/{machine}', { params: { path: { document, machine: machine || 'any' } } })),
+    )
+
+  const wantApart = (document: string) =>
+    once(apart, document, 'apart', async () => (await want(client.GET('/api/documents/{document}/apart', { params: { path: { document } } }))).paths)
+
+  return { weeded, apart, problem, busy, keyOf, wantWeeded, wantApart }
+})
