@@ -7,7 +7,7 @@ import { spreadOf } from '@/canvas/spread'
 import type { Drawn } from '@/stores/drawing'
 
 const ring = (x: number, y: number, r: number, n = 200, back = false): number[] =>
-  Array.from({ length: n + 1 }, (_, i) => ((back ? -i : i) / n) * 2 * Math.PI).flatMap((t) => [x + r * Math.cos(t), y + r * Math.sin(t)])
+  Array.from({ length: n + 1 }, (_, i) => ((back ? -(i % n) : i % n) / n) * 2 * Math.PI).flatMap((t) => [x + r * Math.cos(t), y + r * Math.sin(t)])
 
 export function shapeFrom(rings: number[][], closed = true): Shape {
   const points = Float32Array.from(rings.flat())
