@@ -13,7 +13,8 @@ from statistics import median
 HERE = Path(__file__).resolve().parent
 sys.path[:0] = [str(HERE), str(HERE.parent / "core")]
 
-import distances  # noqa: E402  (the folder has just been put on the path)
+import bench  # noqa: E402  (the folder has just been put on the path)
+import distances  # noqa: E402
 import exchange  # noqa: E402
 import geometry  # noqa: E402
 import pictures  # noqa: E402
@@ -28,6 +29,7 @@ FIGURES |= {
     "offset": distances.distances,
     "trace": pictures.trace,
     "preview": preview.preview,
+    "web": bench.bench,
 }
 RUNS = 7
 #: Of what takes longer than this in all, in seconds, there are fewer runs, and the first is counted.

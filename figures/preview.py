@@ -72,7 +72,7 @@ def _open(page: Page, address: str, megapixels: float) -> None:
 
 def _begin(page: Page, megapixels: float) -> None:
     file = {"name": f"figure-{megapixels:g}.png", "mimeType": "image/png", "buffer": picture(megapixels)}
-    page.get_by_label("Choose a design").set_input_files(file)
+    page.get_by_label("Choose designs").set_input_files(file)
 
 
 def _dragged(page: Page, megapixels: float) -> str:

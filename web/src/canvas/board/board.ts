@@ -57,6 +57,14 @@ class Picture {
   }
 }
 
+interface Asked {
+  number: number
+  camera: Camera
+  version: number
+  points: number
+  coarse: boolean
+}
+
 /** Shows a scene through a camera, in every frame: painted at once where that is quick; else by a painter aside, whose
  * last picture is moved until the next is there, over a coarse one of everything. How quick it is, frames tell. */
 export class Board {
@@ -75,7 +83,8 @@ export class Board {
   private told = -1
   private sharpOf = -1
   private coarseOf = -1
-  private asked: { number: number; camera: Camera; version: number; points: number; coarse: boolean } | null = null
+  /** What is under way, the newest last: one that is asked for meanwhile may take its place. */
+  private asked: Asked[] = []
   private number = 0
 
   constructor(private readonly host: HTMLElement) {
@@ -156,15 +165,16 @@ export class Board {
     this.pointMs += BELIEVED * (pointMs - this.pointMs)
   }
 
-  /** Asks the painter for the view, or for the coarse picture of everything; one picture is under way at a time. */
+  /** Asks the painter for the view, or for the coarse picture of everything once nothing else is to be painted. */
   private ask(camera: Camera | null): void {
-    if (this.asked) return
+    const last = this.asked.at(-1)
+    if (!camera && last) return
     const box = camera ? null : boxOfScene(this.scene)
     const wanted = camera ? widened(camera, AROUND) : box && whole(box, COARSE_PX)
-    if (!wanted) return
+    if (!wanted || (last && last.version === this.version && sameCamera(last.camera, wanted))) return
     const painter = this.awake()
     if (this.told !== this.version) this.tell(painter)
-    this.asked = { number: ++this.number, camera: wanted, version: this.version, points: pointsSeen(this.scene, wanted), coarse: !camera }
+    this.asked.push({ number: ++this.number, camera: wanted, version: this.version, points: pointsSeen(this.scene, wanted), coarse: !camera })
     painter.postMessage({ kind: 'paint', camera: wanted, number: this.number } satisfies ToPainter)
   }
 
@@ -187,9 +197,10 @@ export class Board {
   }
 
   private got({ bitmap, number, spent }: FromPainter): void {
-    const asked = this.asked
-    this.asked = null
-    if (!asked || asked.number !== number) return bitmap.close()
+    const asked = this.asked.find((one) => one.number === number)
+    // Those asked for before it were passed over.
+    this.asked = this.asked.filter((one) => one.number > number)
+    if (!asked || !bitmap) return bitmap?.close()
     if (asked.coarse) {
       this.coarse.take(bitmap, asked.camera)
       this.coarse.hide()
