@@ -22,7 +22,7 @@ ARGUMENTS = ["--headless", "--no-sandbox", "--disable-gpu", "--no-first-run"]
 EACH, PITCH_MM = 100, 10.0
 SIZES = (50_000, 300_000)
 #: So many gestures, each of so many moves.
-GESTURES, MOVES = 8, 24
+GESTURES, MOVES = 20, 24
 PLACES = 300
 #: Notes when frames come, and when the work is sharp.
 WATCH = """() => {
@@ -180,5 +180,5 @@ def _moved(page: Page, name: str) -> Iterator[str]:
         sharp.append(max(page.evaluate("sharpAt") - ended, 0.0))
     yield (
         f"{name}, dragged and zoomed: frame median {np.median(frames):.0f} ms, p95 {_high(frames):.0f} ms, "
-        f"of {len(frames)}; sharp after median {np.median(sharp):.0f} ms, at most {max(sharp):.0f} ms."
+        f"of {len(frames)}; sharp after median {np.median(sharp):.0f} ms, p95 {_high(sharp):.0f} ms."
     )

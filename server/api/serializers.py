@@ -78,6 +78,7 @@ class RevisionOut(s.Serializer):
     created = s.DateTimeField()
     settings = Settings()
     document = s.CharField()
+    parent_document = s.CharField(allow_null=True, help_text="as it was before the last change")
     figures = FiguresOut()
     size_in_words = s.CharField()
     steps = StepOut(many=True)
@@ -110,6 +111,7 @@ class RunOut(s.Serializer):
 class JobOut(s.Serializer):
     id = s.UUIDField()
     name = s.CharField()
+    is_demo = s.BooleanField()
     changed = s.DateTimeField()
     head = RevisionOut()
     can_undo = s.BooleanField()
@@ -143,6 +145,9 @@ class RevisionIn(s.Serializer):
     based_on = s.IntegerField()
     steps = StepIn(many=True)
     settings = Settings(required=False)
+    token = s.CharField(
+        required=False, max_length=40, help_text="any word of its own; asked for again with it, nothing is done twice"
+    )
 
 
 class HeadIn(s.Serializer):

@@ -24,6 +24,7 @@ def job_out(job: Job) -> dict:
     return {
         "id": job.id,
         "name": job.name,
+        "is_demo": job.origin.startswith("demo/"),
         "changed": job.changed,
         "head": revision_out(head),
         "can_undo": head.parent_id is not None,
@@ -82,6 +83,7 @@ def revision_out(revision: Revision) -> dict:
         "created": revision.created,
         "settings": revision.settings,
         "document": revision.document_id,
+        "parent_document": revision.parent.document_id if revision.parent_id else None,
         "figures": _figures(revision.document_id),
         "size_in_words": in_words(*document.extent_mm) if document.pieces or document.pictures else "",
         "steps": [step_out(row) for row in rows],

@@ -111,13 +111,16 @@ class Revisions(APIView):
     def post(self, request, job):
         """A new head: steps kept by key, changed, or new. 409 where the head is no longer what it is based on."""
         data, found = valid(s.RevisionIn, request.data), _job(job)
-        based_on = data["based_on"]
+        based_on, token = data["based_on"], data.get("token", "")
+        if token and found.revisions.filter(token=token).exists():
+            # It was made, and only its answer was lost.
+            return _made(job, None)
         steps, settling = history.steps_from_request(found, based_on, data["steps"])
         base = get_object_or_404(Revision, pk=based_on, job=found)
         settings = {**base.settings, **history.checked_settings(data.get("settings", {}))}
         if effort.of_steps(found, steps) > effort.LONG:
-            return _made(job, runs.ask_revision(found, based_on, steps, settings, settling))
-        history.add_revision(found, based_on, steps, settings, settling=settling)
+            return _made(job, runs.ask_revision(found, based_on, steps, settings, settling, token))
+        history.add_revision(found, based_on, steps, settings, settling=settling, token=token)
         return _made(job, None)
 
 

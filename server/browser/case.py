@@ -36,6 +36,25 @@ DROP = """([selector, name, base64]) => {
 }"""
 
 
+#: Colours on the canvas, red, green and blue: of lines, and of what needs attention.
+INK, FLAG = (27, 42, 78), (194, 54, 31)
+#: How many pixels of the board are of a colour, or a tint of it, through all of its canvases that are seen.
+PAINTED = """([red, green, blue]) => {
+  let count = 0
+  for (const canvas of document.querySelectorAll('.board canvas')) {
+    if (canvas.style.visibility === 'hidden') continue
+    const copy = new OffscreenCanvas(canvas.width, canvas.height).getContext('2d')
+    copy.drawImage(canvas, 0, 0)
+    const { data } = copy.getImageData(0, 0, canvas.width, canvas.height)
+    for (let i = 0; i < data.length; i += 4) {
+      const off = Math.abs(data[i] - red) + Math.abs(data[i + 1] - green) + Math.abs(data[i + 2] - blue)
+      if (data[i + 3] > 60 && off < 40) count++
+    }
+  }
+  return count
+}"""
+
+
 class BrowserCase(StaticLiveServerTestCase):
     @classmethod
     def setUpClass(cls):
@@ -103,6 +122,18 @@ class BrowserCase(StaticLiveServerTestCase):
         self.page.get_by_role("button", name="Drop designs here").wait_for()
         self.drop(".jobs", name, (DEMO / name).read_bytes())
         expect(self.page.locator(".work")).to_be_visible()
+
+    def painted(self, color: tuple[int, int, int] = INK) -> int:
+        """How many pixels of a colour there are on the work, once it is sharp."""
+        expect(self.page.locator(".board").first).to_have_attribute("data-state", "sharp")
+        return self.page.evaluate(PAINTED, list(color))
+
+    def until(self, holds) -> None:
+        """Waits for something to hold that the page does not tell by itself."""
+        end = time.monotonic() + PATIENCE_MS / 1000
+        while not holds():
+            self.assertLess(time.monotonic(), end, "it does not come to hold")
+            time.sleep(0.1)
 
     def go(self, station: str, page: Page | None = None) -> None:
         (page or self.page).get_by_role("navigation").get_by_role("link", name=station).click()

@@ -130,7 +130,7 @@ class Journey(TraceCase):
         expect(panel).to_contain_text("Nothing was found")
 
         page.get_by_role("button", name="Change the step: Traced by darkness, 70 %").click()
-        page.get_by_role("button", name="Change", exact=True).click()
+        page.get_by_role("button", name="Reopen", exact=True).click()
         self.traced()
         self.set("Darkness", "30")
         self.keep("Keep this change")
@@ -207,7 +207,7 @@ class Station(TraceCase):
         for _ in range(30):
             page.keyboard.press("ArrowRight")
         self.assertNotEqual(page.get_by_label("Smallest bit kept, typed").input_value(), before)
-        divider = page.get_by_role("slider", name="Where the picture ends")
+        divider = page.get_by_role("slider", name="Where picture ends")
         divider.focus()
         share = int(divider.get_attribute("aria-valuenow"))
         page.keyboard.press("ArrowLeft")

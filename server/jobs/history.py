@@ -116,6 +116,7 @@ def add_revision(
     settling: Mapping[str, str] = {},
     progress: Progress = silent,
     fence: Callable[[], None] | None = None,
+    token: str = "",
 ) -> Revision:
     """A new head. Raises Changed where the head is no longer what it was based on, and the error of a
     new or changed step that cannot be done: then nothing is kept. A later step that stops is kept with its mark.
@@ -151,6 +152,7 @@ def add_revision(
             document_id=keep_document(final),
             settings=dict(settings),
             what=_what(chain, base, before, settings)[:200],
+            token=token,
         )
         _place_steps(revision, chain, before)
         locked.head = locked.tip = revision

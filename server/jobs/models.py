@@ -78,14 +78,21 @@ class StepVersion(models.Model):
 
 
 class Revision(models.Model):
-    """An immutable state of a job. settings: material, machine, layers, findings set aside. what: what was done."""
+    """An immutable state of a job. settings: material, machine, layers, pieces, findings set aside. what: what was
+    done. token: by which whoever asked for it knows it, where the answer was lost and it is asked for again."""
 
     job = models.ForeignKey(Job, on_delete=models.CASCADE, related_name="revisions")
     parent = models.ForeignKey("self", null=True, on_delete=models.RESTRICT, related_name="children")
     document = models.ForeignKey(StoredDocument, on_delete=models.PROTECT)
     settings = models.JSONField(default=dict)
     what = models.CharField(max_length=200, default="")
+    token = models.CharField(max_length=40, default="", blank=True)
     created = models.DateTimeField(auto_now_add=True)
+
+    class Meta:
+        constraints = [
+            models.UniqueConstraint(fields=["job", "token"], condition=~models.Q(token=""), name="one_revision_a_token")
+        ]
 
 
 class Run(models.Model):

@@ -36,12 +36,15 @@ def ask(job: Job, kind: str, request: dict[str, Any]) -> Run:
     return run
 
 
-def ask_revision(job: Job, based_on: int, steps: list[Step], settings: dict, settling: dict[str, str]) -> Run:
+def ask_revision(
+    job: Job, based_on: int, steps: list[Step], settings: dict, settling: dict[str, str], token: str
+) -> Run:
     request = {
         "based_on": based_on,
         "steps": [step.as_json() for step in steps],
         "settings": settings,
         "settling": settling,
+        "token": token,
     }
     return ask(job, "revision", request)
 
@@ -128,6 +131,7 @@ def _revision(run: Run, attempt: int, progress: Progress) -> None:
         settling=request["settling"],
         progress=progress,
         fence=lambda: _finish(run.pk, attempt),
+        token=request.get("token", ""),
     )
 
 

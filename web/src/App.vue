@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { announced } from '@/composables/announce'
 import { useShade } from '@/composables/shade'
 
 useShade()
@@ -7,5 +8,6 @@ useShade()
 <template>
   <v-app>
     <router-view />
+    <div class="unseen" role="status" aria-live="polite" data-announced>{{ announced }}</div>
   </v-app>
 </template>

@@ -34,7 +34,7 @@ function job(head: number, aside: string[] = []): Job {
       what: '',
       created: '2026-01-01T00:00:00Z',
       settings: { set_aside: aside },
-      document: `d${head}`,
+      parent_document: null, document: `d${head}`,
       figures,
       size_in_words: '',
       steps: [],

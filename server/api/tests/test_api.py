@@ -3,6 +3,7 @@
 import base64
 import json
 from pathlib import Path
+from typing import NamedTuple
 from unittest import mock
 
 import numpy as np
@@ -17,6 +18,37 @@ TWICE = b"""<svg xmlns="http://www.w3.org/2000/svg" width="100mm" height="100mm"
 
 
 KETTLE = Path(__file__).parents[3] / "demo" / "files" / "kettle.png"
+
+
+class Unpacked(NamedTuple):
+    points: np.ndarray
+    counts: np.ndarray
+    nodes: np.ndarray
+    closed: bytes
+    corners: bytes
+
+
+def unpacked(data: bytes) -> dict[str, Unpacked]:
+    """Paths by their hashes, as api/drawing.py packs them."""
+    size = int.from_bytes(data[:4], "little")
+    table, at = json.loads(data[4 : 4 + size]), 4 + size
+    points, outlines, nodes = (sum(row[k] for row in table) for k in (1, 2, 3))
+    arrays = []
+    for count, kind in ((2 * points, "<f4"), (outlines, "<u4"), (2 * nodes, "<f4"), (outlines, "u1"), (nodes, "u1")):
+        arrays.append(np.frombuffer(data, kind, count, at))
+        at += arrays[-1].nbytes
+    assert at == len(data)
+    made, (p, k, n) = {}, (0, 0, 0)
+    for digest, own_points, own_outlines, own_nodes in table:
+        made[digest] = Unpacked(
+            arrays[0][2 * p : 2 * (p + own_points)].reshape(-1, 2),
+            arrays[1][k : k + own_outlines],
+            arrays[2][2 * n : 2 * (n + own_nodes)].reshape(-1, 2),
+            arrays[3][k : k + own_outlines].tobytes(),
+            arrays[4][n : n + own_nodes].tobytes(),
+        )
+        p, k, n = p + own_points, k + own_outlines, n + own_nodes
+    return made
 
 
 class Case(TestCase):
@@ -35,6 +67,9 @@ class Case(TestCase):
         kept = [{"key": step["key"]} for step in job["head"]["steps"]]
         body = {"based_on": job["head"]["id"], "steps": [*kept, *steps], **more}
         return self.send(f"/api/jobs/{job['id']}/revisions", body)
+
+    def paths(self, document: str, **query) -> dict[str, "Unpacked"]:
+        return unpacked(self.client.get(f"/api/documents/{document}/paths", query).content)
 
     def findings(self, job: dict) -> list[dict]:
         return self.client.get(f"/api/revisions/{job['head']['id']}/findings").json()
@@ -97,14 +132,15 @@ class Drawn(Case):
     def test_polylines_nodes_and_only_what_is_new(self):
         job = self.begin()
         drawing = self.client.get(f"/api/documents/{job['head']['document']}/drawing").json()
-        square = drawing["paths"][drawing["pieces"][0]["path"]]
-        points = np.frombuffer(base64.b64decode(square["points"]), "<f4").reshape(-1, 2)
-        self.assertEqual(points.tolist(), [[10, 10], [40, 10], [40, 40], [10, 40], [10, 10]])
-        self.assertEqual(base64.b64decode(square["corners"]), b"\x01" * 4)
-        self.assertEqual((len(drawing["pieces"]), len(drawing["paths"])), (3, 2))
+        paths = self.paths(job["head"]["document"])
+        square = paths[drawing["pieces"][0]["path"]]
+        self.assertEqual(square.points.tolist(), [[10, 10], [40, 10], [40, 40], [10, 40], [10, 10]])
+        self.assertEqual((square.counts.tolist(), square.closed, square.corners), ([5], b"\x01", b"\x01" * 4))
+        self.assertEqual(square.nodes.tolist(), square.points[:-1].tolist())
+        self.assertEqual((len(drawing["pieces"]), len(paths)), (3, 2))
         bigger = self.revise(job, {"operation": "mend"}).json()["head"]["document"]
-        again = self.client.get(f"/api/documents/{bigger}/drawing", {"since": job["head"]["document"]}).json()
-        self.assertEqual((len(again["pieces"]), again["paths"]), (2, {}))
+        again = self.client.get(f"/api/documents/{bigger}/drawing").json()
+        self.assertEqual((len(again["pieces"]), self.paths(bigger, since=job["head"]["document"])), (2, {}))
 
     def test_documents_never_change_under_their_address(self):
         job = self.begin()

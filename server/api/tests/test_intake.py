@@ -1,6 +1,5 @@
 """Intake over the API: archives to choose from, a newer version of a file, the sizes a file may be meant to have."""
 
-import base64
 import io
 import zipfile
 from datetime import timedelta
@@ -107,9 +106,8 @@ class Small(Case):
     def test_what_is_small_is_drawn_as_finely_as_it_is_looked_at(self):
         circle = b'<svg xmlns="http://www.w3.org/2000/svg" width="4mm" height="4mm" viewBox="0 0 4 4"><circle cx="2" cy="2" r="1"/></svg>'
         job = self.upload(circle, "rivet.svg").json()
-        drawing = self.client.get(f"/api/documents/{job['head']['document']}/drawing").json()
-        (path,) = drawing["paths"].values()
-        points = np.frombuffer(base64.b64decode(path["points"]), np.float32).reshape(-1, 2) - 2
+        (path,) = self.paths(job["head"]["document"]).values()
+        points = path.points - 2
         middles = (points[1:] + points[:-1]) / 2
         self.assertLess(1 - np.hypot(*middles.T).min(), 2 / 4000)
 

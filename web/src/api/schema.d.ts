@@ -641,6 +641,7 @@ export interface components {
             /** Format: uuid */
             id: string;
             name: string;
+            is_demo: boolean;
             /** Format: date-time */
             changed: string;
             head: components["schemas"]["RevisionOut"];
@@ -922,6 +923,8 @@ export interface components {
             based_on: number;
             steps: components["schemas"]["StepInRequest"][];
             settings?: components["schemas"]["SettingsRequest"];
+            /** @description any word of its own; asked for again with it, nothing is done twice */
+            token?: string;
         };
         RevisionOut: {
             id: number;
@@ -931,6 +934,8 @@ export interface components {
             created: string;
             settings: components["schemas"]["Settings"];
             document: string;
+            /** @description as it was before the last change */
+            parent_document: string | null;
             figures: components["schemas"]["FiguresOut"];
             size_in_words: string;
             steps: components["schemas"]["StepOut"][];

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { useIntake } from '@/stores/intake'
 import { useJob } from '@/stores/job'
+import { words } from '@/words'
 
 import RefusedFiles from './RefusedFiles.vue'
 
@@ -42,6 +43,13 @@ async function theirs() {
       />
     </div>
     <RefusedFiles />
+    <div v-if="jobs.unsent" class="notice" role="alert">
+      <p><b>{{ words.offline.title }}</b> {{ words.offline.kept(jobs.unsent.what) }}</p>
+      <div class="row">
+        <v-btn size="small" color="primary" @click="jobs.unsent.again()">{{ words.offline.again }}</v-btn>
+        <v-btn size="small" variant="text" @click="jobs.unsent = null">{{ words.offline.drop }}</v-btn>
+      </div>
+    </div>
     <div v-if="jobs.overtaken" class="notice" role="alert">
       <p><b>This job was changed in another window.</b> Your last change was not made yet.</p>
       <div class="row">

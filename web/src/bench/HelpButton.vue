@@ -3,45 +3,46 @@ import { mdiHelpCircleOutline } from '@mdi/js'
 import { ref } from 'vue'
 
 import { useKeys } from '@/composables/keys'
+import { useTour } from '@/composables/tour'
+import { words } from '@/words'
 
 import IconButton from './IconButton.vue'
 
+/** The sheet of the keys, what the words mean, and the tour again. */
 const open = ref(false)
+const tour = useTour()
 useKeys({ '?': () => (open.value = true) })
+const w = words.help
 
-const KEYS: [string, string][] = [
-  ['1', 'Art: as it will look'],
-  ['2', 'Lines: what the tool follows'],
-  ['0', 'show everything'],
-  ['+ and -', 'nearer, farther; the wheel does it at the pointer'],
-  ['arrows', 'move the work, when it is in focus; or drag it'],
-  ['n and p', 'next and previous finding'],
-  ['m', 'take the mend that is shown'],
-  ['Ctrl z', 'go back one step'],
-  ['Ctrl Shift z', 'come forward again'],
-  ['?', 'this list'],
-]
+function again() {
+  open.value = false
+  tour.begin()
+}
 </script>
 
 <template>
-  <IconButton :icon="mdiHelpCircleOutline" name="Help" keys="?" @press="open = true" />
-  <v-dialog v-model="open" max-width="520">
+  <IconButton :icon="mdiHelpCircleOutline" :name="w.name" keys="?" @press="open = true" />
+  <v-dialog v-model="open" max-width="760">
     <section class="help">
-      <h2>Keys, and what the words mean</h2>
-      <dl>
-        <template v-for="[key, what] in KEYS" :key="key">
-          <dt>
-            <kbd>{{ key }}</kbd>
-          </dt>
-          <dd>{{ what }}</dd>
-        </template>
-      </dl>
-      <p class="quiet">
-        A <em>piece</em> is what comes away as one. A <em>layer</em> is what is made of one material or by one tool. A
-        <em>finding</em> is a fault with its place; a <em>mend</em> is the change that removes it. Every step is kept as
-        it is made.
-      </p>
-      <v-btn color="primary" @click="open = false">Close</v-btn>
+      <h2>{{ w.title }}</h2>
+      <div class="groups">
+        <div v-for="group in w.groups" :key="group.name">
+          <h3>{{ group.name }}</h3>
+          <dl>
+            <template v-for="[key, what] in group.keys" :key="key">
+              <dt>
+                <kbd>{{ key }}</kbd>
+              </dt>
+              <dd>{{ what }}</dd>
+            </template>
+          </dl>
+        </div>
+      </div>
+      <p class="quiet">{{ w.meaning }}</p>
+      <div class="row">
+        <v-btn color="primary" @click="open = false">{{ w.close }}</v-btn>
+        <v-btn v-if="tour.possible" variant="text" @click="again">{{ w.tour }}</v-btn>
+      </div>
     </section>
   </v-dialog>
 </template>
@@ -55,14 +56,25 @@ const KEYS: [string, string][] = [
   display: grid;
   gap: 16px;
   justify-items: start;
+  overflow: auto;
+}
+.groups {
+  display: grid;
+  grid-template-columns: repeat(auto-fit, minmax(300px, 1fr));
+  gap: 16px 32px;
+  width: 100%;
 }
 dl {
   display: grid;
-  grid-template-columns: max-content 1fr;
-  gap: 6px 16px;
-  margin: 0;
+  grid-template-columns: minmax(84px, max-content) 1fr;
+  gap: 5px 12px;
+  margin: 6px 0 0;
 }
 dd {
   margin: 0;
+}
+.row {
+  display: flex;
+  gap: 8px;
 }
 </style>

@@ -17,12 +17,13 @@ const LOOKS: { id: Look; key: string }[] = [
   { id: 'weeded', key: '3' },
   { id: 'spread', key: '4' },
 ]
-/** The document after each step, the newest first. */
-const states = computed(() =>
-  (jobs.head?.steps ?? [])
-    .flatMap((step) => (step.document ? [{ document: step.document, name: words.looks.after(step.title) }] : []))
-    .reverse(),
-)
+/** The document before the last change, and after each step, the newest first. */
+const states = computed(() => {
+  const steps = jobs.head?.steps ?? []
+  const after = steps.flatMap((step) => (step.document ? [{ document: step.document, name: words.looks.after(step.title) }] : []))
+  const parent = jobs.head?.parent_document
+  return [...(parent ? [{ document: parent, name: words.looks.parent }] : []), ...after.reverse()]
+})
 const also = computed(() => {
   const known = new Set(states.value.map((state) => state.document))
   return bench.views.filter((view) => view.document && !known.has(view.document)).map(({ document, name }) => ({ document, name }))

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { computed, onMounted, onUnmounted, ref, watch } from 'vue'
-import { useRoute } from 'vue-router'
+import { useRoute, useRouter } from 'vue-router'
 
 import { Refused } from '@/api/client'
 import type { Station, StepDone } from '@/api/types'
@@ -9,6 +9,7 @@ import BenchNotices from '@/bench/BenchNotices.vue'
 import LookSwitch from '@/bench/LookSwitch.vue'
 import PickedBar from '@/bench/PickedBar.vue'
 import RulerNote from '@/bench/RulerNote.vue'
+import TourCard from '@/bench/TourCard.vue'
 import SideTabs from '@/bench/SideTabs.vue'
 import WeededNote from '@/bench/WeededNote.vue'
 import { STATIONS } from '@/bench/stations'
@@ -25,15 +26,18 @@ import WorkCanvas from '@/canvas/WorkCanvas.vue'
 import { useDrop } from '@/composables/drop'
 import { useKeys } from '@/composables/keys'
 import { usePaste } from '@/composables/paste'
+import { announce } from '@/composables/announce'
+import { useTour } from '@/composables/tour'
 import { useSides, type Seen } from '@/composables/sides'
 import { useBench } from '@/stores/bench'
 import { useDrawing } from '@/stores/drawing'
 import { useIntake } from '@/stores/intake'
 import { useJob } from '@/stores/job'
-import { usePicks } from '@/stores/picks'
+import { usePicks, type Level } from '@/stores/picks'
 import { useRuler } from '@/stores/ruler'
 import { useLibrary } from '@/stores/library'
 import { useTrace } from '@/stores/trace'
+import { words } from '@/words'
 
 const props = defineProps<{ job: string; station?: string }>()
 const station = computed<Station>(() => (props.station || 'intake') as Station)
@@ -47,6 +51,8 @@ const trace = useTrace()
 const picks = usePicks()
 const ruler = useRuler()
 const route = useRoute()
+const router = useRouter()
+const tour = useTour()
 const canvas = ref<InstanceType<typeof WorkCanvas> | null>(null)
 
 const PANELS = { intake: IntakePanel, trace: TracePanel, check: CheckPanel, handover: HandoverPanel }
@@ -164,6 +170,24 @@ watch(
   },
 )
 
+/** What happens is said for those who do not see it. */
+watch(
+  () => jobs.head?.id,
+  (now, before) => before && jobs.head && announce(words.live.did(jobs.head.what, jobs.head.figures.pieces, jobs.head.figures.nodes)),
+)
+watch(
+  () => picks.picks,
+  (some) => announce(some.length ? words.live.picked(some.length === 1 ? picks.byId.get(some[0].piece)?.piece.name || words.picked.unnamed : words.picked.several(some.length, picks.pieces.length)) : words.live.letGo),
+)
+watch(
+  () => bench.look,
+  (look) => announce(words.live.look(words.looks[look].name)),
+)
+watch(
+  () => !!jobs.job?.is_demo && !!drawing.drawn.length,
+  (there) => tour.arrive(there),
+)
+
 /** Whoever comes back to this window sees what happened in others meanwhile. */
 function returned() {
   if (document.visibilityState === 'visible' && jobs.job && !jobs.busy && !jobs.overtaken) void jobs.refresh()
@@ -173,12 +197,24 @@ onMounted(() => {
   void load()
   document.addEventListener('visibilitychange', returned)
 })
+const sendAgain = () => void jobs.unsent?.again()
+onMounted(() => window.addEventListener('online', sendAgain))
 onUnmounted(() => {
+  window.removeEventListener('online', sendAgain)
+  tour.arrive(false)
   document.removeEventListener('visibilitychange', returned)
   bench.clear()
   picks.clear()
   trace.close()
 })
+
+const LEVELS: Level[] = ['piece', 'outline', 'node']
+/** The station before or after this one, of those on the route. */
+function toStation(by: 1 | -1) {
+  const there = STATIONS.filter((one) => one.id !== 'trace' || station.value === 'trace' || drawing.drawing?.pictures.length)
+  const next = there[there.findIndex((one) => one.id === station.value) + by]
+  if (next) void router.push({ name: 'bench', params: { job: props.job, station: next.id } })
+}
 
 /** What is out is put away, one thing after the other. */
 function putAway() {
@@ -200,6 +236,10 @@ useKeys({
   r: () => (bench.ruler = !bench.ruler),
   ',': () => picks.step(-1),
   '.': () => picks.step(1),
+  o: () => (picks.level = LEVELS[(LEVELS.indexOf(picks.level) + 1) % LEVELS.length]),
+  h: () => picks.pieces.length && void jobs.setPieces(words.picked.hiding, picks.pieces, { hidden: true }),
+  '[': () => toStation(-1),
+  ']': () => toStation(1),
   'ctrl+a': () => picks.pickAll(),
   escape: putAway,
   '0': () => canvas.value?.showAll(),
@@ -256,6 +296,7 @@ usePaste(bring)
       <BenchNotices />
     </main>
     <ReadOut :percent="percent" :tracing="!!tracing" @zoom="canvas?.zoom($event)" @all="canvas?.showAll()" />
+    <TourCard />
     <ArchiveDialog />
     <aside class="side">
       <SideTabs v-if="drawing.drawn.length" :station="stationName" />
@@ -328,6 +369,26 @@ usePaste(bring)
 @media (max-width: 1100px) {
   .bench {
     grid-template-columns: 196px 1fr 296px;
+  }
+}
+@media (min-width: 1900px) {
+  .bench {
+    grid-template-columns: 288px 1fr 380px;
+  }
+}
+/* Enlarged to twice its size, or on a small screen: one thing below the other, and the page scrolls. */
+@media (max-width: 820px) {
+  .bench {
+    grid-template: 48px auto 62vh 34px auto / 1fr;
+    grid-template-areas: 'bar' 'route' 'middle' 'read' 'side';
+    height: auto;
+  }
+  .middle {
+    min-height: 320px;
+  }
+  .bench > :deep(.bar) .made,
+  .bench > :deep(.bar) .kept {
+    display: none;
   }
 }
 </style>

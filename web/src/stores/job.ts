@@ -7,6 +7,9 @@ import type { Finding, Job, Run, Settings, StepDone } from '@/api/types'
 
 import type { Coming } from './intake'
 
+/** What could not be sent is tried again so often, in ms. */
+const AGAIN_MS = 3000
+
 type StepItem = { key?: string; operation?: string; parameters?: Record<string, unknown>; enabled?: boolean; repair?: boolean }
 
 /** The job on the bench: its head, its findings, and every way to change it. Each change is kept as it is made. */
@@ -22,6 +25,9 @@ export const useJob = defineStore('job', () => {
   const problem = ref('')
   /** What was being done when another window had been quicker; doing it again is on top of what is there now. */
   const overtaken = shallowRef<(() => Promise<void>) | null>(null)
+
+  /** What was done while nobody answered; it is sent again, and nothing of it is lost meanwhile. */
+  const unsent = shallowRef<{ what: string; again: () => Promise<unknown> } | null>(null)
 
   const head = computed(() => job.value?.head)
   const open = computed(() => findings.value.filter((f) => !f.set_aside))
@@ -72,7 +78,9 @@ export const useJob = defineStore('job', () => {
       return true
     } catch (error) {
       if (mine !== turn || error instanceof Stopped) return false
-      if (error instanceof Refused && error.code === 'changed-meanwhile') {
+      if (error instanceof Refused && error.code === 'no-answer' && job.value) {
+        hold(what, work)
+      } else if (error instanceof Refused && error.code === 'changed-meanwhile') {
         overtaken.value = async () => {
           overtaken.value = null
           await refresh()
@@ -90,6 +98,17 @@ export const useJob = defineStore('job', () => {
     }
   }
 
+  /** Keeps what could not be sent, and tries it again. */
+  function hold(what: string, work: () => Promise<Job | Run>) {
+    const again = async () => {
+      if (busy.value || unsent.value?.again !== again) return
+      unsent.value = null
+      await act(what, work)
+    }
+    unsent.value = { what, again }
+    window.setTimeout(again, AGAIN_MS)
+  }
+
   /** Stops the work that the job waits for; the job stays as it is. */
   async function halt() {
     const now = run.value
@@ -104,6 +123,7 @@ export const useJob = defineStore('job', () => {
       job.value = run.value = checking.value = null
       findings.value = []
       busy.value = problem.value = ''
+      unsent.value = null
     }
     overtaken.value = null
     const done = await act('Opening the job', () => want(client.GET('/api/jobs/{job}', { params: { path: { job: id } } })))
@@ -128,12 +148,14 @@ export const useJob = defineStore('job', () => {
   }
 
   function revise(what: string, steps: (kept: StepItem[]) => StepItem[], settings?: () => Settings) {
+    // By its token a change that is sent again is known, should it have arrived the first time.
+    const token = crypto.randomUUID?.() ?? `${Date.now()}-${Math.random()}`
     return act(what, () => {
       const kept = job.value!.head.steps.map((step) => ({ key: step.key }))
       return want(
         client.POST('/api/jobs/{job}/revisions', {
           params: path(),
-          body: { based_on: job.value!.head.id, steps: steps(kept), settings: settings?.() },
+          body: { based_on: job.value!.head.id, steps: steps(kept), settings: settings?.(), token },
         }),
       )
     })
@@ -242,6 +264,7 @@ export const useJob = defineStore('job', () => {
     halt,
     problem,
     overtaken,
+    unsent,
     load,
     refresh,
     bringIn,
