@@ -22,6 +22,7 @@ function job(head: number, aside: string[] = []): Job {
   return {
     id: 'j',
     name: 'Job',
+    is_demo: false,
     changed: '2026-01-01T00:00:00Z',
     can_undo: true,
     can_redo: false,
@@ -34,7 +35,8 @@ function job(head: number, aside: string[] = []): Job {
       what: '',
       created: '2026-01-01T00:00:00Z',
       settings: { set_aside: aside },
-      parent_document: null, document: `d${head}`,
+      parent_document: null,
+      document: `d${head}`,
       figures,
       size_in_words: '',
       steps: [],

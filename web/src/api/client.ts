@@ -2,6 +2,8 @@ import createClient from 'openapi-fetch'
 
 import type { paths } from './schema'
 
+import { words } from '@/words'
+
 /** A request that failed: its sentence is for people, its code for the program. */
 export class Refused extends Error {
   constructor(
@@ -13,7 +15,7 @@ export class Refused extends Error {
   }
 }
 
-export const NO_ANSWER = 'Hakobu does not answer. Your steps are kept; it can be started again with ./start.'
+export const NO_ANSWER = words.offline.noAnswer
 
 export function token(): string {
   return document.cookie.match(/csrftoken=([^;]+)/)?.[1] ?? ''

@@ -7,6 +7,7 @@ import SketchLines from '@/canvas/SketchLines.vue'
 import { count, mm } from '@/composables/lengths'
 import { useSeen } from '@/composables/seen'
 import { sentenceOf } from '@/stores/intake'
+import { words } from '@/words'
 
 /** A file out of an archive, as it would come in; looked at when it comes into view. */
 const props = defineProps<{ file: Staged; folder: string }>()
@@ -27,7 +28,7 @@ const root = useSeen(async () => {
     <span class="picture">
       <img v-if="looked?.is_picture" :src="`/api/staged/${file.id}/picture`" alt="" />
       <SketchLines v-else-if="looked?.sketch.box" :sketch="looked.sketch" />
-      <span v-else-if="looked" class="none small">no lines in it</span>
+      <span v-else-if="looked" class="none small">{{ words.archive.noLines }}</span>
       <v-progress-circular v-else-if="!trouble" indeterminate size="22" width="2" color="primary" />
     </span>
     <span class="about">

@@ -1,11 +1,12 @@
 <script setup lang="ts">
 import { computed, reactive, watch } from 'vue'
 
-import { count } from '@/composables/lengths'
 import { useIntake } from '@/stores/intake'
+import { words } from '@/words'
 
 import ArchiveCard from './ArchiveCard.vue'
 
+const w = words.archive
 /** What an archive holds, as pictures to choose from. */
 const intake = useIntake()
 const chosen = reactive(new Set<string>())
@@ -39,17 +40,16 @@ function bring() {
 </script>
 
 <template>
-  <v-dialog :model-value="!!intake.archive" max-width="940" scrollable @update:model-value="intake.choose([])">
-    <section v-if="intake.archive" class="archive" :aria-label="`Choose from ${intake.archive.name}`">
+  <v-dialog :model-value="!!intake.archive" max-width="940" scrollable :aria-label="intake.archive ? w.title(intake.archive.name) : undefined" @update:model-value="intake.choose([])">
+    <section v-if="intake.archive" class="archive" :aria-label="w.title(intake.archive.name)">
       <header>
-        <h2>Which of these are wanted?</h2>
+        <h2>{{ w.question }}</h2>
         <p class="quiet">
-          {{ intake.archive.name }} holds {{ count(files.length, 'file') }} that can be brought in. The same design may lie
-          there in several formats: one of them is enough.
+          {{ w.holds(intake.archive.name, files.length) }}
         </p>
         <p class="links">
-          <button @click="files.forEach((f) => chosen.add(f.id))">All</button>
-          <button @click="chosen.clear()">None</button>
+          <button @click="files.forEach((f) => chosen.add(f.id))">{{ w.all }}</button>
+          <button @click="chosen.clear()">{{ w.none }}</button>
         </p>
       </header>
       <div class="cards">
@@ -62,13 +62,13 @@ function bring() {
           @update:model-value="mark(file.id, $event)"
         />
         <p v-if="others.length" class="small quiet others">
-          Not read here: {{ others.map((f) => f.name).join(', ') }}.
+          {{ w.others(others.map((f) => f.name).join(', ')) }}
         </p>
       </div>
       <footer>
-        <v-btn variant="text" @click="intake.choose([])">Cancel</v-btn>
+        <v-btn variant="text" @click="intake.choose([])">{{ words.common.cancel }}</v-btn>
         <v-btn color="primary" :disabled="!chosen.size" @click="bring">
-          {{ chosen.size ? `Bring in ${count(chosen.size, 'file')}` : 'Bring in' }}
+          {{ w.bring(chosen.size) }}
         </v-btn>
       </footer>
     </section>

@@ -5,6 +5,7 @@ import { words } from '@/words'
 
 import RefusedFiles from './RefusedFiles.vue'
 
+const w = words.notices
 /** What went wrong, over the work, with what to do about it. */
 const jobs = useJob()
 const intake = useIntake()
@@ -18,8 +19,8 @@ async function theirs() {
   <div class="notices">
     <div v-if="jobs.run" class="notice work" role="status">
       <div class="row spread">
-        <span><b>{{ jobs.busy }}.</b> {{ jobs.run.stage || 'waiting for its turn' }}</span>
-        <v-btn size="small" variant="outlined" @click="jobs.halt()">Stop</v-btn>
+        <span><b>{{ jobs.busy }}.</b> {{ jobs.run.stage || w.waiting }}</span>
+        <v-btn size="small" variant="outlined" @click="jobs.halt()">{{ w.stop }}</v-btn>
       </div>
       <v-progress-linear
         :model-value="jobs.run.progress * 100"
@@ -27,19 +28,19 @@ async function theirs() {
         color="primary"
         height="4"
         rounded
-        aria-label="How far it is"
+        :aria-label="w.howFar"
       />
     </div>
     <div v-else-if="intake.going || intake.unpacking" class="notice work" role="status">
-      <span v-if="intake.going"><b>{{ intake.going.done + 1 }} of {{ intake.going.all }}.</b> {{ jobs.busy }}</span>
-      <span v-else>Unpacking {{ intake.unpacking }}</span>
+      <span v-if="intake.going"><b>{{ w.of(intake.going.done + 1, intake.going.all) }}</b> {{ jobs.busy }}</span>
+      <span v-else>{{ w.unpacking(intake.unpacking) }}</span>
       <v-progress-linear
         :model-value="intake.going ? (intake.going.done / intake.going.all) * 100 : 0"
         :indeterminate="!intake.going"
         color="primary"
         height="4"
         rounded
-        aria-label="How far it is"
+        :aria-label="w.howFar"
       />
     </div>
     <RefusedFiles />
@@ -51,16 +52,16 @@ async function theirs() {
       </div>
     </div>
     <div v-if="jobs.overtaken" class="notice" role="alert">
-      <p><b>This job was changed in another window.</b> Your last change was not made yet.</p>
+      <p><b>{{ w.changed }}</b> {{ w.notMade }}</p>
       <div class="row">
-        <v-btn size="small" color="primary" @click="jobs.overtaken?.()">Make mine on top of it</v-btn>
-        <v-btn size="small" variant="text" @click="theirs">Only show what is there now</v-btn>
+        <v-btn size="small" color="primary" @click="jobs.overtaken?.()">{{ w.mine }}</v-btn>
+        <v-btn size="small" variant="text" @click="theirs">{{ w.theirs }}</v-btn>
       </div>
     </div>
     <div v-if="jobs.problem" class="notice" role="alert">
       <p>{{ jobs.problem }}</p>
       <div class="row">
-        <v-btn size="small" variant="text" @click="jobs.problem = ''">Close</v-btn>
+        <v-btn size="small" variant="text" @click="jobs.problem = ''">{{ words.common.close }}</v-btn>
       </div>
     </div>
   </div>

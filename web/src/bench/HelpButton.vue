@@ -22,7 +22,7 @@ function again() {
 
 <template>
   <IconButton :icon="mdiHelpCircleOutline" :name="w.name" keys="?" @press="open = true" />
-  <v-dialog v-model="open" max-width="760">
+  <v-dialog v-model="open" max-width="760" :aria-label="w.title">
     <section class="help">
       <h2>{{ w.title }}</h2>
       <div class="groups">

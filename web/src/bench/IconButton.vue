@@ -5,7 +5,7 @@ const emit = defineEmits<{ press: [] }>()
 </script>
 
 <template>
-  <v-tooltip :disabled="disabled">
+  <v-tooltip :disabled="disabled" role="none">
     <template #activator="{ props: tip }">
       <button v-bind="tip" class="icon" type="button" :aria-label="name" :disabled="disabled" @click="emit('press')">
         <v-icon :icon="icon" size="20" />

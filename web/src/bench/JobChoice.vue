@@ -26,7 +26,7 @@ function choose(job: JobListed) {
 </script>
 
 <template>
-  <v-dialog :model-value="open" max-width="460" @update:model-value="emit('close')">
+  <v-dialog :model-value="open" max-width="460" :aria-label="words.jobs.choose" @update:model-value="emit('close')">
     <section class="choice">
       <h2>{{ words.jobs.choose }}</h2>
       <ul v-if="all.length">

@@ -2,6 +2,7 @@
 import { ref, watch } from 'vue'
 
 import { mm, parseLength } from '@/composables/lengths'
+import { words } from '@/words'
 
 /** A length that is typed with its unit and taken with Enter. */
 const props = defineProps<{ label: string; value: number; disabled?: boolean }>()
@@ -17,7 +18,7 @@ watch(() => props.value, reset, { immediate: true })
 function take() {
   const value = parseLength(text.value)
   if (value === null || value <= 0) {
-    wrong.value = 'Type a length such as 57mm or 2 1/4 in.'
+    wrong.value = words.slide.wrongLength
     return
   }
   wrong.value = ''

@@ -30,7 +30,10 @@ const what = computed(() => {
 })
 const reading = computed(() => picks.reading)
 /** The single outline that was touched says what it is. */
-const touched = computed(() => (picks.touchedReading && picks.touchedReading.outlines === 1 && reading.value?.outlines !== 1 ? picks.touchedReading : null))
+const touched = computed(() => {
+  const own = picks.touchedReading
+  return own && reading.value && String(own.box) !== String(reading.value.box) ? own : null
+})
 const size = (box: number[]) => units.size(box[2] - box[0], box[3] - box[1])
 const round = (radius: number) => w.round(units.text(2 * radius))
 const figures = computed(() => {
@@ -97,9 +100,7 @@ const mark = (colour: string | null) => void jobs.setPieces(w.marking, picks.pie
       </span>
       <span v-if="picks.problem" class="flag">{{ picks.problem }}</span>
       <span class="spring" />
-      <button class="unit" :aria-label="w.unit" @click="units.toggle()">{{ units.unit }}</button>
-      <IconButton :icon="mdiContentCopy" :name="copied ? w.copied : w.copy" @press="copy" />
-      <IconButton :icon="mdiClose" :name="w.letGo" keys="Esc" @press="picks.clear()" />
+      <IconButton class="close" :icon="mdiClose" :name="w.letGo" keys="Esc" @press="picks.clear()" />
     </div>
     <div class="row">
       <div class="levels" role="group" :aria-label="w.level">
@@ -134,10 +135,13 @@ const mark = (colour: string | null) => void jobs.setPieces(w.marking, picks.pie
         <option v-for="layer in layers" :key="layer.id" :value="layer.id">{{ w.on(layer.name) }}</option>
         <option value="new">{{ w.newLayer }}</option>
       </select>
+      <button class="unit" :aria-label="w.unit(units.unit)" @click="units.toggle()">{{ units.unit }}</button>
       <span class="spring" />
+      <div class="acts">
+      <IconButton :icon="mdiContentCopy" :name="copied ? w.copied : w.copy" @press="copy" />
       <v-menu location="top">
         <template #activator="{ props: menu }">
-          <span v-bind="menu"><IconButton :icon="mdiPaletteOutline" :name="w.mark" /></span>
+          <button v-bind="menu" class="icon" type="button" :aria-label="w.mark" :title="w.mark"><v-icon :icon="mdiPaletteOutline" size="20" /></button>
         </template>
         <div class="menu marks">
           <button v-for="colour in MARKS" :key="colour" :style="{ background: colour }" :aria-label="w.markWith(colour)" @click="mark(colour)" />
@@ -148,6 +152,7 @@ const mark = (colour: string | null) => void jobs.setPieces(w.marking, picks.pie
       <IconButton :icon="mdiArrangeSendToBack" :name="w.back" :disabled="!!jobs.busy" @press="arrange('back')" />
       <IconButton :icon="mdiEyeOffOutline" :name="w.hide" :disabled="!!jobs.busy" @press="hide" />
       <IconButton :icon="mdiLockOutline" :name="w.lock" :disabled="!!jobs.busy" @press="lock" />
+      </div>
     </div>
   </section>
 </template>
@@ -171,7 +176,7 @@ const mark = (colour: string | null) => void jobs.setPieces(w.marking, picks.pie
   display: flex;
   flex-wrap: wrap;
   align-items: center;
-  gap: 2px 14px;
+  gap: 2px 12px;
 }
 .what {
   font-size: 14px;
@@ -189,6 +194,22 @@ const mark = (colour: string | null) => void jobs.setPieces(w.marking, picks.pie
 }
 .touched b {
   color: var(--pick);
+}
+.acts {
+  display: flex;
+}
+.acts .icon {
+  width: 34px;
+  height: 34px;
+  padding: 0;
+  border: 0;
+  border-radius: 8px;
+  background: none;
+  color: var(--ink-2);
+  cursor: pointer;
+}
+.close {
+  margin: -4px 0;
 }
 .flag {
   color: var(--flag);
@@ -227,7 +248,7 @@ select,
 }
 select,
 .name {
-  max-width: 210px;
+  max-width: 170px;
   padding: 0 6px;
 }
 .menu {

@@ -2,12 +2,14 @@
 import { mdiFitToPageOutline, mdiMinus, mdiPlus } from '@mdi/js'
 import { computed } from 'vue'
 
-import { lineLength, mm } from '@/composables/lengths'
+import { lineLength, mm, number } from '@/composables/lengths'
 import { useJob } from '@/stores/job'
 import { useTrace } from '@/stores/trace'
+import { words } from '@/words'
 
 import IconButton from './IconButton.vue'
 
+const w = words.readOut
 defineProps<{ percent: number; tracing: boolean }>()
 const emit = defineEmits<{ zoom: [factor: number]; all: [] }>()
 const jobs = useJob()
@@ -18,26 +20,26 @@ const figures = computed(() => jobs.head?.figures)
 <template>
   <footer class="readout">
     <template v-if="tracing && trace.shown">
-      <span><b>{{ trace.shown.pieces.toLocaleString('en') }}</b> {{ trace.shown.pieces === 1 ? 'piece' : 'pieces' }}</span>
-      <span><b>{{ trace.shown.nodes.toLocaleString('en') }}</b> nodes</span>
-      <span>line <b>{{ lineLength(trace.shown.line_mm) }}</b></span>
+      <span><b>{{ number(trace.shown.pieces) }}</b> {{ w.pieces(trace.shown.pieces) }}</span>
+      <span><b>{{ number(trace.shown.nodes) }}</b> {{ w.nodes(trace.shown.nodes) }}</span>
+      <span>{{ w.line }} <b>{{ lineLength(trace.shown.line_mm) }}</b></span>
       <span class="wide">
-        off the picture's edge by <b>{{ trace.shown.mean_mm.toFixed(3) }} mm</b>, at most
+        {{ w.off }} <b>{{ trace.shown.mean_mm.toFixed(3) }} mm</b>{{ w.atMost }}
         <b>{{ trace.shown.max_mm.toFixed(2) }}</b>
       </span>
     </template>
     <template v-else-if="figures && figures.pieces">
       <span><b>{{ mm(figures.width_mm) }} × {{ mm(figures.height_mm) }}</b> mm</span>
-      <span><b>{{ figures.pieces.toLocaleString('en') }}</b> {{ figures.pieces === 1 ? 'piece' : 'pieces' }}</span>
-      <span class="wide"><b>{{ figures.outlines.toLocaleString('en') }}</b> {{ figures.outlines === 1 ? 'outline' : 'outlines' }}</span>
-      <span><b>{{ figures.nodes.toLocaleString('en') }}</b> nodes</span>
-      <span>line <b>{{ lineLength(figures.line_mm) }}</b></span>
+      <span><b>{{ number(figures.pieces) }}</b> {{ w.pieces(figures.pieces) }}</span>
+      <span class="wide"><b>{{ number(figures.outlines) }}</b> {{ w.outlines(figures.outlines) }}</span>
+      <span><b>{{ number(figures.nodes) }}</b> {{ w.nodes(figures.nodes) }}</span>
+      <span>{{ w.line }} <b>{{ lineLength(figures.line_mm) }}</b></span>
     </template>
     <span class="spring" />
-    <IconButton :icon="mdiMinus" name="Farther" keys="-" @press="emit('zoom', 1 / 1.4)" />
+    <IconButton :icon="mdiMinus" :name="w.farther" keys="-" @press="emit('zoom', 1 / 1.4)" />
     <span class="percent">{{ percent < 10 ? percent.toFixed(1) : Math.round(percent) }} %</span>
-    <IconButton :icon="mdiPlus" name="Nearer" keys="+" @press="emit('zoom', 1.4)" />
-    <IconButton :icon="mdiFitToPageOutline" name="Show everything" keys="0" @press="emit('all')" />
+    <IconButton :icon="mdiPlus" :name="w.nearer" keys="+" @press="emit('zoom', 1.4)" />
+    <IconButton :icon="mdiFitToPageOutline" :name="w.all" keys="0" @press="emit('all')" />
   </footer>
 </template>
 

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { useIntake } from '@/stores/intake'
+import { words } from '@/words'
 
 /** Files that could not be brought in, each with its reason; the others are there. */
 const intake = useIntake()
@@ -10,7 +11,7 @@ const intake = useIntake()
     <ul>
       <li v-for="(each, i) in intake.refused" :key="i">{{ each.sentence }}</li>
     </ul>
-    <v-btn size="small" variant="text" @click="intake.refused = []">Close</v-btn>
+    <v-btn size="small" variant="text" @click="intake.refused = []">{{ words.common.close }}</v-btn>
   </div>
 </template>
 

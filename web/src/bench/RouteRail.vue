@@ -5,6 +5,7 @@ import type { Station } from '@/api/types'
 import { useBench } from '@/stores/bench'
 import { useDrawing } from '@/stores/drawing'
 import { useJob } from '@/stores/job'
+import { words } from '@/words'
 
 import { STATIONS } from './stations'
 import StepKnot from './StepKnot.vue'
@@ -32,7 +33,7 @@ const route = computed(() => {
 </script>
 
 <template>
-  <nav class="route" aria-label="Stations and steps">
+  <nav class="route" :aria-label="words.route.title">
     <ol>
       <li v-for="stop in route" :key="stop.id" class="stop" :class="{ gone: stop.gone }">
         <router-link
@@ -43,7 +44,7 @@ const route = computed(() => {
         >
           <span class="ring" :class="{ filled: stop.steps.length, here: stop.id === station }" aria-hidden="true" />
           <span class="name">{{ stop.name }}</span>
-          <span v-if="waiting[stop.id]" class="count" :aria-label="`${waiting[stop.id]} need attention`">
+          <span v-if="waiting[stop.id]" class="count" :aria-label="words.route.waiting(waiting[stop.id])">
             {{ waiting[stop.id] }}
           </span>
         </router-link>

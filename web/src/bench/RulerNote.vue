@@ -19,7 +19,7 @@ const units = useUnits()
     <template v-if="ruler.measured">
       <b>{{ units.text(ruler.measured.distance_mm) }}</b>
       <span class="quiet">{{ words.ruler.across(units.text(Math.abs(ruler.measured.across_mm)), units.text(Math.abs(ruler.measured.down_mm))) }}</span>
-      <button class="unit" :aria-label="words.picked.unit" @click="units.toggle()">{{ units.unit }}</button>
+      <button class="unit" :aria-label="words.picked.unit(units.unit)" @click="units.toggle()">{{ units.unit }}</button>
     </template>
     <span v-else-if="ruler.problem" class="flag">{{ ruler.problem }}</span>
     <span v-else>{{ ruler.from ? words.ruler.second : words.ruler.first }}</span>

@@ -2,6 +2,7 @@
 import { mdiWeatherNight, mdiWhiteBalanceSunny } from '@mdi/js'
 
 import { useShade } from '@/composables/shade'
+import { words } from '@/words'
 
 import IconButton from './IconButton.vue'
 
@@ -11,7 +12,7 @@ const { shade, flip } = useShade()
 <template>
   <IconButton
     :icon="shade === 'light' ? mdiWeatherNight : mdiWhiteBalanceSunny"
-    :name="shade === 'light' ? 'Dark' : 'Light'"
+    :name="shade === 'light' ? words.shade.dark : words.shade.light"
     @press="flip"
   />
 </template>

@@ -1,6 +1,8 @@
 <script setup lang="ts">
 import { computed, ref, useId, watch } from 'vue'
 
+import { words } from '@/words'
+
 /** A number that is dragged or typed. While it is dragged it is told with dragging true, and once more at the end. */
 const props = defineProps<{
   label: string
@@ -47,7 +49,7 @@ function slide(event: Event, dragging: boolean) {
 function take() {
   const value = props.read(text.value)
   if (value === null || value < 0) {
-    wrong.value = `Type a number such as ${props.show(props.proposed ?? props.low)}.`
+    wrong.value = words.slide.wrong(props.show(props.proposed ?? props.low))
     return
   }
   emit('set', value, false)
@@ -63,7 +65,7 @@ function take() {
       class="typed"
       type="text"
       autocomplete="off"
-      :aria-label="`${label}, typed`"
+      :aria-label="words.slide.typed(label)"
       :aria-invalid="!!wrong"
       :disabled="disabled"
       @focus="($event.target as HTMLInputElement).select()"
@@ -90,7 +92,7 @@ function take() {
     <p v-else class="small hint">
       <span>{{ hint }}</span>
       <button v-if="off" class="back" :disabled="disabled" @click="emit('set', proposed!, false)">
-        back to {{ show(proposed!) }}
+        {{ words.slide.back(show(proposed!)) }}
       </button>
     </p>
   </div>

@@ -13,6 +13,7 @@ import IconButton from './IconButton.vue'
 import LanternMark from './LanternMark.vue'
 import ShadeButton from './ShadeButton.vue'
 
+const w = words.top
 const jobs = useJob()
 const library = useLibrary()
 
@@ -58,22 +59,22 @@ function named() {
       v-model="name"
       class="name"
       maxlength="120"
-      aria-label="Name of the job"
+      :aria-label="w.name"
       @keydown.enter="named"
       @keydown.esc="naming = false"
       @blur="named"
     />
     <h1 v-else-if="jobs.job">
-      <button class="title" title="Rename" @click="rename">{{ jobs.job.name }}</button>
+      <button class="title" :title="w.rename" @click="rename">{{ jobs.job.name }}</button>
     </h1>
     <span class="quiet made">{{ made.join(' · ') }}</span>
     <span class="spring" />
     <span v-if="jobs.job" class="quiet kept" role="status">
-      {{ jobs.busy ? `${jobs.busy} ...` : `all steps kept, ${clock(jobs.job.changed)}` }}
+      {{ jobs.busy ? `${jobs.busy} ...` : w.kept(clock(jobs.job.changed)) }}
     </span>
     <IconButton
       :icon="mdiUndo"
-      name="Go back"
+      :name="w.back"
       :hint="jobs.job?.undo_what"
       keys="Ctrl z"
       :disabled="!jobs.job?.can_undo || !!jobs.busy"
@@ -81,7 +82,7 @@ function named() {
     />
     <IconButton
       :icon="mdiRedo"
-      name="Come forward"
+      :name="w.forward"
       :hint="jobs.job?.redo_what"
       keys="Ctrl Shift z"
       :disabled="!jobs.job?.can_redo || !!jobs.busy"

@@ -65,6 +65,9 @@ onUnmounted(() => window.removeEventListener('resize', follow))
   color: var(--ink);
   box-shadow: 0 8px 28px rgb(27 42 78 / 0.28);
 }
+.card h3 {
+  margin: 0;
+}
 .row {
   display: flex;
   align-items: center;

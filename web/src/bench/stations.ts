@@ -1,9 +1,10 @@
 import type { Station } from '@/api/types'
+import { words } from '@/words'
 
 /** The stations in the order of work. */
 export const STATIONS: { id: Station; name: string }[] = [
-  { id: 'intake', name: 'Intake' },
-  { id: 'trace', name: 'Trace' },
-  { id: 'check', name: 'Check and mend' },
-  { id: 'handover', name: 'Handover' },
+  { id: 'intake', name: words.stations.intake },
+  { id: 'trace', name: words.stations.trace },
+  { id: 'check', name: words.stations.check },
+  { id: 'handover', name: words.stations.handover },
 ]

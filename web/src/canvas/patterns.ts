@@ -1,4 +1,5 @@
 import type { Layer } from '@/api/types'
+import { words } from '@/words'
 
 /** Treatments by line pattern, never by colour alone: dashes in px of the screen. */
 export const PATTERN: Record<Layer['treatment'], number[]> = {
@@ -10,9 +11,9 @@ export const PATTERN: Record<Layer['treatment'], number[]> = {
 }
 
 export const TREATMENT: Record<Layer['treatment'], { name: string; hint: string }> = {
-  cut: { name: 'Cut', hint: 'the blade goes through' },
-  score: { name: 'Score', hint: 'a line to fold along' },
-  draw: { name: 'Draw', hint: 'a pen follows the line' },
-  print: { name: 'Print', hint: 'printed, no tool follows it' },
-  'leave-out': { name: 'Leave out', hint: 'kept, but not made' },
+  cut: { ...words.treatments.cut },
+  score: { ...words.treatments.score },
+  draw: { ...words.treatments.draw },
+  print: { ...words.treatments.print },
+  'leave-out': { ...words.treatments['leave-out'] },
 }

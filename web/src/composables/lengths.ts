@@ -27,6 +27,10 @@ export function lineLength(value: number): string {
   return value >= 1000 ? `${(value / 1000).toFixed(2)} m` : `${mm(value)} mm`
 }
 
-export function count(number: number, one: string, many = `${one}s`): string {
-  return `${number.toLocaleString('en')} ${number === 1 ? one : many}`
+/** How numbers are written: as the person's own language has them. */
+export const LOCALE = typeof navigator === 'undefined' ? 'en' : navigator.language || 'en'
+export const number = (value: number, digits = 0) => value.toLocaleString(LOCALE, { maximumFractionDigits: digits })
+
+export function count(amount: number, one: string, many = `${one}s`): string {
+  return `${number(amount)} ${amount === 1 ? one : many}`
 }

@@ -1,17 +1,15 @@
-import { computed, ref } from 'vue'
+import { computed, reactive, ref } from 'vue'
 
-import { MM_PER_INCH } from './lengths'
+import { LOCALE, MM_PER_INCH, number } from './lengths'
 
 type Unit = 'mm' | 'in'
 const KEPT = 'hakobu-unit'
 const stored = (): Unit => (globalThis.localStorage?.getItem(KEPT) === 'in' ? 'in' : 'mm')
 const unit = ref<Unit>(stored())
 
-/** How numbers are written: the person's own language says how, and their choice says in which unit. */
-const locale = typeof navigator === 'undefined' ? 'en' : navigator.language || 'en'
 const DIGITS: Record<Unit, number> = { mm: 2, in: 3 }
-const number = (value: number, digits: number) => value.toLocaleString(locale, { maximumFractionDigits: digits })
 
+/** Lengths and areas in the unit that somebody chose, written as their language writes numbers. */
 export function useUnits() {
   const text = (mm: number) => (unit.value === 'in' ? `${number(mm / MM_PER_INCH, DIGITS.in)} in` : `${number(mm, DIGITS.mm)} mm`)
   const area = (mm2: number) => {
@@ -23,5 +21,5 @@ export function useUnits() {
     unit.value = unit.value === 'mm' ? 'in' : 'mm'
     globalThis.localStorage?.setItem(KEPT, unit.value)
   }
-  return { unit: computed(() => unit.value), text, size, area, toggle, locale }
+  return reactive({ unit: computed(() => unit.value), text, size, area, toggle, locale: LOCALE })
 }

@@ -209,11 +209,15 @@ onUnmounted(() => {
 })
 
 const LEVELS: Level[] = ['piece', 'outline', 'node']
-/** The station before or after this one, of those on the route. */
+/** The station before or after this one, of those on the route; the page may still be on its way to that. */
+let heading = ''
+watch(station, () => (heading = ''))
 function toStation(by: 1 | -1) {
   const there = STATIONS.filter((one) => one.id !== 'trace' || station.value === 'trace' || drawing.drawing?.pictures.length)
-  const next = there[there.findIndex((one) => one.id === station.value) + by]
-  if (next) void router.push({ name: 'bench', params: { job: props.job, station: next.id } })
+  const next = there[there.findIndex((one) => one.id === (heading || station.value)) + by]
+  if (!next) return
+  heading = next.id
+  void router.push({ name: 'bench', params: { job: props.job, station: next.id } })
 }
 
 /** What is out is put away, one thing after the other. */
@@ -283,7 +287,7 @@ usePaste(bring)
           @finding="bench.picked = $event"
           @split="split = $event"
         />
-        <p v-else class="nothing quiet">The bench is empty. Drop designs here, or paste a picture.</p>
+        <p v-else class="nothing quiet">{{ words.bench.empty }}</p>
         <template v-if="jobs.head!.steps.length && !tracing && !proving">
           <LookSwitch />
           <RulerNote v-if="bench.ruler" />
@@ -292,7 +296,7 @@ usePaste(bring)
         </template>
       </div>
       <div v-else-if="!jobs.problem" class="nothing"><v-progress-circular indeterminate color="primary" /></div>
-      <div v-if="over" class="drop">Drop here: it comes in beside what is there, an archive to choose from</div>
+      <div v-if="over" class="drop">{{ words.bench.drop }}</div>
       <BenchNotices />
     </main>
     <ReadOut :percent="percent" :tracing="!!tracing" @zoom="canvas?.zoom($event)" @all="canvas?.showAll()" />

@@ -14,11 +14,13 @@ import RefusedFiles from '@/bench/RefusedFiles.vue'
 import ShadeButton from '@/bench/ShadeButton.vue'
 import SketchPicture from '@/canvas/SketchPicture.vue'
 import { useDrop } from '@/composables/drop'
-import { count, mm } from '@/composables/lengths'
+import { mm } from '@/composables/lengths'
 import { usePaste } from '@/composables/paste'
 import { when } from '@/composables/times'
 import { sentenceOf, useIntake, type Coming } from '@/stores/intake'
+import { words } from '@/words'
 
+const w = words.jobList
 const router = useRouter()
 const intake = useIntake()
 const jobs = shallowRef<JobListed[] | null>(null)
@@ -37,7 +39,7 @@ async function load() {
   }
 }
 onMounted(() => {
-  document.title = 'Jobs, Hakobu'
+  document.title = w.title
   void load()
 })
 
@@ -110,7 +112,7 @@ function chosen(event: Event) {
   <div class="jobs" v-bind="handlers">
     <header>
       <LanternMark />
-      <h1>Jobs</h1>
+      <h1>{{ w.heading }}</h1>
       <span class="spring" />
       <ShadeButton />
       <HelpButton />
@@ -118,23 +120,22 @@ function chosen(event: Event) {
     <main>
       <div v-if="problem" class="problem" role="alert">
         <span>{{ problem }}</span>
-        <v-btn v-if="!jobs" size="small" variant="text" @click="load">Try again</v-btn>
-        <v-btn v-else size="small" variant="text" @click="problem = ''">Close</v-btn>
+        <v-btn v-if="!jobs" size="small" variant="text" @click="load">{{ w.again }}</v-btn>
+        <v-btn v-else size="small" variant="text" @click="problem = ''">{{ words.common.close }}</v-btn>
       </div>
       <RefusedFiles />
       <button class="begin" :class="{ over }" :disabled="!!busy" @click="chooser?.click()">
         <v-icon :icon="mdiPlus" size="22" />
         <span class="words">
-          <strong>{{ busy ? `Reading ${busy} ...` : 'Drop designs here, or choose files' }}</strong>
+          <strong>{{ busy ? w.reading(busy) : w.drop }}</strong>
           <span class="quiet"
-            >SVG, DXF, HP-GL, G-code, pictures, or an archive of them (ZIP); a picture can be pasted, too. Nothing leaves this
-            machine.</span
+            >{{ w.formats }}</span
           >
         </span>
         <v-progress-linear v-if="busy" class="progress" indeterminate color="primary" height="3" />
       </button>
-      <v-btn v-if="run" class="stop" size="small" variant="outlined" @click="stop(run)">Stop reading</v-btn>
-      <input ref="chooser" class="unseen" type="file" multiple tabindex="-1" aria-label="Choose designs" @change="chosen" />
+      <v-btn v-if="run" class="stop" size="small" variant="outlined" @click="stop(run)">{{ w.stop }}</v-btn>
+      <input ref="chooser" class="unseen" type="file" multiple tabindex="-1" :aria-label="w.choose" @change="chosen" />
       <ul v-if="jobs?.length" class="list">
         <li v-for="job in jobs" :key="job.id">
           <router-link :to="{ name: 'bench', params: { job: job.id } }" class="job">
@@ -143,24 +144,24 @@ function chosen(event: Event) {
               <h2>{{ job.name }}</h2>
               <p class="quiet small">
                 <template v-if="job.pieces">
-                  {{ mm(job.width_mm) }} × {{ mm(job.height_mm) }} mm · {{ count(job.pieces, 'piece') }}
+                  {{ mm(job.width_mm) }} × {{ mm(job.height_mm) }} mm · {{ words.source.pieces(job.pieces) }}
                 </template>
                 <template v-else-if="job.width_mm">
-                  a picture, {{ mm(job.width_mm) }} × {{ mm(job.height_mm) }} mm
+                  {{ w.picture }} {{ mm(job.width_mm) }} × {{ mm(job.height_mm) }} mm
                 </template>
-                <template v-else>empty</template>
+                <template v-else>{{ w.empty }}</template>
               </p>
               <p class="small foot">
                 <span class="quiet">{{ when(job.changed) }}</span>
-                <span v-if="job.waiting" class="waiting">{{ job.waiting }} to mend</span>
-                <span v-else-if="job.waiting === null" class="quiet">not checked yet</span>
-                <span v-else-if="job.pieces" class="clean">clean</span>
+                <span v-if="job.waiting" class="waiting">{{ w.toMend(job.waiting) }}</span>
+                <span v-else-if="job.waiting === null" class="quiet">{{ w.unchecked }}</span>
+                <span v-else-if="job.pieces" class="clean">{{ w.clean }}</span>
               </p>
             </div>
           </router-link>
         </li>
       </ul>
-      <p v-else-if="jobs" class="none quiet">No jobs yet. The first design you drop here becomes one.</p>
+      <p v-else-if="jobs" class="none quiet">{{ w.none }}</p>
       <v-progress-linear v-else-if="!problem" indeterminate color="primary" height="3" />
     </main>
     <ArchiveDialog />

@@ -4,6 +4,7 @@ import { computed, ref, shallowRef } from 'vue'
 import { client, formOf, Refused, want } from '@/api/client'
 import { follow, jobAfter, stop, Stopped } from '@/api/runs'
 import type { Finding, Job, Run, Settings, StepDone } from '@/api/types'
+import { words } from '@/words'
 
 import type { Coming } from './intake'
 
@@ -126,10 +127,10 @@ export const useJob = defineStore('job', () => {
       unsent.value = null
     }
     overtaken.value = null
-    const done = await act('Opening the job', () => want(client.GET('/api/jobs/{job}', { params: { path: { job: id } } })))
+    const done = await act(words.busy.opening, () => want(client.GET('/api/jobs/{job}', { params: { path: { job: id } } })))
     // Work that was going on when the page was closed is followed on.
     const going = job.value?.run
-    if (done && going) void act('Going on', async () => going)
+    if (done && going) void act(words.busy.goingOn, async () => going)
     return done
   }
 
@@ -140,7 +141,7 @@ export const useJob = defineStore('job', () => {
 
   /** Brings a file in; replaces is the step of an older version of it, whose place it takes. */
   function bringIn(coming: Coming, replaces?: string) {
-    return act(`Reading ${coming.name}`, () => {
+    return act(words.busy.reading(coming.name), () => {
       const { file, staged } = coming
       const body = { file: file as never, staged, replaces, based_on: job.value!.head.id }
       return want(client.POST('/api/jobs/{job}/sources', { params: path(), body, bodySerializer: () => formOf({ ...body, file }) }))
@@ -165,17 +166,17 @@ export const useJob = defineStore('job', () => {
     revise(what, (kept) => [...kept, { operation, parameters }])
 
   const switchStep = (key: string, enabled: boolean) =>
-    revise('Going through the steps', (kept) => kept.map((s) => (s.key === key ? { ...s, enabled } : s)))
+    revise(words.busy.steps, (kept) => kept.map((s) => (s.key === key ? { ...s, enabled } : s)))
 
   const changeStep = (what: string, key: string, parameters: Record<string, unknown>) =>
     revise(what, (kept) => kept.map((s) => (s.key === key ? { ...s, parameters } : s)))
 
   const repairStep = (key: string) =>
-    revise('Repairing the step', (kept) => kept.map((s) => (s.key === key ? { ...s, repair: true } : s)))
+    revise(words.busy.repairing, (kept) => kept.map((s) => (s.key === key ? { ...s, repair: true } : s)))
 
   /** Moves a step one place up or down; refused where a step would then stop. */
   const moveStep = (key: string, by: -1 | 1) =>
-    revise('Putting steps in another order', (kept) => {
+    revise(words.busy.order, (kept) => {
       const at = kept.findIndex((s) => s.key === key)
       const others = kept.filter((s) => s.key !== key)
       return [...others.slice(0, at + by), kept[at], ...others.slice(at + by)]
@@ -192,7 +193,7 @@ export const useJob = defineStore('job', () => {
     }
   }
 
-  const dropStep = (key: string) => revise('Going through the steps', (kept) => kept.filter((s) => s.key !== key))
+  const dropStep = (key: string) => revise(words.busy.steps, (kept) => kept.filter((s) => s.key !== key))
 
   const set = (what: string, settings: () => Settings) => revise(what, (kept) => kept, settings)
 
@@ -213,7 +214,7 @@ export const useJob = defineStore('job', () => {
   function showAll() {
     const shown = <T extends { hidden?: boolean }>(all: Record<string, T> = {}) =>
       Object.fromEntries(Object.entries(all).map(([id, one]) => [id, { ...one, hidden: false }]))
-    return set('Showing all', () => ({ pieces: shown(head.value!.settings.pieces), layers: shown(head.value!.settings.layers) }))
+    return set(words.busy.showing, () => ({ pieces: shown(head.value!.settings.pieces), layers: shown(head.value!.settings.layers) }))
   }
 
   type OfLayer = NonNullable<Settings['layers']>[string]
@@ -225,7 +226,7 @@ export const useJob = defineStore('job', () => {
   }
 
   function setAside(key: string, away: boolean) {
-    return set('Setting aside', () => {
+    return set(words.busy.aside, () => {
       const before = head.value?.settings.set_aside ?? []
       return { set_aside: away ? [...before, key] : before.filter((k) => k !== key) }
     })
@@ -240,16 +241,16 @@ export const useJob = defineStore('job', () => {
   /** Whoever says that a file's size is right is not asked again. */
   function sizeIsRight(step: StepDone) {
     const said = findings.value.filter((f) => f.id === 'no-unit' && f.step === step.key).map((f) => f.key)
-    return set('Setting aside', () => ({ set_aside: [...(head.value?.settings.set_aside ?? []), asideOf(step), ...said] }))
+    return set(words.busy.aside, () => ({ set_aside: [...(head.value?.settings.set_aside ?? []), asideOf(step), ...said] }))
   }
 
   const move = (to: 'undo' | 'redo') =>
-    act(to === 'undo' ? 'Going back' : 'Coming forward', () =>
+    act(to === 'undo' ? words.busy.back : words.busy.forward, () =>
       want(client.POST('/api/jobs/{job}/head', { params: path(), body: { based_on: job.value!.head.id, to } })),
     )
 
   function rename(name: string) {
-    return act('Renaming', () => want(client.PATCH('/api/jobs/{job}', { params: path(), body: { name } })))
+    return act(words.busy.renaming, () => want(client.PATCH('/api/jobs/{job}', { params: path(), body: { name } })))
   }
 
   return {

@@ -3,13 +3,14 @@ import { computed, watch } from 'vue'
 
 import { client, want } from '@/api/client'
 import { useKeys } from '@/composables/keys'
-import { count } from '@/composables/lengths'
 import { useBench } from '@/stores/bench'
 import { useJob } from '@/stores/job'
+import { words } from '@/words'
 
 import PanelFrame from '../PanelFrame.vue'
 import FindingItem from './FindingItem.vue'
 
+const w = words.check
 const jobs = useJob()
 const bench = useBench()
 
@@ -29,14 +30,14 @@ function step(by: number) {
 
 async function mend(key: string) {
   const at = jobs.open.findIndex((f) => f.key === key)
-  const done = await jobs.addStep('Mending', 'mend', { keys: [key] })
+  const done = await jobs.addStep(words.busy.mending, 'mend', { keys: [key] })
   // The next one comes up by itself, so that a list is gone through with one key.
   if (done) bench.picked = jobs.open[Math.min(at, jobs.open.length - 1)]?.key ?? null
 }
 
 async function mendAll() {
   const leave = jobs.aside.map((f) => f.key)
-  if (await jobs.addStep('Mending', 'mend', leave.length ? { leave } : {})) bench.picked = null
+  if (await jobs.addStep(words.busy.mending, 'mend', leave.length ? { leave } : {})) bench.picked = null
 }
 
 /** The mend of the picked finding; an answer that comes late for another one is not shown. */
@@ -52,7 +53,7 @@ watch(
       )
       if (bench.picked === key && jobs.head?.id === revision) bench.preview = found
     } catch {
-      jobs.problem = 'The mend could not be shown; pick the finding again.'
+      jobs.problem = w.notShown
     }
   },
   { immediate: true },
@@ -69,18 +70,18 @@ useKeys({
 </script>
 
 <template>
-  <PanelFrame title="Check and mend">
+  <PanelFrame :title="words.stations.check">
     <template #head>
-      <p v-if="jobs.checking" class="quiet">Looking for faults; a large design takes a moment.</p>
-      <p v-else-if="empty" class="quiet">There is nothing to check yet: bring in a design first.</p>
+      <p v-if="jobs.checking" class="quiet">{{ w.looking }}</p>
+      <p v-else-if="empty" class="quiet">{{ w.empty }}</p>
       <p v-else-if="!stops && !spoils" class="clean">
-        Nothing was found that would spoil the cut.
-        <span v-if="notes" class="quiet also">{{ notes }} worth knowing.</span>
+        {{ w.clean }}
+        <span v-if="notes" class="quiet also">{{ w.notes(notes) }}.</span>
       </p>
       <p v-else class="pills">
-        <span v-if="stops" class="pill stops">{{ stops }} {{ stops === 1 ? 'stops' : 'stop' }} the cut</span>
-        <span v-if="spoils" class="pill spoils">{{ spoils }} {{ spoils === 1 ? 'spoils' : 'spoil' }} it</span>
-        <span v-if="notes" class="quiet">{{ notes }} worth knowing</span>
+        <span v-if="stops" class="pill stops">{{ w.stops(stops) }}</span>
+        <span v-if="spoils" class="pill spoils">{{ w.spoils(spoils) }}</span>
+        <span v-if="notes" class="quiet">{{ w.notes(notes) }}</span>
       </p>
     </template>
 
@@ -98,12 +99,12 @@ useKeys({
       />
     </ul>
     <details v-if="jobs.aside.length" class="aside">
-      <summary>{{ jobs.aside.length }} set aside</summary>
+      <summary>{{ w.aside(jobs.aside.length) }}</summary>
       <ul>
         <li v-for="f in jobs.aside" :key="f.key">
           <span>{{ f.title }}</span>
           <v-btn size="small" variant="text" :disabled="!!jobs.busy" @click="jobs.setAside(f.key, false)">
-            Take back
+            {{ w.takeBack }}
           </v-btn>
         </li>
       </ul>
@@ -112,10 +113,10 @@ useKeys({
     <template v-if="!empty" #foot>
       <template v-if="safe.length">
         <v-btn color="primary" size="large" block :disabled="!!jobs.busy" @click="mendAll">
-          Mend all that is safe ({{ safe.length }})
+          {{ w.mendAll(safe.length) }}
         </v-btn>
         <p class="small quiet foot">
-          lines move by 0.25 mm at most · {{ count(jobs.head!.figures.pieces, 'piece') }} now · can be taken back
+          {{ w.safe(jobs.head!.figures.pieces) }}
         </p>
       </template>
       <v-btn
@@ -126,7 +127,7 @@ useKeys({
         block
         :to="{ name: 'bench', params: { job: jobs.job!.id, station: 'handover' } }"
       >
-        {{ stops || spoils ? 'On to Handover as it is' : 'On to Handover' }}
+        {{ stops || spoils ? w.onAsItIs : w.on }}
       </v-btn>
     </template>
   </PanelFrame>

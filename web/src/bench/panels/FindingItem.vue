@@ -3,6 +3,7 @@ import { nextTick, ref, watch } from 'vue'
 
 import type { Finding, MendPreview } from '@/api/types'
 import { mm } from '@/composables/lengths'
+import { words } from '@/words'
 
 import MendTiles from './MendTiles.vue'
 
@@ -36,13 +37,13 @@ watch(
       <p class="quiet">{{ finding.effect }}</p>
       <MendTiles v-if="preview" :preview="preview" />
       <p v-if="finding.mendable && !finding.safe" class="care small">
-        Look first: taking it changes what is seen by more than the tolerance.
+        {{ words.check.lookFirst }}
       </p>
       <div class="acts">
         <v-btn v-if="finding.mendable" color="primary" :disabled="busy" @click="emit('mend')">
-          Take this mend <kbd class="key">m</kbd>
+          {{ words.check.take }} <kbd class="key">m</kbd>
         </v-btn>
-        <v-btn variant="text" :disabled="busy" @click="emit('aside')">Set aside</v-btn>
+        <v-btn variant="text" :disabled="busy" @click="emit('aside')">{{ words.check.setAside }}</v-btn>
       </div>
     </div>
   </li>

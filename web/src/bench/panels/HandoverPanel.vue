@@ -7,11 +7,13 @@ import type { Proof } from '@/api/types'
 import { useBench } from '@/stores/bench'
 import { useJob } from '@/stores/job'
 import { useLibrary } from '@/stores/library'
+import { words } from '@/words'
 
 import PanelFrame from '../PanelFrame.vue'
 import PieceList from './PieceList.vue'
 import ProofCard from './ProofCard.vue'
 
+const w = words.handover
 const jobs = useJob()
 const bench = useBench()
 const library = useLibrary()
@@ -79,54 +81,47 @@ function proveTheirs(event: Event) {
     ),
   )
 }
-const ABOUT: Record<string, string> = {
-  svg: 'Curves as they are, for other programs and lasers.',
-  dxf: 'Curves as they are, a layer each, for drawing programs and lasers.',
-  hpgl: 'Straight strokes on a 0.025 mm grid, for knife plotters and pens.',
-  gcode: 'Straight moves and arcs in millimetres, for lasers.',
-  pdf: 'One page at its true size, to print or to hand on.',
-}
 </script>
 
 <template>
-  <PanelFrame title="Handover">
+  <PanelFrame :title="words.stations.handover">
     <template #head>
-      <p v-if="empty" class="quiet">There is nothing to write yet: bring in a design first.</p>
-      <p v-else class="quiet">Which file should leave?</p>
+      <p v-if="empty" class="quiet">{{ w.empty }}</p>
+      <p v-else class="quiet">{{ w.question }}</p>
     </template>
 
     <template v-if="!empty">
-      <div class="formats" role="radiogroup" aria-label="Format">
+      <div class="formats" role="radiogroup" :aria-label="w.format">
         <label v-for="f in formats" :key="f.id" :class="{ on: f.id === format }">
           <input v-model="format" type="radio" name="format" :value="f.id" class="unseen" />
           <b>{{ f.name }}</b> <span class="small quiet">{{ f.suffix }}</span>
         </label>
       </div>
-      <p v-if="chosen" class="small quiet about">{{ ABOUT[chosen.id] }}</p>
+      <p v-if="chosen" class="small quiet about">{{ w.about[chosen.id] }}</p>
       <p v-if="grave" class="warn">
         <router-link :to="{ name: 'bench', params: { job: jobs.job!.id, station: 'check' } }">
-          {{ grave === 1 ? 'One finding' : `${grave} findings` }} would spoil the cut</router-link
-        >: the file holds the design as it is now.
+          {{ w.grave(grave) }}</router-link
+        >{{ w.asItIs }}
       </p>
       <v-progress-linear v-if="working" indeterminate color="primary" height="2" />
       <p v-if="trouble" class="warn" role="alert">{{ trouble }}</p>
       <p v-if="chosen && !chosen.reads && !theirs" class="unproven small">
-        {{ chosen.name }} is written from the design's own curves. It is not read back here yet, so there is no proof.
+        {{ w.unproven(chosen.name) }}
       </p>
       <ProofCard v-if="bench.proof" :proof="bench.proof" :theirs="theirs" />
       <PieceList v-if="bench.proof" :proof="bench.proof" />
       <div class="other">
-        <v-btn variant="text" size="small" :disabled="working" @click="chooser?.click()">Prove a file you have</v-btn>
-        <v-btn v-if="theirs" variant="text" size="small" @click="proveOurs">Back to this design's own</v-btn>
-        <input ref="chooser" class="unseen" type="file" tabindex="-1" aria-label="Choose a machine file" @change="proveTheirs" />
+        <v-btn variant="text" size="small" :disabled="working" @click="chooser?.click()">{{ w.proveTheirs }}</v-btn>
+        <v-btn v-if="theirs" variant="text" size="small" @click="proveOurs">{{ w.backToOurs }}</v-btn>
+        <input ref="chooser" class="unseen" type="file" tabindex="-1" :aria-label="w.choose" @change="proveTheirs" />
       </div>
     </template>
 
     <template v-if="!empty" #foot>
       <v-btn color="primary" size="large" block :prepend-icon="mdiDownload" :href="address" download>
-        Write {{ chosen?.name }}
+        {{ w.write(chosen?.name ?? '') }}
       </v-btn>
-      <p class="small quiet note">The file carries its true size: leave scale at 100 % when you open it.</p>
+      <p class="small quiet note">{{ w.trueSize }}</p>
     </template>
   </PanelFrame>
 </template>

@@ -2,10 +2,11 @@
 import { mdiTrayArrowDown } from '@mdi/js'
 import { computed, ref } from 'vue'
 
-import { count, mm } from '@/composables/lengths'
+import { mm } from '@/composables/lengths'
 import { useDrawing } from '@/stores/drawing'
 import { useIntake } from '@/stores/intake'
 import { useJob } from '@/stores/job'
+import { words } from '@/words'
 
 import LengthField from '../LengthField.vue'
 import PanelFrame from '../PanelFrame.vue'
@@ -14,6 +15,7 @@ import MadeOf from './MadeOf.vue'
 import PageChoice from './PageChoice.vue'
 import SourceCard from './SourceCard.vue'
 
+const w = words.intake
 const jobs = useJob()
 const drawing = useDrawing()
 const intake = useIntake()
@@ -31,21 +33,21 @@ function chosen(event: Event) {
   input.value = ''
   if (files.length) void intake.take(files)
 }
-const resize = (side: 'width_mm' | 'height_mm', value: number) => void jobs.addStep('Sizing', 'resize', { [side]: value })
+const resize = (side: 'width_mm' | 'height_mm', value: number) => void jobs.addStep(words.busy.sizing, 'resize', { [side]: value })
 </script>
 
 <template>
-  <PanelFrame title="Intake">
+  <PanelFrame :title="words.stations.intake">
     <template #head>
-      <p v-if="empty" class="quiet">Bring in designs: drop them on the bench, choose files, or paste a picture.</p>
+      <p v-if="empty" class="quiet">{{ w.empty }}</p>
       <p v-else-if="doubted" class="flag">
-        {{ doubted === 1 ? 'The size of a file' : `The sizes of ${doubted} files` }} should be looked at first.
+        {{ w.doubted(doubted) }}
       </p>
       <p v-else-if="sources.length > 1">
-        <b>{{ mm(figures.width_mm) }} × {{ mm(figures.height_mm) }} mm</b> together,
-        <span class="quiet">{{ count(sources.length, 'file') }}</span>
+        <b>{{ mm(figures.width_mm) }} × {{ mm(figures.height_mm) }} mm</b> {{ w.together }}
+        <span class="quiet">{{ w.files(sources.length) }}</span>
       </p>
-      <p v-else class="quiet">Check the size: everything after it depends on it.</p>
+      <p v-else class="quiet">{{ w.check }}</p>
     </template>
 
     <template v-if="!empty">
@@ -53,12 +55,12 @@ const resize = (side: 'width_mm' | 'height_mm', value: number) => void jobs.addS
         <SourceCard v-for="step in sources" :key="step.key" :step="step" />
       </ul>
       <div v-if="!bare && figures.pieces" class="part">
-        <h3>Size of all outlines</h3>
+        <h3>{{ w.size }}</h3>
         <div class="pair">
-          <LengthField label="Width" :value="figures.width_mm" :disabled="!!jobs.busy" @take="resize('width_mm', $event)" />
-          <LengthField label="Height" :value="figures.height_mm" :disabled="!!jobs.busy" @take="resize('height_mm', $event)" />
+          <LengthField :label="w.width" :value="figures.width_mm" :disabled="!!jobs.busy" @take="resize('width_mm', $event)" />
+          <LengthField :label="w.height" :value="figures.height_mm" :disabled="!!jobs.busy" @take="resize('height_mm', $event)" />
         </div>
-        <p class="small quiet">Type one, with its unit if it is not mm, and press Enter; the other follows.</p>
+        <p class="small quiet">{{ w.typeOne }}</p>
       </div>
       <PageChoice />
       <MadeOf />
@@ -73,7 +75,7 @@ const resize = (side: 'width_mm' | 'height_mm', value: number) => void jobs.addS
         block
         :to="{ name: 'bench', params: { job: jobs.job!.id, station: 'trace' } }"
       >
-        Trace this picture
+        {{ w.trace }}
       </v-btn>
       <v-btn
         :color="empty ? 'primary' : undefined"
@@ -84,9 +86,9 @@ const resize = (side: 'width_mm' | 'height_mm', value: number) => void jobs.addS
         :disabled="!!jobs.busy || !!intake.going"
         @click="chooser?.click()"
       >
-        {{ empty ? 'Choose files' : 'Bring in more' }}
+        {{ empty ? w.choose : w.more }}
       </v-btn>
-      <input ref="chooser" class="unseen" type="file" multiple tabindex="-1" aria-label="Choose files" @change="chosen" />
+      <input ref="chooser" class="unseen" type="file" multiple tabindex="-1" :aria-label="w.choose" @change="chosen" />
     </template>
   </PanelFrame>
 </template>

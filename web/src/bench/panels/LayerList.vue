@@ -3,9 +3,9 @@ import { computed } from 'vue'
 
 import type { Layer } from '@/api/types'
 import { PATTERN, TREATMENT } from '@/canvas/patterns'
-import { count } from '@/composables/lengths'
 import { useDrawing } from '@/stores/drawing'
 import { useJob } from '@/stores/job'
+import { words } from '@/words'
 
 /** Layers: what is made of one material or by one tool, with what the machine does with each. */
 const jobs = useJob()
@@ -20,7 +20,7 @@ const layers = computed(() =>
 const TREATMENTS = Object.entries(TREATMENT).map(([id, t]) => ({ id: id as Layer['treatment'], ...t }))
 
 function treat(layer: Layer, treatment: string) {
-  void jobs.set('Changing a layer', () => {
+  void jobs.set(words.list.changing, () => {
     const layers = jobs.head!.settings.layers ?? {}
     return { layers: { ...layers, [layer.id]: { ...layers[layer.id], treatment } } }
   })
@@ -29,12 +29,12 @@ function treat(layer: Layer, treatment: string) {
 
 <template>
   <div v-if="layers.length" class="part">
-    <h3>Layers</h3>
+    <h3>{{ words.source.layersTitle }}</h3>
     <ul>
       <li v-for="{ layer, pieces, pictures } in layers" :key="layer.id">
         <span class="swatch" :style="{ background: layer.color }" aria-hidden="true" />
         <span class="name">
-          {{ layer.name }} <span class="small quiet">{{ pictures && !pieces ? count(pictures, 'picture') : count(pieces, 'piece') }}</span>
+          {{ layer.name }} <span class="small quiet">{{ pictures && !pieces ? words.source.pictures(pictures) : words.source.pieces(pieces) }}</span>
         </span>
         <svg class="pattern" viewBox="0 0 40 6" aria-hidden="true">
           <line x1="1" y1="3" x2="39" y2="3" :stroke-dasharray="PATTERN[layer.treatment].join(' ')" />
@@ -42,7 +42,7 @@ function treat(layer: Layer, treatment: string) {
         <select
           :value="layer.treatment"
           :disabled="!!jobs.busy"
-          :aria-label="`What the machine does with ${layer.name}`"
+          :aria-label="words.list.treatment(layer.name)"
           @change="treat(layer, ($event.target as HTMLSelectElement).value)"
         >
           <option v-for="t in TREATMENTS" :key="t.id" :value="t.id" :title="t.hint">{{ t.name }}</option>

@@ -3,6 +3,7 @@ import { computed } from 'vue'
 
 import { useJob } from '@/stores/job'
 import { useLibrary } from '@/stores/library'
+import { words } from '@/words'
 
 const jobs = useJob()
 const library = useLibrary()
@@ -11,27 +12,27 @@ const machines = computed(() =>
   library.library.machines.map((m) => ({
     title: m.name,
     value: m.id,
-    props: { subtitle: `reaches ${m.reach_width_mm} × ${m.reach_height_mm} mm` },
+    props: { subtitle: words.made.reaches(m.reach_width_mm, m.reach_height_mm) },
   })),
 )
 </script>
 
 <template>
   <div class="made">
-    <h3>Made of, and with</h3>
+    <h3>{{ words.made.title }}</h3>
     <v-select
-      label="Material"
+      :label="words.made.material"
       :items="materials"
       :model-value="jobs.head!.settings.material ?? null"
       :disabled="!!jobs.busy"
-      @update:model-value="(v: string) => jobs.set('Choosing', () => ({ material: v }))"
+      @update:model-value="(v: string) => jobs.set(words.busy.choosing, () => ({ material: v }))"
     />
     <v-select
-      label="Machine"
+      :label="words.made.machine"
       :items="machines"
       :model-value="jobs.head!.settings.machine ?? null"
       :disabled="!!jobs.busy"
-      @update:model-value="(v: string) => jobs.set('Choosing', () => ({ machine: v }))"
+      @update:model-value="(v: string) => jobs.set(words.busy.choosing, () => ({ machine: v }))"
     />
   </div>
 </template>

@@ -3,6 +3,7 @@ import { computed } from 'vue'
 
 import type { MendPreview } from '@/api/types'
 import { dataOf } from '@/api/unpack'
+import { words } from '@/words'
 
 /** Before and after, side by side, at the place in question. */
 const props = defineProps<{ preview: MendPreview }>()
@@ -15,17 +16,17 @@ const mended = computed(() => dataOf(props.preview.mended))
 <template>
   <div class="tiles">
     <figure>
-      <svg :viewBox="box" role="img" aria-label="The lines as they are, with the one that goes marked">
+      <svg :viewBox="box" role="img" :aria-label="words.mend.nowLabel">
         <path class="goes" :d="goes" />
         <path class="line" :d="now" />
       </svg>
-      <figcaption class="small">now, {{ preview.nodes_before }} nodes</figcaption>
+      <figcaption class="small">{{ words.mend.now(preview.nodes_before) }}</figcaption>
     </figure>
     <figure>
-      <svg :viewBox="box" role="img" aria-label="The lines as they would be">
+      <svg :viewBox="box" role="img" :aria-label="words.mend.mendedLabel">
         <path class="line" :d="mended" />
       </svg>
-      <figcaption class="small">mended, {{ preview.nodes_after }} nodes</figcaption>
+      <figcaption class="small">{{ words.mend.mended(preview.nodes_after) }}</figcaption>
     </figure>
   </div>
 </template>

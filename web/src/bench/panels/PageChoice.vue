@@ -1,14 +1,16 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
 
-import { count, mm } from '@/composables/lengths'
+import { mm } from '@/composables/lengths'
 import { useBench } from '@/stores/bench'
 import { useDrawing } from '@/stores/drawing'
 import { useJob } from '@/stores/job'
 import { useLibrary } from '@/stores/library'
+import { words } from '@/words'
 
 import LengthField from '../LengthField.vue'
 
+const w = words.page
 /** The page that the design lies on: the file's own, a sheet of the material, close round the design, or typed. */
 const jobs = useJob()
 const bench = useBench()
@@ -22,14 +24,14 @@ const step = computed(() => jobs.head!.steps.findLast((s) => s.operation === 'pa
 const material = computed(() => library.library.materials.find((m) => m.id === jobs.head!.settings.material))
 const from = computed(() => {
   if (step.value?.enabled) return step.value.title.replace('Page set to ', '')
-  if (jobs.head!.steps.filter((s) => s.operation === 'bring-in').length > 1) return 'as the files lie'
-  return drawing.drawing?.page ? 'as in the file' : 'the file has none'
+  if (jobs.head!.steps.filter((s) => s.operation === 'bring-in').length > 1) return w.asFiles
+  return drawing.drawing?.page ? w.asInFile : w.none
 })
 
 /** One step says what the page is: choosing anew changes it, after all that came meanwhile. */
 function set(parameters: Record<string, unknown>) {
   typing.value = false
-  void jobs.revise('Setting the page', (kept) => [
+  void jobs.revise(words.busy.page, (kept) => [
     ...kept.filter((s) => s.key !== step.value?.key),
     { operation: 'page', parameters },
   ])
@@ -38,37 +40,37 @@ const sheet = () =>
   set({
     width_mm: material.value!.sheet_width_mm,
     height_mm: material.value!.sheet_height_mm,
-    name: `a sheet of ${material.value!.name}`,
+    name: w.sheetOf(material.value!.name),
   })
 const typed = (side: 0 | 1, value: number) =>
-  set({ width_mm: side ? frame.value[0] : value, height_mm: side ? value : frame.value[1], name: 'a typed size' })
+  set({ width_mm: side ? frame.value[0] : value, height_mm: side ? value : frame.value[1], name: w.typed })
 </script>
 
 <template>
   <div class="part">
-    <h3>Page</h3>
+    <h3>{{ w.title }}</h3>
     <p>
       {{ mm(frame[0]) }} × {{ mm(frame[1]) }} mm, <span class="quiet">{{ from }}</span>
     </p>
     <p v-if="jobs.head!.figures.strays" class="strays">
-      <span>{{ count(jobs.head!.figures.strays, 'piece lies', 'pieces lie') }} outside the page.</span>
-      <button @click="bench.wantsAll++">Show everything</button>
+      <span>{{ w.strays(jobs.head!.figures.strays) }}</span>
+      <button @click="bench.wantsAll++">{{ words.readOut.all }}</button>
     </p>
     <div class="ways">
       <v-btn v-if="material" size="small" variant="outlined" :disabled="!!jobs.busy" @click="sheet">
-        Sheet, {{ mm(material.sheet_width_mm) }} × {{ mm(material.sheet_height_mm) }}
+        {{ w.sheet(mm(material.sheet_width_mm), mm(material.sheet_height_mm)) }}
       </v-btn>
-      <v-btn size="small" variant="outlined" :disabled="!!jobs.busy" @click="set({ margin_mm: MARGIN_MM, name: 'the design' })">
-        Round the design
+      <v-btn size="small" variant="outlined" :disabled="!!jobs.busy" @click="set({ margin_mm: MARGIN_MM, name: w.theDesign })">
+        {{ w.round }}
       </v-btn>
-      <v-btn size="small" variant="outlined" :aria-expanded="typing" @click="typing = !typing">Type it</v-btn>
+      <v-btn size="small" variant="outlined" :aria-expanded="typing" @click="typing = !typing">{{ w.typeIt }}</v-btn>
       <v-btn v-if="step" size="small" variant="text" :disabled="!!jobs.busy" @click="jobs.dropStep(step.key)">
-        As it came
+        {{ w.asItCame }}
       </v-btn>
     </div>
     <div v-if="typing" class="pair">
-      <LengthField label="Page width" :value="frame[0]" :disabled="!!jobs.busy" @take="typed(0, $event)" />
-      <LengthField label="Page height" :value="frame[1]" :disabled="!!jobs.busy" @take="typed(1, $event)" />
+      <LengthField :label="w.width" :value="frame[0]" :disabled="!!jobs.busy" @take="typed(0, $event)" />
+      <LengthField :label="w.height" :value="frame[1]" :disabled="!!jobs.busy" @take="typed(1, $event)" />
     </div>
   </div>
 </template>

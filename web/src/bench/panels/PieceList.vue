@@ -1,7 +1,9 @@
 <script setup lang="ts">
 import type { Proof } from '@/api/types'
 import { count, mm } from '@/composables/lengths'
+import { words } from '@/words'
 
+const w = words.pieceList
 /** What the next program shows when the file is taken apart there: read from the file's own bytes. */
 defineProps<{ proof: Proof }>()
 </script>
@@ -9,21 +11,21 @@ defineProps<{ proof: Proof }>()
 <template>
   <details class="list">
     <summary>
-      Taken apart, the file holds <b>{{ count(proof.piece_count, 'piece') }}</b>
+      {{ w.holds }} <b>{{ count(proof.piece_count, w.piece, w.pieces) }}</b>
     </summary>
     <ol>
       <li v-for="(line, i) in proof.pieces" :key="i">
         <span class="swatch" :style="{ background: line.color }" aria-hidden="true" />
-        <span class="name">{{ line.name || `piece ${i + 1}` }} <span class="quiet">{{ line.layer }}</span></span>
+        <span class="name">{{ line.name || w.unnamed(i + 1) }} <span class="quiet">{{ line.layer }}</span></span>
         <span class="figures">
-          {{ mm(line.width_mm) }} × {{ mm(line.height_mm) }}<template v-if="line.open">, a line</template
-          ><template v-if="line.outers > 1">, {{ line.outers }} shapes</template
-          ><template v-if="line.holes">, {{ count(line.holes, 'hole') }}</template>
+          {{ mm(line.width_mm) }} × {{ mm(line.height_mm) }}<template v-if="line.open">{{ w.line }}</template
+          ><template v-if="line.outers > 1">{{ w.shapes(line.outers) }}</template
+          ><template v-if="line.holes">{{ w.holes(line.holes) }}</template>
         </span>
       </li>
     </ol>
     <p v-if="proof.piece_count > proof.pieces.length" class="quiet">
-      and {{ count(proof.piece_count - proof.pieces.length, 'more', 'more') }}
+      {{ w.more(proof.piece_count - proof.pieces.length) }}
     </p>
   </details>
 </template>

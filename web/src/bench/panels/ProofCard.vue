@@ -4,20 +4,19 @@ import { computed } from 'vue'
 
 import type { Proof } from '@/api/types'
 import { lineLength, mm } from '@/composables/lengths'
+import { words } from '@/words'
 
+const w = words.proof
 /** The proof in a sentence and in figures. */
 const props = defineProps<{ proof: Proof; theirs: string }>()
 
 const sentence = computed(() => {
   const { max_deviation_mm: off, missing, extra } = props.proof
   if (missing || extra) {
-    const parts = []
-    if (missing) parts.push(`${missing} ${missing === 1 ? 'line is' : 'lines are'} missing`)
-    if (extra) parts.push(`${extra} ${extra === 1 ? 'line is' : 'lines are'} too many`)
-    return `In the file, ${parts.join(' and ')}.`
+    return w.wrong(missing, extra)
   }
-  if (off === null) return 'The file cannot be compared: one side has no lines.'
-  return `The file lies on the design within ${off.toFixed(3)} mm.`
+  if (off === null) return w.oneSide
+  return w.within(off.toFixed(3))
 })
 const kilobytes = computed(() => `${Math.max(props.proof.file.bytes / 1024, 0.1).toFixed(1)} kB`)
 </script>
@@ -29,22 +28,21 @@ const kilobytes = computed(() => `${Math.max(props.proof.file.bytes / 1024, 0.1)
       <b>{{ sentence }}</b>
     </p>
     <dl>
-      <dt>{{ theirs ? 'proven file' : 'file' }}</dt>
+      <dt>{{ theirs ? w.theirs : w.file }}</dt>
       <dd>{{ proof.file.name }}, {{ kilobytes }}</dd>
-      <dt>largest deviation</dt>
+      <dt>{{ w.deviation }}</dt>
       <dd>
-        {{ proof.max_deviation_mm === null ? 'none' : `${proof.max_deviation_mm.toFixed(4)} mm` }}, at most
-        {{ proof.limit_mm }} mm is right
-        <template v-if="!proof.holds && proof.place">; at {{ mm(proof.place[0]) }}, {{ mm(proof.place[1]) }} mm</template>
+        {{ w.limit(proof.max_deviation_mm === null ? w.none : `${proof.max_deviation_mm.toFixed(4)} mm`, proof.limit_mm) }}
+        <template v-if="!proof.holds && proof.place">{{ w.at(mm(proof.place[0]), mm(proof.place[1])) }}</template>
       </dd>
-      <dt>line in the file</dt>
-      <dd>{{ lineLength(proof.file_length_mm) }}, in the design {{ lineLength(proof.design_length_mm) }}</dd>
-      <dt>missing, too many</dt>
+      <dt>{{ w.line }}</dt>
+      <dd>{{ w.lines(lineLength(proof.file_length_mm), lineLength(proof.design_length_mm)) }}</dd>
+      <dt>{{ w.missing }}</dt>
       <dd>{{ proof.missing }}, {{ proof.extra }}</dd>
     </dl>
     <p v-for="note in proof.file.notes" :key="note" class="small quiet">{{ note }}</p>
     <p v-for="note in proof.not_understood" :key="note" class="small">{{ note }}</p>
-    <p class="small quiet">The picture is drawn from the file's own bytes, read back; the pale band is the design.</p>
+    <p class="small quiet">{{ w.picture }}</p>
   </div>
 </template>
 

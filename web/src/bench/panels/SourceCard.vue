@@ -2,11 +2,13 @@
 import { computed, ref } from 'vue'
 
 import type { StepDone } from '@/api/types'
-import { count, mm } from '@/composables/lengths'
+import { mm } from '@/composables/lengths'
 import { useJob } from '@/stores/job'
+import { words } from '@/words'
 
 import SourceSizes from './SourceSizes.vue'
 
+const w = words.source
 /** A file that was brought in: its true size in ways a person can check, what it holds, what was said of it. */
 const props = defineProps<{ step: StepDone }>()
 const jobs = useJob()
@@ -26,10 +28,10 @@ const inches = (value: number) => (value / 25.4).toFixed(value < 254 ? 2 : 1)
 const holds = computed(() => {
   const { pieces, nodes, layers, pictures } = figures.value
   if (pictures && !pieces) return props.step.note.split(', ').slice(1).join(', ')
-  const parts = [count(pieces, 'piece')]
-  if (nodes !== undefined) parts.push(count(nodes, 'node'))
-  if (layers !== undefined) parts.push(count(layers, 'layer'))
-  if (pictures) parts.push(count(pictures, 'picture'))
+  const parts = [w.pieces(pieces)]
+  if (nodes !== undefined) parts.push(w.nodes(nodes))
+  if (layers !== undefined) parts.push(w.layers(layers))
+  if (pictures) parts.push(w.pictures(pictures))
   return parts.join(', ')
 })
 const said = computed(() => jobs.findings.filter((f) => f.step === props.step.key && f.id !== 'no-unit'))
@@ -55,9 +57,9 @@ function newer(event: Event) {
       <p class="small">{{ step.source?.in_words }}</p>
       <p class="small quiet">{{ holds }}</p>
       <div v-if="doubt" class="doubt">
-        <p><b>Is this size right?</b> <span class="small">{{ doubt }}</span></p>
+        <p><b>{{ w.right }}</b> <span class="small">{{ doubt }}</span></p>
         <SourceSizes :step="step" />
-        <v-btn size="small" variant="text" :disabled="!!jobs.busy" @click="jobs.sizeIsRight(step)">It is right as it is</v-btn>
+        <v-btn size="small" variant="text" :disabled="!!jobs.busy" @click="jobs.sizeIsRight(step)">{{ w.asItIs }}</v-btn>
       </div>
       <SourceSizes v-else-if="sizing" :step="step" @done="sizing = false" />
       <ul v-if="said.length" class="said small">
@@ -66,15 +68,15 @@ function newer(event: Event) {
         </li>
       </ul>
     </template>
-    <p v-else class="small quiet">switched off</p>
+    <p v-else class="small quiet">{{ words.step.switchedOff }}</p>
     <div class="links small">
       <button v-if="!doubt && step.enabled && step.source?.sizes.length" :aria-expanded="sizing" @click="sizing = !sizing">
-        Another size
+        {{ w.another }}
       </button>
-      <button :disabled="!!jobs.busy" @click="chooser?.click()">Newer version</button>
-      <button :disabled="!!jobs.busy" @click="jobs.dropStep(step.key)">Take out</button>
+      <button :disabled="!!jobs.busy" @click="chooser?.click()">{{ w.newer }}</button>
+      <button :disabled="!!jobs.busy" @click="jobs.dropStep(step.key)">{{ words.step.out }}</button>
     </div>
-    <input ref="chooser" class="unseen" type="file" tabindex="-1" :aria-label="`Choose a newer version of ${name}`" @change="newer" />
+    <input ref="chooser" class="unseen" type="file" tabindex="-1" :aria-label="w.chooseNewer(name)" @change="newer" />
   </li>
 </template>
 

@@ -4,6 +4,7 @@ import { computed } from 'vue'
 import type { StepDone } from '@/api/types'
 import { mm } from '@/composables/lengths'
 import { useJob } from '@/stores/job'
+import { words } from '@/words'
 
 import LengthField from '../LengthField.vue'
 
@@ -17,12 +18,12 @@ const choices = computed(() => {
   const { width_mm: width, height_mm: height, scale } = figures.value
   const sizes = props.step.source!.sizes.filter((s) => Math.abs(s.factor / scale - 1) > 1e-6)
   if (scale === 1) return sizes
-  return [{ reading: '', factor: 1, width_mm: width / scale, height_mm: height / scale, in_words: 'as it was read first' }, ...sizes]
+  return [{ reading: '', factor: 1, width_mm: width / scale, height_mm: height / scale, in_words: words.source.first }, ...sizes]
 })
 
 async function take(scale: number, reading: string) {
   const parameters = { ...(props.step.parameters as object), scale, reading }
-  if (await jobs.changeStep('Sizing', props.step.key, parameters)) emit('done')
+  if (await jobs.changeStep(words.busy.sizing, props.step.key, parameters)) emit('done')
 }
 const typed = (side: 'width_mm' | 'height_mm', value: number) =>
   void take((figures.value.scale * value) / figures.value[side], '')
@@ -40,8 +41,8 @@ const typed = (side: 'width_mm' | 'height_mm', value: number) =>
       </li>
     </ul>
     <div class="pair">
-      <LengthField label="True width" :value="figures.width_mm" :disabled="!!jobs.busy" @take="typed('width_mm', $event)" />
-      <LengthField label="True height" :value="figures.height_mm" :disabled="!!jobs.busy" @take="typed('height_mm', $event)" />
+      <LengthField :label="words.source.trueWidth" :value="figures.width_mm" :disabled="!!jobs.busy" @take="typed('width_mm', $event)" />
+      <LengthField :label="words.source.trueHeight" :value="figures.height_mm" :disabled="!!jobs.busy" @take="typed('height_mm', $event)" />
     </div>
   </div>
 </template>

@@ -63,6 +63,7 @@ const nameOf = (field: Parameter) => field.help.replace(/^./, (first) => first.t
           :label="nameOf(field)"
           :model-value="value(field) ?? ''"
           :placeholder="w.none"
+          persistent-placeholder
           :disabled="!!jobs.busy"
           autocomplete="off"
           @change="typed(field, $event)"

@@ -2,14 +2,16 @@
 import { computed } from 'vue'
 import { useRouter } from 'vue-router'
 
-import { count, mm, parseLength } from '@/composables/lengths'
+import { mm, parseLength } from '@/composables/lengths'
 import { useDrawing } from '@/stores/drawing'
 import { useJob } from '@/stores/job'
 import { useTrace } from '@/stores/trace'
+import { words } from '@/words'
 
 import PanelFrame from '../PanelFrame.vue'
 import SlideField from '../SlideField.vue'
 
+const w = words.trace
 const jobs = useJob()
 const trace = useTrace()
 const drawing = useDrawing()
@@ -36,7 +38,7 @@ const readSmooth = (text: string) => {
 }
 const specks = computed(() => {
   const now = trace.shown
-  return now ? (now.specks ? `${count(now.specks, 'speck')} left out` : 'nothing is left out') : ''
+  return now ? (now.specks ? w.specks(now.specks) : w.noSpecks) : ''
 })
 /** Bars of the chart, as one path in a box of 64 by 1. */
 const bars = computed(() => {
@@ -50,30 +52,30 @@ async function keep() {
   const parameters = trace.parameters()
   const key = trace.step?.key
   const done = key
-    ? await jobs.changeStep('Tracing', key, parameters)
-    : await jobs.addStep('Tracing', 'trace', parameters)
+    ? await jobs.changeStep(words.busy.tracing, key, parameters)
+    : await jobs.addStep(words.busy.tracing, 'trace', parameters)
   if (done) await router.push(onward.value)
 }
 </script>
 
 <template>
-  <PanelFrame title="Trace">
+  <PanelFrame :title="words.stations.trace">
     <template #head>
-      <p v-if="!pictures.length" class="quiet">Trace finds lines in a picture, and there is none in this job.</p>
-      <p v-else class="quiet">What is darker than the mark becomes a piece; its edge is the line.</p>
+      <p v-if="!pictures.length" class="quiet">{{ w.empty }}</p>
+      <p v-else class="quiet">{{ w.dark }}</p>
     </template>
 
     <div v-if="pictures.length" class="fields" :class="{ pale: !ready }" :aria-busy="trace.waiting">
       <label v-if="pictures.length > 1" class="which">
-        Which picture?
+        {{ w.which }}
         <select :value="trace.picture" @change="trace.choose(($event.target as HTMLSelectElement).value)">
           <option v-for="(p, i) in pictures" :key="p.id" :value="p.id">
-            {{ i + 1 }}: {{ p.size_px[0] }} × {{ p.size_px[1] }} pixels
+            {{ w.picture(i + 1, p.size_px[0], p.size_px[1]) }}
           </option>
         </select>
       </label>
       <SlideField
-        label="Darkness"
+        :label="w.darkness"
         :value="trace.values.threshold"
         :low="0"
         :high="1"
@@ -81,7 +83,7 @@ async function keep() {
         :show="percent"
         :read="readPercent"
         :proposed="trace.proposal?.threshold"
-        :hint="trace.proposal ? `${percent(trace.proposal.threshold)} parts ink from paper best` : 'looking at the picture'"
+        :hint="trace.proposal ? w.best(percent(trace.proposal.threshold)) : w.looking"
         :disabled="!ready"
         @set="(v, dragging) => trace.set('threshold', v, dragging)"
       >
@@ -90,19 +92,19 @@ async function keep() {
         </template>
       </SlideField>
       <SlideField
-        label="Smoothness"
+        :label="w.smoothness"
         :value="trace.values.smoothness_mm"
         :low="0.05 * pixel"
         :high="12 * pixel"
         :show="fine"
         :read="readSmooth"
         :proposed="trace.proposal?.smoothness_mm"
-        hint="corners stay sharp, lines do not grow"
+        :hint="w.corners"
         :disabled="!ready"
         @set="(v, dragging) => trace.set('smoothness_mm', v, dragging)"
       />
       <SlideField
-        label="Smallest bit kept"
+        :label="w.smallest"
         :value="trace.values.smallest_mm2"
         :low="0"
         :high="Math.max(400 * pixel * pixel, 8)"
@@ -118,7 +120,7 @@ async function keep() {
     <template #foot>
       <template v-if="pictures.length">
         <p v-if="trace.problem" class="warn small" role="alert">
-          {{ trace.problem }}<template v-if="trace.shown"> The lines are those of before.</template>
+          {{ trace.problem }}<template v-if="trace.shown"> {{ w.before }}</template>
         </p>
         <v-btn
           v-if="trace.changed"
@@ -128,11 +130,11 @@ async function keep() {
           :disabled="!trace.shown || !!trace.problem || !!jobs.busy"
           @click="keep"
         >
-          {{ trace.step ? 'Keep this change' : 'Keep this trace' }}
+          {{ trace.step ? w.keepChange : w.keep }}
         </v-btn>
-        <v-btn v-else color="primary" size="large" block :to="onward">On to Check and mend</v-btn>
+        <v-btn v-else color="primary" size="large" block :to="onward">{{ w.on }}</v-btn>
         <p v-if="trace.step" class="small quiet note">
-          {{ trace.changed ? 'The steps after it follow.' : 'This trace is kept; move a slider to change it.' }}
+          {{ trace.changed ? w.follow : w.kept }}
         </p>
       </template>
       <v-btn
@@ -142,7 +144,7 @@ async function keep() {
         block
         :to="{ name: 'bench', params: { job: jobs.job!.id, station: 'intake' } }"
       >
-        Bring a picture in
+        {{ w.bring }}
       </v-btn>
     </template>
   </PanelFrame>
