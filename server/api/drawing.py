@@ -18,6 +18,9 @@ from hakobu.model.document import px_per_inch
 #: A design that fills a screen shows no finer parts of its longer side.
 PARTS_SEEN = 4000
 
+#: Designs of no more segments than this are drawn as finely as anybody can zoom in: to a pixel at four hundred to a mm.
+FEW_SEGMENTS, FINE_MM = 20_000, 0.002
+
 
 def packed(array: np.ndarray, kind: str) -> str:
     return base64.b64encode(np.ascontiguousarray(array, dtype=kind).tobytes()).decode("ascii")
@@ -97,9 +100,11 @@ def drawing_of(document: Document) -> dict:
 
 
 def _within_mm(document: Document) -> float:
-    """How far chords may be from curves: what is small is looked at from near."""
+    """How far chords may be from curves: what is small, and what has few curves, is looked at from near."""
     longest = max(document.size_mm)
-    return min(DRAWING_MM, longest / PARTS_SEEN) if longest else DRAWING_MM
+    coarse = min(DRAWING_MM, longest / PARTS_SEEN) if longest else DRAWING_MM
+    few = sum(piece.path.segment_count for piece in document.pieces) <= FEW_SEGMENTS
+    return min(coarse, FINE_MM) if few else coarse
 
 
 def pictures_of(document: Document) -> list[dict]:

@@ -55,9 +55,11 @@ class Picking(Bench):
     def test_all_of_a_colour_in_two_and_a_piece_to_another_layer_in_three(self):
         self.open()
         self.click(85, 15)
-        self.bar.get_by_role("button", name="Pick more").click()
-        self.page.get_by_role("button", name="All of this colour 2", exact=True).click()
+        self.bar.get_by_role("button", name="Pick all of this colour").click()
         expect(self.bar).to_contain_text("2 pieces picked")
+        self.bar.get_by_role("button", name="Pick more").click()
+        self.page.get_by_role("button", name="All others instead 3", exact=True).click()
+        expect(self.bar).to_contain_text("3 pieces picked")
         self.page.keyboard.press("Escape")
         expect(self.bar).to_have_count(0)
         # Click, open, choose.

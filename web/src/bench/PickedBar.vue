@@ -5,7 +5,7 @@ import { computed, nextTick, ref } from 'vue'
 import { useUnits } from '@/composables/units'
 import { useDrawing } from '@/stores/drawing'
 import { useJob } from '@/stores/job'
-import { usePicks, type Level, type Likeness } from '@/stores/picks'
+import { colourOf, usePicks, type Level, type Likeness } from '@/stores/picks'
 import { words } from '@/words'
 
 import IconButton from './IconButton.vue'
@@ -27,6 +27,11 @@ const what = computed(() => {
   const pick = picks.picks[0]
   if (pick.node !== undefined) return w.node(pick.node + 1)
   return first.value?.piece.name || w.unnamed
+})
+/** The colour of what is picked, where it is one. */
+const colour = computed(() => {
+  const all = new Set(picks.pieces.flatMap((id) => picks.byId.get(id) ?? []).map(colourOf))
+  return all.size === 1 ? [...all][0] : ''
 })
 const reading = computed(() => picks.reading)
 /** The single outline that was touched says what it is. */
@@ -92,6 +97,14 @@ const mark = (colour: string | null) => void jobs.setPieces(w.marking, picks.pie
 <template>
   <section v-if="picks.picks.length" class="picked" :aria-label="w.title">
     <div class="row">
+      <button
+        v-if="colour"
+        class="swatch"
+        :style="{ background: colour }"
+        :title="w.like.colour"
+        :aria-label="w.allOf(colour)"
+        @click="picks.pickAlike('colour')"
+      />
       <b class="what">{{ what }}</b>
       <span v-for="[label, value] in figures" :key="label" class="figure">{{ label }} <b>{{ value }}</b></span>
       <span v-if="place" class="figure">{{ place }}</span>
@@ -135,9 +148,9 @@ const mark = (colour: string | null) => void jobs.setPieces(w.marking, picks.pie
         <option v-for="layer in layers" :key="layer.id" :value="layer.id">{{ w.on(layer.name) }}</option>
         <option value="new">{{ w.newLayer }}</option>
       </select>
-      <button class="unit" :aria-label="w.unit(units.unit)" @click="units.toggle()">{{ units.unit }}</button>
       <span class="spring" />
       <div class="acts">
+        <button class="unit" :aria-label="w.unit(units.unit)" @click="units.toggle()">{{ units.unit }}</button>
       <IconButton :icon="mdiContentCopy" :name="copied ? w.copied : w.copy" @press="copy" />
       <v-menu location="top">
         <template #activator="{ props: menu }">
@@ -176,7 +189,16 @@ const mark = (colour: string | null) => void jobs.setPieces(w.marking, picks.pie
   display: flex;
   flex-wrap: wrap;
   align-items: center;
-  gap: 2px 12px;
+  gap: 2px 8px;
+}
+.swatch {
+  flex: none;
+  width: 20px;
+  height: 20px;
+  padding: 0;
+  border: 1px solid var(--edge);
+  border-radius: 4px;
+  cursor: pointer;
 }
 .what {
   font-size: 14px;
@@ -197,9 +219,11 @@ const mark = (colour: string | null) => void jobs.setPieces(w.marking, picks.pie
 }
 .acts {
   display: flex;
+  align-items: center;
 }
+.acts :deep(.icon),
 .acts .icon {
-  width: 34px;
+  width: 30px;
   height: 34px;
   padding: 0;
   border: 0;
@@ -227,7 +251,7 @@ const mark = (colour: string | null) => void jobs.setPieces(w.marking, picks.pie
 .plain,
 .unit {
   height: 28px;
-  padding: 0 10px;
+  padding: 0 9px;
   border: 0;
   background: none;
   font-weight: 600;
@@ -248,7 +272,7 @@ select,
 }
 select,
 .name {
-  max-width: 170px;
+  max-width: 140px;
   padding: 0 6px;
 }
 .menu {

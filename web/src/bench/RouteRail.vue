@@ -1,7 +1,7 @@
 <script setup lang="ts">
-import { computed } from 'vue'
+import { computed, shallowReactive } from 'vue'
 
-import type { Station } from '@/api/types'
+import type { Station, StepDone } from '@/api/types'
 import { useBench } from '@/stores/bench'
 import { useDrawing } from '@/stores/drawing'
 import { useJob } from '@/stores/job'
@@ -22,13 +22,24 @@ const waiting = computed<Record<Station, number>>(() => {
   return { intake: said + jobs.doubted.length, trace: 0, check: grave.length - said, handover: bench.proof?.holds === false ? 1 : 0 }
 })
 
+/** Of many steps at one station only the last are shown, until somebody wants to see them all; one that needs a hand is
+ * never folded away. */
+const MOST_SHOWN = 8
+const KEPT = 6
+const unfolded = shallowReactive(new Set<Station>())
+function foldedOf(station: Station, steps: StepDone[]): number {
+  if (steps.length <= MOST_SHOWN || unfolded.has(station)) return 0
+  const first = steps.findIndex((step) => step.stopped || step.key === bench.reopened)
+  return Math.min(steps.length - KEPT, first < 0 ? steps.length : first)
+}
+
 const route = computed(() => {
   const steps = jobs.head?.steps ?? []
   // A design that came as lines has nothing to trace.
   const traces = props.station === 'trace' || drawing.drawing?.pictures.length
   const stops = STATIONS.filter((s) => s.id !== 'trace' || traces).map((s) => ({ ...s, steps: steps.filter((step) => step.station === s.id) }))
   const last = stops.findLastIndex((s) => s.steps.length || s.id === props.station)
-  return stops.map((s, i) => ({ ...s, gone: i < last, reached: i <= last }))
+  return stops.map((s, i) => ({ ...s, gone: i < last, folded: foldedOf(s.id, s.steps) }))
 })
 </script>
 
@@ -49,7 +60,10 @@ const route = computed(() => {
           </span>
         </router-link>
         <ol v-if="stop.steps.length" class="steps">
-          <StepKnot v-for="step in stop.steps" :key="step.key" :step="step" :job="job" />
+          <li v-if="stop.folded" class="folded">
+            <button class="small" @click="unfolded.add(stop.id)">{{ words.step.folded(stop.folded) }}</button>
+          </li>
+          <StepKnot v-for="step in stop.steps.slice(stop.folded)" :key="step.key" :step="step" :job="job" />
         </ol>
       </li>
     </ol>
@@ -137,6 +151,17 @@ ol {
   color: var(--flag);
   font: 700 12.5px/18px var(--v-font-body);
   text-align: center;
+}
+.folded {
+  padding-left: 44px;
+}
+.folded button {
+  padding: 0;
+  border: 0;
+  background: none;
+  color: var(--ink-2);
+  text-decoration: underline;
+  cursor: pointer;
 }
 .steps {
   display: grid;

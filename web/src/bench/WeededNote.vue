@@ -18,7 +18,7 @@ const sum = (what: 'pieces' | 'loose' | 'open_lines' | 'area_mm2') => found.valu
 </script>
 
 <template>
-  <div v-if="view" class="said" role="status">
+  <div v-if="view" class="said" :class="{ right: bench.second === view, two: bench.second }" role="status">
     <template v-if="found">
       <template v-if="found.layers.length">
         <b>{{ words.weeded.stays(sum('pieces'), (sum('area_mm2') / 100).toFixed(1)) }}</b>
@@ -46,6 +46,15 @@ const sum = (what: 'pieces' | 'loose' | 'open_lines' | 'area_mm2') => found.valu
   border-radius: 10px;
   background: var(--panel);
   pointer-events: none;
+}
+.right {
+  left: auto;
+  right: 16px;
+}
+/* Above the names of the sides. */
+.two {
+  bottom: 52px;
+  max-width: 270px;
 }
 .flag {
   color: var(--flag);

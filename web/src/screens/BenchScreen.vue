@@ -267,7 +267,7 @@ usePaste(bring)
     <TopBar />
     <RouteRail v-if="jobs.job" :station="station" :job="job" />
     <div v-else class="rail" />
-    <main class="middle">
+    <main class="middle" :class="{ hand: picks.picks.length && !tracing && !proving }">
       <div v-if="drawing.drawing && jobs.job" class="stage">
         <WorkCanvas
           v-if="jobs.head!.steps.length"
@@ -339,6 +339,10 @@ usePaste(bring)
   overflow: hidden;
   background: var(--ground);
 }
+/* What went wrong is said above what is picked. */
+.hand > :deep(.notices) {
+  bottom: 110px;
+}
 .stage {
   position: absolute;
   inset: 0;
@@ -383,12 +387,9 @@ usePaste(bring)
 /* Enlarged to twice its size, or on a small screen: one thing below the other, and the page scrolls. */
 @media (max-width: 820px) {
   .bench {
-    grid-template: 48px auto 62vh 34px auto / 1fr;
+    grid-template: 48px auto minmax(340px, 62vh) 34px auto / 1fr;
     grid-template-areas: 'bar' 'route' 'middle' 'read' 'side';
     height: auto;
-  }
-  .middle {
-    min-height: 320px;
   }
   .bench > :deep(.bar) .made,
   .bench > :deep(.bar) .kept {

@@ -68,6 +68,7 @@ export const en = {
       inside: 'All inside this',
       others: 'All others instead',
     },
+    allOf: (colour: string) => `Pick all of this colour, ${colour}`,
     layer: 'The layer of what is picked',
     layers: 'On several layers',
     on: (layer: string) => `On ${layer}`,
@@ -155,7 +156,7 @@ export const en = {
     none: 'not set',
     changing: 'Changing the step',
     wrong: 'Type a number.',
-    folded: (steps: number) => `${steps} earlier steps`,
+    folded: (steps: number) => `${steps} earlier ${steps === 1 ? 'step' : 'steps'}`,
   },
   live: {
     did: (what: string, pieces: number, nodes: number) => `${what}. ${count(pieces, 'piece')}, ${count(nodes, 'node')}.`,
