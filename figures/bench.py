@@ -163,6 +163,9 @@ def _moved(page: Page, name: str) -> Iterator[str]:
     x, y = box["x"] + box["width"] / 2, box["y"] + box["height"] / 2
     frames, sharp = [], []
     for gesture in range(GESTURES):
+        if gesture % 4 == 0:
+            page.keyboard.press("0")
+            page.wait_for_function("document.querySelector('.board').dataset.state === 'sharp'")
         page.evaluate("() => { frames_.length = 0; sharpAt = 0 }")
         page.mouse.move(x, y)
         if gesture % 2:

@@ -157,7 +157,7 @@ const mark = (colour: string | null) => void jobs.setPieces(w.marking, picks.pie
           <button v-bind="menu" class="icon" type="button" :aria-label="w.mark" :title="w.mark"><v-icon :icon="mdiPaletteOutline" size="20" /></button>
         </template>
         <div class="menu marks">
-          <button v-for="colour in MARKS" :key="colour" :style="{ background: colour }" :aria-label="w.markWith(colour)" @click="mark(colour)" />
+          <button v-for="one in MARKS" :key="one" :style="{ background: one }" :aria-label="w.markWith(one)" @click="mark(one)" />
           <button class="none" :aria-label="w.unmark" @click="mark(null)">×</button>
         </div>
       </v-menu>

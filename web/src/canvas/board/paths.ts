@@ -7,6 +7,10 @@ const POINT_PX = 1.6
 /** So many levels of one shape are kept: those that were looked at last. */
 const LEVELS_KEPT = 6
 const FULL = 1000
+/** So many numbers are too few to be thinned. */
+const FEW = 32
+/** How near to the curves the points that were sent are, in mm, at least. */
+const SENT_MM = 0.002
 
 const known = new WeakMap<Shape, Map<number, Path2D>>()
 
@@ -32,8 +36,8 @@ export function pointsAt(shape: Shape, scale: number): number {
 
 function levelFor(shape: Shape, scale: number): number {
   const level = Math.ceil(Math.log2(scale))
-  // What has few points for its size is never thinned.
-  return pointsAt(shape, 2 ** level) < shape.points.length / 2 ? level : FULL
+  // Small things, and what is looked at more finely than it was sent, have nothing to leave out.
+  return shape.points.length > FEW && OFF_PX / 2 ** level > SENT_MM ? level : FULL
 }
 
 /** A lone node is drawn as a stroke that is too short to be seen but has round caps. */

@@ -50,8 +50,9 @@ self.onmessage = ({ data }: MessageEvent<ToPainter>) => {
 
 async function work() {
   busy = true
-  while (newest) {
-    const asked = newest
+  // Wishes that came while something was painted wait in a row: only the newest of them counts.
+  for (await lookUp(); newest; await lookUp()) {
+    const asked: { camera: Camera; number: number } = newest
     newest = null
     const begin = performance.now()
     const bitmap = await painted(asked.camera)
