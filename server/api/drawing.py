@@ -21,6 +21,9 @@ PARTS_SEEN = 4000
 #: Designs of no more segments than this are drawn as finely as anybody can zoom in: to a pixel at four hundred to a mm.
 FEW_SEGMENTS, FINE_MM = 20_000, 0.002
 
+#: Of more pieces than this a small picture has only every second, third and so on.
+MOST_SKETCHED = 1500
+
 
 def packed(array: np.ndarray, kind: str) -> str:
     return base64.b64encode(np.ascontiguousarray(array, dtype=kind).tobytes()).decode("ascii")
@@ -118,9 +121,10 @@ def sketch_of(document: Document) -> dict:
         return {"box": [0.0, 0.0, *document.frame], "pieces": [], "pictures": pictures_of(document)}
     if box is None:
         return {"box": None, "pieces": [], "pictures": []}
+    used = document.pieces_in_use()
     coarse = max(box[2] - box[0], box[3] - box[1]) / 1000
     pieces = [
         {"fill": piece.fill.color if piece.fill else None, "fill_rule": piece.fill_rule, **lines_of(piece.path, coarse)}
-        for piece in document.pieces_in_use()[:400]
+        for piece in used[:: -(-len(used) // MOST_SKETCHED) or 1]
     ]
     return {"box": list(box), "pieces": pieces, "pictures": []}

@@ -95,6 +95,7 @@ class JobListed(s.Serializer):
     waiting = s.IntegerField(
         allow_null=True, help_text="findings that stop or spoil the cut and were not set aside; null: not looked yet"
     )
+    doubted = s.BooleanField(help_text="whether the size of a file may be wrong")
     material = s.CharField(allow_null=True)
 
 

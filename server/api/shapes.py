@@ -57,8 +57,16 @@ def job_listed(job: Job) -> dict:
         "width_mm": width,
         "height_mm": height,
         "waiting": _waiting(job.head),
+        "doubted": _is_doubted(job.head),
         "material": job.head.settings.get("material"),
     }
+
+
+def _is_doubted(revision: Revision) -> bool:
+    """Whether the size of a file may be wrong, and nobody has said that it is right."""
+    aside = revision.settings.get("set_aside", [])
+    rows = revision.steps.select_related("step", "result").filter(step__operation="bring-in", step__enabled=True)
+    return any(sizes_for(row.result.figures)[0] and f"size:{row.step.key}" not in aside for row in rows if row.result)
 
 
 def _waiting(revision: Revision) -> int | None:

@@ -635,6 +635,8 @@ export interface components {
             height_mm: number;
             /** @description findings that stop or spoil the cut and were not set aside; null: not looked yet */
             waiting: number | null;
+            /** @description whether the size of a file may be wrong */
+            doubted: boolean;
             material: string | null;
         };
         JobOut: {

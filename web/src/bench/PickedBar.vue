@@ -112,7 +112,6 @@ const mark = (colour: string | null) => void jobs.setPieces(w.marking, picks.pie
         {{ touched.radius_mm ? w.touchedHole : w.touched }} <b>{{ touched.radius_mm ? round(touched.radius_mm) : size(touched.box) }}</b>
       </span>
       <span v-if="picks.problem" class="flag">{{ picks.problem }}</span>
-      <span class="spring" />
       <IconButton class="close" :icon="mdiClose" :name="w.letGo" keys="Esc" @press="picks.clear()" />
     </div>
     <div class="row">
@@ -178,7 +177,7 @@ const mark = (colour: string | null) => void jobs.setPieces(w.marking, picks.pie
   bottom: 12px;
   display: grid;
   gap: 2px;
-  padding: 6px 8px 6px 14px;
+  padding: 6px 10px 6px 14px;
   border: 1px solid var(--rule);
   border-radius: 10px;
   background: var(--raised);
@@ -233,7 +232,13 @@ const mark = (colour: string | null) => void jobs.setPieces(w.marking, picks.pie
   cursor: pointer;
 }
 .close {
-  margin: -4px 0;
+  position: absolute;
+  right: 6px;
+  top: 4px;
+}
+.row:first-child {
+  min-height: 28px;
+  padding-right: 36px;
 }
 .flag {
   color: var(--flag);

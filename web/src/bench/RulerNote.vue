@@ -37,6 +37,7 @@ const units = useUnits()
   align-items: center;
   gap: 12px;
   padding: 4px 6px 4px 16px;
+  white-space: nowrap;
   border: 1px solid var(--rule);
   border-radius: 10px;
   background: var(--raised);

@@ -153,7 +153,8 @@ function chosen(event: Event) {
               </p>
               <p class="small foot">
                 <span class="quiet">{{ when(job.changed) }}</span>
-                <span v-if="job.waiting" class="waiting">{{ w.toMend(job.waiting) }}</span>
+                <span v-if="job.doubted" class="waiting">{{ w.doubted }}</span>
+                <span v-else-if="job.waiting" class="waiting">{{ w.toMend(job.waiting) }}</span>
                 <span v-else-if="job.waiting === null" class="quiet">{{ w.unchecked }}</span>
                 <span v-else-if="job.pieces" class="clean">{{ w.clean }}</span>
               </p>

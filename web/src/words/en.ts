@@ -334,6 +334,7 @@ export const en = {
     picture: 'a picture,',
     empty: 'empty',
     toMend: (number: number) => `${number} to mend`,
+    doubted: 'is its size right?',
     unchecked: 'not checked yet',
     clean: 'clean',
     none: 'No jobs yet. The first design you drop here becomes one.',

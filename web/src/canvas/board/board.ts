@@ -11,6 +11,8 @@ const BELIEVED = 0.3
 /** Pictures painted aside reach so far beyond the view, as a share of its sides. */
 const AROUND = 0.2
 const COARSE_PX = 1000
+/** So many points at most are painted at once for a first picture: a third of a second of work, or less. */
+const MOST_AT_FIRST = 150_000
 
 /** A picture in the page: its canvas, and the camera it was taken with. */
 class Picture {
@@ -86,6 +88,8 @@ export class Board {
   /** What is under way, the newest last: one that is asked for meanwhile may take its place. */
   private asked: Asked[] = []
   private number = 0
+  /** Whether anything has been shown. */
+  private begun = false
 
   constructor(private readonly host: HTMLElement) {
     this.coarse = new Picture(host, 'coarse')
@@ -127,7 +131,13 @@ export class Board {
     const camera = this.camera
     if (!camera || camera.width < 1 || camera.height < 1) return
     const points = pointsSeen(this.scene, camera)
-    if (points * this.pointMs <= FRAME_MS) return this.drawDirect(camera, points)
+    const quick = points * this.pointMs <= FRAME_MS
+    // The first picture is painted at once where that can be waited for: nothing moves yet.
+    if (quick || (!this.begun && points <= MOST_AT_FIRST)) {
+      this.drawDirect(camera, points)
+      if (!quick) this.ask(camera)
+      return
+    }
     this.direct.hide()
     const fresh = this.sharpOf === this.version
     if (fresh && sameCamera(this.sharp.camera, widened(camera, AROUND))) {
@@ -154,6 +164,7 @@ export class Board {
     const begin = performance.now()
     paint(this.context, this.scene, camera)
     this.learn((performance.now() - begin) / Math.max(points, 2000))
+    this.begun = true
     this.direct.camera = camera
     this.direct.follow(camera)
     this.sharp.hide()
@@ -209,6 +220,7 @@ export class Board {
       this.learn(spent / Math.max(asked.points, 2000))
       this.sharp.take(bitmap, asked.camera)
       this.sharpOf = asked.version
+      this.begun = true
     }
     this.draw()
   }
