@@ -142,25 +142,4 @@ function both() {
   opacity: 1;
   background: var(--raised);
 }
-.menu {
-  list-style: none;
-  margin: 0;
-  padding: 4px;
-  background: var(--raised);
-  color: var(--ink);
-  border: 1px solid var(--rule);
-  border-radius: 8px;
-}
-.menu button {
-  width: 100%;
-  padding: 6px 16px;
-  border: 0;
-  border-radius: 6px;
-  background: none;
-  text-align: left;
-  cursor: pointer;
-}
-.menu button:hover {
-  background: var(--ground);
-}
 </style>

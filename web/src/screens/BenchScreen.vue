@@ -1,16 +1,15 @@
 <script setup lang="ts">
 import { computed, onMounted, onUnmounted, ref, watch } from 'vue'
-import { useRoute, useRouter } from 'vue-router'
 
 import { Refused } from '@/api/client'
-import type { Station, StepDone } from '@/api/types'
+import type { Station } from '@/api/types'
 import ArchiveDialog from '@/bench/ArchiveDialog.vue'
 import BenchNotices from '@/bench/BenchNotices.vue'
 import LookSwitch from '@/bench/LookSwitch.vue'
 import PickedBar from '@/bench/PickedBar.vue'
 import RulerNote from '@/bench/RulerNote.vue'
-import TourCard from '@/bench/TourCard.vue'
 import SideTabs from '@/bench/SideTabs.vue'
+import TourCard from '@/bench/TourCard.vue'
 import WeededNote from '@/bench/WeededNote.vue'
 import { STATIONS } from '@/bench/stations'
 import CheckPanel from '@/bench/panels/CheckPanel.vue'
@@ -23,19 +22,20 @@ import ReadOut from '@/bench/ReadOut.vue'
 import RouteRail from '@/bench/RouteRail.vue'
 import TopBar from '@/bench/TopBar.vue'
 import WorkCanvas from '@/canvas/WorkCanvas.vue'
+import { useBenchKeys } from '@/composables/benchKeys'
 import { useDrop } from '@/composables/drop'
-import { useKeys } from '@/composables/keys'
 import { usePaste } from '@/composables/paste'
-import { announce } from '@/composables/announce'
-import { useTour } from '@/composables/tour'
+import { useSaid } from '@/composables/said'
 import { useSides, type Seen } from '@/composables/sides'
+import { useTour } from '@/composables/tour'
+import { useTraced } from '@/composables/traced'
 import { useBench } from '@/stores/bench'
 import { useDrawing } from '@/stores/drawing'
 import { useIntake } from '@/stores/intake'
 import { useJob } from '@/stores/job'
-import { usePicks, type Level } from '@/stores/picks'
-import { useRuler } from '@/stores/ruler'
 import { useLibrary } from '@/stores/library'
+import { usePicks } from '@/stores/picks'
+import { useRuler } from '@/stores/ruler'
 import { useTrace } from '@/stores/trace'
 import { words } from '@/words'
 
@@ -50,8 +50,6 @@ const library = useLibrary()
 const trace = useTrace()
 const picks = usePicks()
 const ruler = useRuler()
-const route = useRoute()
-const router = useRouter()
 const tour = useTour()
 const canvas = ref<InstanceType<typeof WorkCanvas> | null>(null)
 
@@ -91,22 +89,7 @@ async function load() {
   if (jobs.job) void intake.goOn()
 }
 watch(() => props.job, load)
-/** The trace that the station is about: the named step, else the last one that was kept, else the first to be made. */
-const traced = computed(() => {
-  if (station.value !== 'trace' || !jobs.head) return null
-  const kept = jobs.head.steps.filter((s) => s.operation === 'trace' && s.enabled)
-  const step = kept.find((s) => s.key === route.query.step) ?? kept.at(-1)
-  const at = step ? jobs.head.steps.indexOf(step) : jobs.head.steps.length
-  const before = jobs.head.steps.slice(0, at).findLast((s) => s.document)?.document ?? ''
-  return { step: step ?? null, before: step ? before : jobs.head.document }
-})
-const sameStep = (a: StepDone | null, b: StepDone | null) =>
-  a?.key === b?.key && JSON.stringify(a?.parameters) === JSON.stringify(b?.parameters)
-/** While a trace is changed, the bench shows what it begins from. */
-const documentShown = computed(() => traced.value?.before || jobs.head?.document)
-const tracing = computed(() =>
-  station.value === 'trace' && drawing.drawing?.pictures.length ? { d: trace.shown?.d ?? '', number: trace.shown?.number ?? 0 } : null,
-)
+const { documentShown, tracing } = useTraced(() => props.job, station)
 const proving = computed(() => station.value === 'handover' && !!bench.proof)
 const views = useSides(untraced, pale, proving)
 /** A trace has the picture on one side, and its lines on the other. */
@@ -127,20 +110,6 @@ watch(
 watch(
   () => bench.ruler,
   (out) => out || ruler.clear(),
-)
-watch(
-  () => [traced.value?.before, traced.value?.step, drawing.shown] as const,
-  () => {
-    const now = traced.value
-    if (!now) return trace.close()
-    const pictures = drawing.drawing?.pictures ?? []
-    if (drawing.shown !== now.before || !pictures.length) return
-    const named = (now.step?.parameters as { picture?: string } | undefined)?.picture
-    const picture = pictures.find((p) => p.id === named) ?? pictures[0]
-    // What is set but not kept stays, unless the step itself is another: going back may have changed it.
-    if (trace.before === now.before && sameStep(trace.step, now.step)) return
-    void trace.open({ job: props.job, before: now.before, picture: picture.id, step: now.step })
-  },
 )
 watch(
   documentShown,
@@ -170,19 +139,7 @@ watch(
   },
 )
 
-/** What happens is said for those who do not see it. */
-watch(
-  () => jobs.head?.id,
-  (now, before) => before && jobs.head && announce(words.live.did(jobs.head.what, jobs.head.figures.pieces, jobs.head.figures.nodes)),
-)
-watch(
-  () => picks.picks,
-  (some) => announce(some.length ? words.live.picked(some.length === 1 ? picks.byId.get(some[0].piece)?.piece.name || words.picked.unnamed : words.picked.several(some.length, picks.pieces.length)) : words.live.letGo),
-)
-watch(
-  () => bench.look,
-  (look) => announce(words.live.look(words.looks[look].name)),
-)
+useSaid()
 watch(
   () => !!jobs.job?.is_demo && !!drawing.drawn.length,
   (there) => tour.arrive(there),
@@ -208,52 +165,7 @@ onUnmounted(() => {
   trace.close()
 })
 
-const LEVELS: Level[] = ['piece', 'outline', 'node']
-/** The station before or after this one, of those on the route; the page may still be on its way to that. */
-let heading = ''
-watch(station, () => (heading = ''))
-function toStation(by: 1 | -1) {
-  const there = STATIONS.filter((one) => one.id !== 'trace' || station.value === 'trace' || drawing.drawing?.pictures.length)
-  const next = there[there.findIndex((one) => one.id === (heading || station.value)) + by]
-  if (!next) return
-  heading = next.id
-  void router.push({ name: 'bench', params: { job: props.job, station: next.id } })
-}
-
-/** What is out is put away, one thing after the other. */
-function putAway() {
-  if (bench.ruler) bench.ruler = false
-  else if (bench.loupe) bench.loupe = false
-  else if (picks.picks.length) picks.clear()
-  else if (bench.reopened) bench.reopened = ''
-  else if (bench.second) bench.compare(null)
-  else bench.list = false
-}
-useKeys({
-  '1': () => (bench.look = 'art'),
-  '2': () => (bench.look = 'lines'),
-  '3': () => (bench.look = 'weeded'),
-  '4': () => (bench.look = 'spread'),
-  c: bench.toggleCompare,
-  l: () => (bench.list = !bench.list),
-  g: () => (bench.loupe = !bench.loupe),
-  r: () => (bench.ruler = !bench.ruler),
-  ',': () => picks.step(-1),
-  '.': () => picks.step(1),
-  o: () => (picks.level = LEVELS[(LEVELS.indexOf(picks.level) + 1) % LEVELS.length]),
-  h: () => picks.pieces.length && void jobs.setPieces(words.picked.hiding, picks.pieces, { hidden: true }),
-  '[': () => toStation(-1),
-  ']': () => toStation(1),
-  'ctrl+a': () => picks.pickAll(),
-  escape: putAway,
-  '0': () => canvas.value?.showAll(),
-  '+': () => canvas.value?.zoom(1.4),
-  '=': () => canvas.value?.zoom(1.4),
-  '-': () => canvas.value?.zoom(1 / 1.4),
-  'ctrl+z': () => jobs.job?.can_undo && void jobs.move('undo'),
-  'ctrl+shift+z': () => jobs.job?.can_redo && void jobs.move('redo'),
-  'ctrl+y': () => jobs.job?.can_redo && void jobs.move('redo'),
-})
+useBenchKeys(() => props.job, station, canvas)
 /** Files for the bench, however they come; what is dropped while others come in is not taken. */
 function bring(files: File[]) {
   if (jobs.job && !jobs.busy && !intake.going) void intake.take(files)

@@ -189,27 +189,4 @@ input[type='color'] {
   background: var(--raised);
   cursor: pointer;
 }
-.menu {
-  list-style: none;
-  margin: 0;
-  padding: 4px;
-  max-height: 320px;
-  overflow: auto;
-  background: var(--raised);
-  color: var(--ink);
-  border: 1px solid var(--rule);
-  border-radius: 8px;
-}
-.menu button {
-  width: 100%;
-  padding: 6px 14px;
-  border: 0;
-  border-radius: 6px;
-  background: none;
-  text-align: left;
-  cursor: pointer;
-}
-.menu button:hover {
-  background: var(--ground);
-}
 </style>
