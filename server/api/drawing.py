@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import base64
 import json
 import struct
 from dataclasses import asdict
@@ -14,6 +13,7 @@ from hakobu.geometry import DRAWING_MM, Path, flatten
 from hakobu.geometry.nodes import nodes_of
 from hakobu.model import Document
 from hakobu.model.document import px_per_inch
+from jobs.polylines import lines_of
 
 #: A design that fills a screen shows no finer parts of its longer side.
 PARTS_SEEN = 4000
@@ -23,20 +23,6 @@ FEW_SEGMENTS, FINE_MM = 20_000, 0.002
 
 #: Of more pieces than this a small picture has only every second, third and so on.
 MOST_SKETCHED = 1500
-
-
-def packed(array: np.ndarray, kind: str) -> str:
-    return base64.b64encode(np.ascontiguousarray(array, dtype=kind).tobytes()).decode("ascii")
-
-
-def lines_of(path: Path, tolerance_mm: float = DRAWING_MM) -> dict:
-    """The chords of a path: x, y pairs, where each outline starts among them, and which are closed."""
-    chords = flatten(path, tolerance_mm)
-    return {
-        "points": packed(chords.points, "<f4"),
-        "start": chords.start.tolist(),
-        "closed": chords.closed.tolist(),
-    }
 
 
 def paths_of(paths: dict[str, Path], within_mm: float = DRAWING_MM) -> bytes:

@@ -14,9 +14,8 @@ from hakobu.model import Document
 from hakobu.model.errors import CannotDo
 from hakobu.model.piece_list import piece_list
 from jobs.models import Job, Revision, Source
+from jobs.polylines import lines_of
 from jobs.store import load_document
-
-from .drawing import lines_of
 
 #: Pieces of a file that are listed one by one.
 MOST_LISTED = 200

@@ -10,8 +10,7 @@ from hakobu.geometry import Path, SegmentIndex, bounds, flatten
 from hakobu.model import Document, Finding
 from hakobu.model.errors import CannotDo
 from hakobu.model.figures import figures_of
-
-from .drawing import lines_of
+from jobs.polylines import lines_of
 
 #: A line that is farther than this from every line that stays goes.
 OFF_MM = 0.02

@@ -6,30 +6,28 @@ import math
 from dataclasses import asdict
 from functools import lru_cache
 
+from django.http import HttpResponse
+from drf_spectacular.utils import extend_schema
 from rest_framework.response import Response
 from rest_framework.views import APIView
 
-from hakobu import pipeline
 from hakobu.geometry import DRAWING_MM, Path
 from hakobu.geometry.nesting import shapes_of
 from hakobu.geometry.nodes import handles_of
-from hakobu.machines import machine_of, options_for
 from hakobu.model.nearby import Nearby
 from hakobu.model.reading import Pick, reading_of
+from jobs import effort, runs, weeding
+from jobs.polylines import packed
 from jobs.store import load_document
 
 from . import serializers as s
-from .drawing import lines_of, packed
-from .views import answers, for_good, valid
+from . import shapes
+from .views import ERRORS, FOR_GOOD, answers, for_good, valid
 
-#: Files are written for weeding in this format where no machine is chosen.
-USUAL_FORMAT = "hpgl"
 #: A place that is meant to be on a line is off it by no more than chords are, twice.
 ON_LINE_MM = 2 * DRAWING_MM
 #: More handles than these are not told apart by anybody.
 MOST_HANDLES = 4000
-#: The fineness of the lines of machine files, as they are drawn.
-FINE_MM = 0.002
 
 
 @lru_cache(maxsize=4)
@@ -90,32 +88,10 @@ class Apart(APIView):
 
 
 class Weeded(APIView):
-    @answers(s.WeededOut)
+    @extend_schema(responses={200: s.WeededOut, 202: s.RunOut, **ERRORS})
     def get(self, request, document, machine):
-        """What remains of each cut layer, by the machine's own files, read back. machine: its id, or "any"."""
-        return for_good(_weeded(document, machine))
-
-
-@lru_cache(maxsize=8)
-def _weeded(document: str, machine: str) -> dict:
-    made = None if machine == "any" else machine_of(machine)
-    options = options_for(made) if made else None
-    format_id = made.format if made else USUAL_FORMAT
-    layers = pipeline.weed(load_document(document), format_id, options)
-    return {"format": format_id, "layers": [_layer_out(layer) for layer in layers]}
-
-
-def _layer_out(made: pipeline.WeededLayer) -> dict:
-    remaining = made.weeded.remaining
-    return {
-        "layer": made.layer.id,
-        "color": made.layer.color,
-        "pieces": len(remaining),
-        "area_mm2": made.weeded.area_mm2,
-        "waste": made.weeded.waste,
-        "open_lines": made.weeded.open_lines,
-        "loose": sum(face.loose for face in remaining),
-        "staying": lines_of(Path.concatenate(face.path for face in remaining if not face.loose)),
-        "lifted": lines_of(Path.concatenate(face.path for face in remaining if face.loose)),
-        "strokes": lines_of(made.strokes, FINE_MM),
-    }
+        """What remains of each cut layer, by the machine's own files, read back; of a large design after a run that
+        works it out. machine: its id, or "any"."""
+        if weeding.effort(document, machine) > effort.LONG:
+            return Response(shapes.run_out(runs.ask_weeding(document, machine)), status=202)
+        return HttpResponse(weeding.weeded(document, machine), content_type="application/json", headers=FOR_GOOD)

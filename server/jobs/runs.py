@@ -11,7 +11,7 @@ from procrastinate.contrib.django import app
 from hakobu.model import HakobuError, Step
 from hakobu.operations import Progress
 
-from . import history
+from . import history, weeding
 from .models import Blob, Job, Run
 from .results import findings_of
 
@@ -27,7 +27,7 @@ class Superseded(Exception):
     """This attempt is no longer the one that counts."""
 
 
-def ask(job: Job, kind: str, request: dict[str, Any]) -> Run:
+def ask(job: Job | None, kind: str, request: dict[str, Any]) -> Run:
     """Puts a piece of work in the queue, in one transaction with its row."""
     with transaction.atomic():
         run = Run.objects.create(job=job, kind=kind, request=request)
@@ -37,7 +37,7 @@ def ask(job: Job, kind: str, request: dict[str, Any]) -> Run:
 
 
 def ask_revision(
-    job: Job, based_on: int, steps: list[Step], settings: dict, settling: dict[str, str], token: str
+    job: Job, based_on: int, steps: list[Step], settings: dict, settling: dict[str, str], token: str = ""
 ) -> Run:
     request = {
         "based_on": based_on,
@@ -53,6 +53,12 @@ def ask_check(job: Job, document: str) -> Run:
     """Looking for faults in a document: the run that does it already, or a new one."""
     going = Run.objects.filter(kind="check", state__in=Run.OPEN, request__document=document).first()
     return going or ask(job, "check", {"document": document})
+
+
+def ask_weeding(document: str, machine: str) -> Run:
+    """Working out what weeding leaves: the run that does it already, or a new one."""
+    request = {"document": document, "machine": machine}
+    return Run.objects.filter(kind="weed", state__in=Run.OPEN, request=request).first() or ask(None, "weed", request)
 
 
 def cancel(run: Run) -> None:
@@ -157,4 +163,10 @@ def _check(run: Run, attempt: int, progress: Progress) -> None:
     _finish(run.pk, attempt)
 
 
-KINDS = {"revision": _revision, "bring-in": _bring_in, "check": _check}
+def _weed(run: Run, attempt: int, progress: Progress) -> None:
+    progress(0.1, "Cutting and weeding")
+    weeding.weeded(run.request["document"], run.request["machine"])
+    _finish(run.pk, attempt)
+
+
+KINDS = {"revision": _revision, "bring-in": _bring_in, "check": _check, "weed": _weed}

@@ -2,10 +2,12 @@
 
 import base64
 import math
+from unittest import mock
 
 import numpy as np
 
 from hakobu.machines import PROFILES
+from jobs import runs
 
 from .test_api import Case
 
@@ -78,6 +80,16 @@ class Weeded(Bench):
         self.refused(
             self.client.get(f"/api/documents/{self.document}/weeded/nothing"), 400, "bad-request", "not a machine"
         )
+
+    def test_what_takes_long_is_worked_out_once_by_a_worker(self):
+        address = f"/api/documents/{self.document}/weeded/any"
+        with mock.patch("jobs.weeding.SECONDS_PER_SEGMENT", 10.0):
+            first, second = self.client.get(address), self.client.get(address)
+            self.assertEqual((first.status_code, first.json()["id"]), (202, second.json()["id"]))
+            runs.carry_out(first.json()["id"], runs.begin(first.json()["id"]))
+            self.assertEqual(self.client.get(f"/api/runs/{first.json()['id']}").json()["state"], "done")
+            kept = self.client.get(address)
+            self.assertEqual((kept.status_code, len(kept.json()["layers"])), (200, 2))
 
 
 class Copies(Bench):

@@ -164,7 +164,10 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** @description What remains of each cut layer, by the machine's own files, read back. machine: its id, or "any". */
+        /**
+         * @description What remains of each cut layer, by the machine's own files, read back; of a large design after a run that
+         *     works it out. machine: its id, or "any".
+         */
         get: operations["documents_weeded_retrieve"];
         put?: never;
         post?: never;
@@ -1805,6 +1808,14 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["WeededOut"];
+                };
+            };
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RunOut"];
                 };
             };
             400: {

@@ -29,7 +29,10 @@ const sum = (what: 'pieces' | 'loose' | 'open_lines' | 'area_mm2') => found.valu
       <span v-else>{{ words.weeded.none }}</span>
     </template>
     <span v-else-if="asides.problem" class="flag">{{ asides.problem }}</span>
-    <span v-else>{{ words.weeded.working }}</span>
+    <template v-else>
+      <span>{{ words.weeded.working }}</span>
+      <v-btn v-if="asides.run" class="stop" size="small" variant="outlined" @click="asides.halt()">{{ words.notices.stop }}</v-btn>
+    </template>
   </div>
 </template>
 
@@ -55,6 +58,11 @@ const sum = (what: 'pieces' | 'loose' | 'open_lines' | 'area_mm2') => found.valu
 .two {
   bottom: 52px;
   max-width: 270px;
+}
+.stop {
+  justify-self: start;
+  margin-top: 4px;
+  pointer-events: auto;
 }
 .flag {
   color: var(--flag);

@@ -1,8 +1,10 @@
 import { defineStore } from 'pinia'
-import { ref, shallowReactive } from 'vue'
+import { ref, shallowReactive, shallowRef } from 'vue'
 
 import { client, Refused, want } from '@/api/client'
-import type { Weeded } from '@/api/types'
+import { follow, stop, Stopped } from '@/api/runs'
+import type { Run, Weeded } from '@/api/types'
+import { words } from '@/words'
 
 type Apart = Record<string, number[][]>
 
@@ -25,7 +27,7 @@ export const useAsides = defineStore('asides', () => {
       kept.set(key, await fetch())
       if (kept.size > MOST) kept.delete(kept.keys().next().value!)
     } catch (error) {
-      problem.value = error instanceof Refused ? error.sentence : String(error)
+      problem.value = error instanceof Refused ? error.sentence : error instanceof Stopped ? words.weeded.stopped : String(error)
     } finally {
       under.delete(name + key)
       busy.value--
@@ -34,13 +36,25 @@ export const useAsides = defineStore('asides', () => {
 
   const keyOf = (document: string, machine: string | null | undefined) => `${document}@${machine || 'any'}`
 
+  /** What works at it, of a large design. */
+  const run = shallowRef<Run | null>(null)
+  async function askWeeded(document: string, machine: string): Promise<Weeded> {
+    const ask = () => want(client.GET('/api/documents/{document}/weeded/{machine}', { params: { path: { document, machine } } }))
+    const answer = await ask()
+    if (!('state' in answer)) return answer
+    try {
+      await follow(answer, (now) => (run.value = now))
+    } finally {
+      run.value = null
+    }
+    return (await ask()) as Weeded
+  }
   const wantWeeded = (document: string, machine: string | null | undefined) =>
-    once(weeded, keyOf(document, machine), 'weeded', () =>
-      want(client.GET('/api/documents/{document}/weeded/{machine}', { params: { path: { document, machine: machine || 'any' } } })),
-    )
+    once(weeded, keyOf(document, machine), 'weeded', () => askWeeded(document, machine || 'any'))
+  const halt = () => run.value && void stop(run.value)
 
   const wantApart = (document: string) =>
     once(apart, document, 'apart', async () => (await want(client.GET('/api/documents/{document}/apart', { params: { path: { document } } }))).paths)
 
-  return { weeded, apart, problem, busy, keyOf, wantWeeded, wantApart }
+  return { weeded, apart, problem, busy, run, halt, keyOf, wantWeeded, wantApart }
 })

@@ -28,6 +28,7 @@ export const en = {
     open: (lines: number) => `${count(lines, 'line')} of the file do not close: nothing comes away there`,
     from: (format: string) => `drawn from the ${format.toUpperCase()} file, read back`,
     none: 'No layer is cut, so nothing is weeded.',
+    stopped: 'Stopped; look at another look and come back to begin again.',
   },
   work: {
     label: 'The work. Arrow keys move it, plus and minus zoom, zero shows everything; comma and full stop pick one piece after the other.',
