@@ -2,7 +2,8 @@
 import { mdiFitToPageOutline, mdiMinus, mdiPlus } from '@mdi/js'
 import { computed } from 'vue'
 
-import { lineLength, mm, number } from '@/composables/lengths'
+import { number } from '@/composables/lengths'
+import { useUnits } from '@/composables/units'
 import { useJob } from '@/stores/job'
 import { useTrace } from '@/stores/trace'
 import { words } from '@/words'
@@ -14,6 +15,7 @@ defineProps<{ percent: number; tracing: boolean }>()
 const emit = defineEmits<{ zoom: [factor: number]; all: [] }>()
 const jobs = useJob()
 const trace = useTrace()
+const units = useUnits()
 const figures = computed(() => jobs.head?.figures)
 </script>
 
@@ -22,18 +24,18 @@ const figures = computed(() => jobs.head?.figures)
     <template v-if="tracing && trace.shown">
       <span><b>{{ number(trace.shown.pieces) }}</b> {{ w.pieces(trace.shown.pieces) }}</span>
       <span><b>{{ number(trace.shown.nodes) }}</b> {{ w.nodes(trace.shown.nodes) }}</span>
-      <span>{{ w.line }} <b>{{ lineLength(trace.shown.line_mm) }}</b></span>
+      <span>{{ w.line }} <b>{{ units.line(trace.shown.line_mm) }}</b></span>
       <span class="wide">
         {{ w.off }} <b>{{ trace.shown.mean_mm.toFixed(3) }} mm</b>{{ w.atMost }}
         <b>{{ trace.shown.max_mm.toFixed(2) }}</b>
       </span>
     </template>
     <template v-else-if="figures && figures.pieces">
-      <span><b>{{ mm(figures.width_mm) }} × {{ mm(figures.height_mm) }}</b> mm</span>
+      <span><b>{{ units.size(figures.width_mm, figures.height_mm) }}</b></span>
       <span><b>{{ number(figures.pieces) }}</b> {{ w.pieces(figures.pieces) }}</span>
       <span class="wide"><b>{{ number(figures.outlines) }}</b> {{ w.outlines(figures.outlines) }}</span>
       <span><b>{{ number(figures.nodes) }}</b> {{ w.nodes(figures.nodes) }}</span>
-      <span>{{ w.line }} <b>{{ lineLength(figures.line_mm) }}</b></span>
+      <span>{{ w.line }} <b>{{ units.line(figures.line_mm) }}</b></span>
     </template>
     <span class="spring" />
     <IconButton :icon="mdiMinus" :name="w.farther" keys="-" @press="emit('zoom', 1 / 1.4)" />

@@ -1,8 +1,9 @@
 <script setup lang="ts">
 import { mdiContentDuplicate, mdiRedo, mdiUndo } from '@mdi/js'
-import { computed, nextTick, ref } from 'vue'
+import { computed } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 
+import { useRenaming } from '@/composables/renaming'
 import { clock } from '@/composables/times'
 import { useJob } from '@/stores/job'
 import { useLibrary } from '@/stores/library'
@@ -33,21 +34,10 @@ async function copy() {
   if (made) void router.push({ name: 'bench', params: { ...route.params, job: made } })
 }
 
-const naming = ref(false)
-const name = ref('')
-const field = ref<HTMLInputElement | null>(null)
-async function rename() {
-  name.value = jobs.job!.name
-  naming.value = true
-  await nextTick()
-  field.value?.select()
-}
-function named() {
-  if (!naming.value) return
-  naming.value = false
-  const next = name.value.trim()
-  if (next && next !== jobs.job!.name) void jobs.rename(next)
-}
+const { naming, name, field, rename, named } = useRenaming(
+  () => jobs.job!.name,
+  (next) => void jobs.rename(next),
+)
 </script>
 
 <template>

@@ -16,20 +16,18 @@ export function parseLength(text: string): number | null {
   return value * size
 }
 
-/** A length in mm with as many decimals as its size asks for. */
-export function mm(value: number): string {
-  const text = Math.abs(value) < 100 ? value.toFixed(2) : value.toFixed(1)
-  return text.replace(/\.?0+$/, '')
-}
-
-/** A length of line: metres from one metre on. */
-export function lineLength(value: number): string {
-  return value >= 1000 ? `${(value / 1000).toFixed(2)} m` : `${mm(value)} mm`
-}
-
 /** How numbers are written: as the person's own language has them. */
 export const LOCALE = typeof navigator === 'undefined' ? 'en' : navigator.language || 'en'
 export const number = (value: number, digits = 0) => value.toLocaleString(LOCALE, { maximumFractionDigits: digits })
+
+/** A length in mm with as many decimals as its size asks for. */
+export const mm = (value: number) =>
+  value.toLocaleString(LOCALE, { maximumFractionDigits: Math.abs(value) < 100 ? 2 : 1, useGrouping: false })
+
+/** A length of line: metres from one metre on. */
+export function lineLength(value: number): string {
+  return value >= 1000 ? `${number(value / 1000, 2)} m` : `${mm(value)} mm`
+}
 
 export function count(amount: number, one: string, many = `${one}s`): string {
   return `${number(amount)} ${amount === 1 ? one : many}`

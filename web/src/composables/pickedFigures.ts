@@ -24,7 +24,7 @@ export function usePickedFigures() {
     const now = picks.reading
     if (!now) return []
     const found: [string, string][] = now.radius_mm ? [[w.circle, round(now.radius_mm)]] : [[w.size, size(now.box)]]
-    found.push([w.line, units.text(now.length_mm)])
+    found.push([w.line, units.line(now.length_mm)])
     if (now.area_mm2 !== null) found.push([w.area, units.area(now.area_mm2)])
     found.push([w.nodes, now.nodes.toLocaleString(units.locale)])
     if (now.thin_mm !== null) found.push([w.thin, units.text(now.thin_mm)])

@@ -1,9 +1,10 @@
 <script setup lang="ts">
 import { mdiChevronDown, mdiChevronRight, mdiDotsVertical, mdiEyeOffOutline, mdiEyeOutline, mdiLockOpenVariantOutline, mdiLockOutline } from '@mdi/js'
-import { computed, nextTick, ref } from 'vue'
+import { computed } from 'vue'
 
 import type { Layer } from '@/api/types'
 import { PATTERN, TREATMENT } from '@/canvas/patterns'
+import { useRenaming } from '@/composables/renaming'
 import { useDrawing } from '@/stores/drawing'
 import { useJob } from '@/stores/job'
 import { useLibrary } from '@/stores/library'
@@ -24,21 +25,10 @@ const layers = computed(() => drawing.drawing?.layers ?? [])
 const at = computed(() => layers.value.findIndex((layer) => layer.id === props.layer.id))
 const TREATMENTS = Object.entries(TREATMENT).map(([id, t]) => ({ id: id as Layer['treatment'], ...t }))
 
-const naming = ref(false)
-const name = ref('')
-const field = ref<HTMLInputElement | null>(null)
-async function rename() {
-  name.value = props.layer.name
-  naming.value = true
-  await nextTick()
-  field.value?.select()
-}
-function named() {
-  if (!naming.value) return
-  naming.value = false
-  const next = name.value.trim()
-  if (next && next !== props.layer.name) void jobs.setLayer(w.renaming, props.layer.id, { name: next })
-}
+const { naming, name, field, rename, named } = useRenaming(
+  () => props.layer.name,
+  (next) => void jobs.setLayer(w.renaming, props.layer.id, { name: next }),
+)
 const set = (values: Parameters<typeof jobs.setLayer>[2]) => void jobs.setLayer(w.changing, props.layer.id, values)
 const merge = (other: string) => void jobs.addStep(w.changing, 'merge-layers', { layers: [other, props.layer.id] })
 const split = () => void jobs.addStep(w.changing, 'split-by-colour', { layer: props.layer.id })

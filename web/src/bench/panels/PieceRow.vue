@@ -1,7 +1,8 @@
 <script setup lang="ts">
 import { mdiEyeOffOutline, mdiEyeOutline, mdiLockOpenVariantOutline, mdiLockOutline } from '@mdi/js'
-import { computed, nextTick, ref } from 'vue'
+import { computed } from 'vue'
 
+import { useRenaming } from '@/composables/renaming'
 import { useUnits } from '@/composables/units'
 import type { Drawn } from '@/stores/drawing'
 import { useJob } from '@/stores/job'
@@ -25,21 +26,10 @@ const size = computed(() => {
 })
 const set = (values: Parameters<typeof jobs.setPieces>[2]) => void jobs.setPieces(w.changing, [id.value], values)
 
-const naming = ref(false)
-const typed = ref('')
-const field = ref<HTMLInputElement | null>(null)
-async function rename() {
-  typed.value = props.drawn.piece.name
-  naming.value = true
-  await nextTick()
-  field.value?.select()
-}
-function named() {
-  if (!naming.value) return
-  naming.value = false
-  const next = typed.value.trim()
-  if (next && next !== props.drawn.piece.name) set({ name: next })
-}
+const { naming, name: typed, field, rename, named } = useRenaming(
+  () => props.drawn.piece.name,
+  (next) => set({ name: next }),
+)
 </script>
 
 <template>
