@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass, replace
 
+from ..formats.color_words import color_words
 from ..model import Document, Layer, Piece
 from ..model.errors import CannotDo
 from .operation import Context, Operation, Outcome, parameter
@@ -25,7 +26,7 @@ def run(document: Document, parameters: SplitByColour, context: Context) -> Outc
         raise CannotDo(f"{layer.name} has one colour only: there is nothing to split.")
     kept, *others = colours
     fresh = {
-        colour: Layer(f"{context.key}:{colour[1:]}", f"{layer.name} {colour}", colour, layer.treatment, layer.material)
+        colour: Layer(f"{context.key}:{colour[1:]}", _name(layer, colour), colour, layer.treatment, layer.material)
         for colour in others
     }
     at = document.layers.index(layer)
@@ -36,6 +37,10 @@ def run(document: Document, parameters: SplitByColour, context: Context) -> Outc
     )
     title = f"{layer.name} split into {len(colours)} colours"
     return Outcome(replace(document, layers=layers, pieces=pieces), title, "", {"layers": len(layers)})
+
+
+def _name(layer: Layer, colour: str) -> str:
+    return f"{layer.name}, {color_words(colour).lower()}"
 
 
 def colour_of(piece: Piece, layer: Layer) -> str:

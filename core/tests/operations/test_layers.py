@@ -57,7 +57,8 @@ class Layers(unittest.TestCase):
     def test_a_layer_is_split_by_colour(self):
         made = run("split-by-colour", layer="a").document
         self.assertEqual(
-            [(layer.name, layer.color) for layer in made.layers][:2], [("Card", "#111111"), ("Card #cc2200", "#cc2200")]
+            [(layer.name, layer.color) for layer in made.layers][:2],
+            [("Card", "#111111"), ("Card, red #cc2200", "#cc2200")],
         )
         self.assertEqual(made.by_id["p2"].layer, made.by_id["p4"].layer)
         self.assertEqual(made.by_id["p1"].layer, "a")

@@ -88,6 +88,8 @@ export class Board {
   /** What is under way, the newest last: one that is asked for meanwhile may take its place. */
   private asked: Asked[] = []
   private number = 0
+  /** Whether the painter aside could not be had: then everything is painted here, however long it takes. */
+  private alone = false
   /** Whether anything has been shown. */
   private begun = false
 
@@ -131,7 +133,7 @@ export class Board {
     const camera = this.camera
     if (!camera || camera.width < 1 || camera.height < 1) return
     const points = pointsSeen(this.scene, camera)
-    const quick = points * this.pointMs <= FRAME_MS
+    const quick = this.alone || points * this.pointMs <= FRAME_MS
     // The first picture is painted at once where that can be waited for: nothing moves yet.
     if (quick || (!this.begun && points <= MOST_AT_FIRST)) {
       this.drawDirect(camera, points)
@@ -192,6 +194,11 @@ export class Board {
   private awake(): Worker {
     if (this.painter) return this.painter
     this.painter = new Worker(new URL('./worker.ts', import.meta.url), { type: 'module', name: 'painter' })
+    this.painter.onerror = () => {
+      this.alone = true
+      this.asked = []
+      this.wake()
+    }
     this.painter.onmessage = ({ data }: MessageEvent<FromPainter>) => this.got(data)
     return this.painter
   }
