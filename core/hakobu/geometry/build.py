@@ -95,6 +95,19 @@ class PathBuilder:
     def line_to(self, point: Point) -> None:
         self._add(LINE, self._at, self._thirds(point), point, 0.0)
 
+    def lines_to(self, points: np.ndarray) -> None:
+        """Straight lines through points (N, 2), one after the other: the same as line_to to each, only faster."""
+        if not len(points):
+            return
+        self.line_to((float(points[0, 0]), float(points[0, 1])))
+        first, last = points[:-1], points[1:]
+        third = (last - first) / 3
+        rows = np.stack([first, first + third, last - third, last], axis=1)
+        self._coordinates.frombytes(np.ascontiguousarray(rows, np.float64).tobytes())
+        self._kinds.extend(bytes([LINE]) * len(rows))
+        self._bulges.frombytes(bytes(8 * len(rows)))
+        self._at = (float(points[-1, 0]), float(points[-1, 1]))
+
     def cubic_to(self, handle1: Point, handle2: Point, point: Point) -> None:
         self._add(CUBIC, self._at, (handle1, handle2), point, 0.0)
 

@@ -6,6 +6,7 @@ import numpy as np
 
 from hakobu import formats
 from hakobu.formats import ReadOptions, WriteOptions, hpgl
+from hakobu.formats.hpgl.reader import numbers_of
 from hakobu.geometry import ARC, CUBIC, bounds, lengths
 from hakobu.geometry.measure import signed_areas
 from hakobu.model import Treatment
@@ -51,6 +52,32 @@ class Written(unittest.TestCase):
         longest = max(part.count(",") for part in text.split(";"))
         self.assertLess(longest, 240)
         self.assertEqual(len(read(text).document.pieces), 1)
+
+
+class Numbers(unittest.TestCase):
+    def test_whatever_parts_them(self):
+        table = {
+            "1,2": ([1, 2], False),
+            " 1 -2,+3.5\r\n": ([1, -2, 3.5], False),
+            "1-2+3": ([1, -2, 3], False),
+            "1e2,5": ([100, 5], False),
+            "": ([], False),
+            "1,,2": ([1, 2], False),
+            "1,x2": ([1, 2], True),
+            "1_0": ([1, 0], True),
+            "nan": ([], True),
+        }
+        for text, found in table.items():
+            self.assertEqual(numbers_of(text), found, text)
+
+    def test_many_moves_of_one_instruction_are_each_followed(self):
+        points = [(k * 10, k % 7 * 40) for k in range(1, 40)]
+        absolute = "IN;SP1;PU0,0;PD" + ",".join(f"{x},{y}" for x, y in points) + ";PU;"
+        steps = [(x - u, y - v) for (x, y), (u, v) in zip(points, [(0, 0), *points], strict=False)]
+        relative = "IN;SP1;PU0,0;PR;PD" + ",".join(f"{x},{y}" for x, y in steps) + ";PU;"
+        paths = [read(text).document.pieces[0].path for text in (absolute, relative)]
+        self.assertEqual(paths[0].segment_count, len(points))
+        np.testing.assert_allclose(paths[0].ctrl, paths[1].ctrl, atol=1e-12)
 
 
 class Read(unittest.TestCase):

@@ -18,6 +18,20 @@ class Outlines(unittest.TestCase):
             builder.close()
             self.assertEqual((builder.path().segment_count, builder.path().closed.tolist()), (segments, [True]))
 
+    def test_many_lines_at_once_are_the_same_to_the_bit(self):
+        points = np.random.default_rng(2).normal(size=(50, 2)) * 1e3
+        one, many = PathBuilder(), PathBuilder()
+        for builder in (one, many):
+            builder.move_to((0.1, 0.2))
+        for x, y in points.tolist():
+            one.line_to((x, y))
+        many.lines_to(points[:1])
+        many.lines_to(points[1:])
+        many.lines_to(points[:0])
+        self.assertEqual(many.position, one.position)
+        for name in ("ctrl", "kind", "bulge", "start", "closed"):
+            np.testing.assert_array_equal(getattr(many.path(), name), getattr(one.path(), name))
+
     def test_a_hair_off_the_start_is_the_start(self):
         builder = PathBuilder()
         builder.move_to((0.0, 0.0))

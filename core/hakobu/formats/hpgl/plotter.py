@@ -23,6 +23,8 @@ HARMLESS = frozenset("VS FS AS PW WU CO PG BP PS NP PC TR SV AC LA MC PP QL SM S
 HARMLESS |= set("FI FN CF SA SS CA CP CR RF TD UC UL OP OE OS OI OH OA OC OF OG OK OL OW ID IM TL XT YT VN GM".split())  # noqa: SIM905
 #: Instructions that fill: their outline is taken.
 FILLS = {"RA", "RR", "WG", "FP"}
+#: So many numbers of one instruction are worth following together.
+MANY = 16
 
 
 class Plotter:
@@ -273,8 +275,17 @@ class Plotter:
     def _travel(self, n: list[float]) -> None:
         if len(n) % 2:
             self.broken.append(f"{len(n)} coordinates")
+        if self.down and len(n) >= MANY:
+            return self._lines(np.array(n[: len(n) // 2 * 2]).reshape(-1, 2))
         for x, y in zip(n[::2], n[1::2], strict=False):
             self._to((self.at[0] + x, self.at[1] + y) if self.relative else (x, y))
+
+    def _lines(self, points: np.ndarray) -> None:
+        if self.relative:
+            points = np.cumsum(np.vstack([self.at, points]), axis=0)[1:]
+        self._counted(len(points))
+        self._builder.lines_to(points)
+        self.at = (float(points[-1, 0]), float(points[-1, 1]))
 
     def _to(self, to: Point) -> None:
         if self.down:

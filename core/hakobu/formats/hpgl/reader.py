@@ -16,6 +16,8 @@ from .plotter import FILLS, HARMLESS, Plotter
 from .scanning import instructions
 
 _NUMBER = re.compile(r"[+-]?(?:\d+\.?\d*|\.\d+)(?:[eE][+-]?\d+)?")
+#: Numbers, and what stands between them as a rule.
+PLAIN = frozenset("0123456789.+-, \t\r\n")
 #: What is said of instructions that are known, but not followed.
 UNFOLLOWED = {
     "LT": (TAKEN_PLAINLY, "dashes"),
@@ -38,6 +40,17 @@ def read(data: bytes, options: ReadOptions) -> ReadResult:
     return ReadResult(document, tuple(heard.findings(plotter)), unit=FileUnit("step", 1 / UNITS_PER_MM, True))
 
 
+def numbers_of(text: str) -> tuple[list[float], bool]:
+    """The numbers of an instruction, and whether anything else stands among them."""
+    if PLAIN.issuperset(text):
+        try:
+            return list(map(float, text.replace(",", " ").split())), False
+        except ValueError:
+            # Signs or points that part numbers by themselves.
+            pass
+    return [float(n) for n in _NUMBER.findall(text)], bool(_NUMBER.sub("", text).strip(" ,\t\r\n"))
+
+
 class Heard:
     """What was heard beside lines: labels, what is not known, what could not be read."""
 
@@ -55,8 +68,8 @@ class Heard:
         elif not word:
             self.odd.append(rest)
         elif word not in HARMLESS:
-            numbers = [float(n) for n in _NUMBER.findall(rest)]
-            if _NUMBER.sub("", rest).strip(" ,\t\r\n"):
+            numbers, odd = numbers_of(rest)
+            if odd:
                 plotter.broken.append(f"{word}{rest.strip()[:20]}")
             self.filled += word in FILLS
             if not plotter.do(word, numbers):
