@@ -49,8 +49,8 @@ def copy_job(job: Job, name: str = "", until: str | None = None) -> Job:
         rows = rows[: at + 1]
     made = next((row.result.document_id for row in reversed(rows) if row.result), keep_document(EMPTY))
     final = _settled_document(load_document(made), head.settings)
-    copy = create_job(name or f"{job.name}, copy"[:120], job.origin)
     with transaction.atomic():
+        copy = create_job(name or f"{job.name}, copy"[:120])
         Source.objects.bulk_create(
             Source(job=copy, blob_id=source.blob_id, name=source.name, format=source.format)
             for source in job.sources.order_by("pk")
