@@ -349,7 +349,7 @@ class Reachable(Bench):
         self.assertEqual(grave, [], what)
 
     def views(self, scheme: str) -> None:
-        page = self.page = self.new_page(color_scheme=scheme, bypass_csp=True)
+        page = self.page = self.new_page(color_scheme=scheme, bypass_csp=True, reduced_motion="reduce")
         page.goto(self.live_server_url)
         page.get_by_role("button", name="Drop designs here").wait_for()
         self.look(page, "no jobs")
@@ -369,6 +369,7 @@ class Reachable(Bench):
         page.get_by_text("Keys, and what the words mean").wait_for()
         self.look(page, "keys")
         page.keyboard.press("Escape")
+        expect(page.get_by_text("Keys, and what the words mean")).to_have_count(0)
         for station in ("Check and mend", "Handover"):
             self.go(station)
             page.get_by_role("region", name=station).wait_for()

@@ -29,7 +29,7 @@ const root = useSeen(async () => {
       <img v-if="looked?.is_picture" :src="`/api/staged/${file.id}/picture`" alt="" />
       <SketchLines v-else-if="looked?.sketch.box" :sketch="looked.sketch" />
       <span v-else-if="looked" class="none small">{{ words.archive.noLines }}</span>
-      <v-progress-circular v-else-if="!trouble" indeterminate size="22" width="2" color="primary" />
+      <v-progress-circular v-else-if="!trouble" :aria-label="words.notices.howFar" indeterminate size="22" width="2" color="primary" />
     </span>
     <span class="about">
       <span class="name">

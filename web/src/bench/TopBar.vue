@@ -81,7 +81,7 @@ const { naming, name, field, rename, named } = useRenaming(
     <IconButton v-if="jobs.job" :icon="mdiContentDuplicate" :name="words.jobs.copy" :disabled="!!jobs.busy" @press="copy" />
     <ShadeButton />
     <HelpButton />
-    <v-progress-linear v-if="jobs.busy" class="progress" indeterminate color="primary" height="2" />
+    <v-progress-linear v-if="jobs.busy" :aria-label="words.notices.howFar" class="progress" indeterminate color="primary" height="2" />
   </header>
 </template>
 

@@ -132,7 +132,7 @@ function chosen(event: Event) {
             >{{ w.formats }}</span
           >
         </span>
-        <v-progress-linear v-if="busy" class="progress" indeterminate color="primary" height="3" />
+        <v-progress-linear v-if="busy" :aria-label="words.notices.howFar" class="progress" indeterminate color="primary" height="3" />
       </button>
       <v-btn v-if="run" class="stop" size="small" variant="outlined" @click="stop(run)">{{ w.stop }}</v-btn>
       <input ref="chooser" class="unseen" type="file" multiple tabindex="-1" :aria-label="w.choose" @change="chosen" />
@@ -163,7 +163,7 @@ function chosen(event: Event) {
         </li>
       </ul>
       <p v-else-if="jobs" class="none quiet">{{ w.none }}</p>
-      <v-progress-linear v-else-if="!problem" indeterminate color="primary" height="3" />
+      <v-progress-linear v-else-if="!problem" :aria-label="words.notices.howFar" indeterminate color="primary" height="3" />
     </main>
     <ArchiveDialog />
     <OneOrEach />

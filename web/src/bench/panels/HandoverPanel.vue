@@ -103,7 +103,7 @@ function proveTheirs(event: Event) {
           {{ w.grave(grave) }}</router-link
         >{{ w.asItIs }}
       </p>
-      <v-progress-linear v-if="working" indeterminate color="primary" height="2" />
+      <v-progress-linear v-if="working" :aria-label="words.notices.howFar" indeterminate color="primary" height="2" />
       <p v-if="trouble" class="warn" role="alert">{{ trouble }}</p>
       <p v-if="chosen && !chosen.reads && !theirs" class="unproven small">
         {{ w.unproven(chosen.name) }}
