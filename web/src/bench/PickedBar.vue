@@ -40,7 +40,7 @@ const colour = computed(() => {
       <span v-if="place" class="figure">{{ place }}</span>
       <span v-if="touched" class="figure touched">{{ touched[0] }} <b>{{ touched[1] }}</b></span>
       <span v-if="picks.problem" class="flag">{{ picks.problem }}</span>
-      <IconButton class="close" :icon="mdiClose" :name="w.letGo" keys="Esc" @press="picks.clear()" />
+      <span class="close"><IconButton :icon="mdiClose" :name="w.letGo" keys="Esc" @press="picks.clear()" /></span>
     </div>
     <div class="row">
       <div class="levels" role="group" :aria-label="w.level">

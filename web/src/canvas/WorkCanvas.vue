@@ -188,11 +188,11 @@ defineExpose({ showAll, show: (box: Box) => viewport.fly(box), zoom: viewport.zo
       :band="band"
       :handles="handles"
     />
-    <LoupeLayer v-if="loupe && !tracing" :sides="sides" :split="split" :pointer="pointer" :viewport="viewport" />
     <svg class="layer over">
       <DividerLayer v-if="two" :share="split" :width="size.width" :height="size.height" :names="names" @move="emit('split', $event)" />
       <FindingsLayer :findings="findings" :picked="finding" :viewport="viewport" @pick="emit('finding', $event)" />
     </svg>
+    <LoupeLayer v-if="loupe && !tracing" :sides="sides" :split="split" :pointer="pointer" :viewport="viewport" />
   </div>
 </template>
 
