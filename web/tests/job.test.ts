@@ -130,3 +130,18 @@ it('does not go on saying that it looks for faults when the head has moved on me
   await jobs.move('undo')
   expect([jobs.head?.id, jobs.checking]).toEqual([2, null])
 })
+
+it('keeps all that nobody answered, and sends it again in order, each with its own token', async () => {
+  const jobs = useJob()
+  serve([200, job(1)], [200, []])
+  await jobs.load('j')
+  serve()
+  await jobs.setPieces('Hiding', ['a'], { hidden: true })
+  await jobs.setPieces('Locking', ['b'], { locked: true })
+  expect(jobs.unsent.map((one) => one.what)).toEqual(['Hiding', 'Locking'])
+  const asked = serve([201, job(2)], [200, []], [201, job(3)], [200, []])
+  await jobs.sendAgain()
+  expect([jobs.unsent.length, jobs.head?.id]).toEqual([0, 3])
+  const [first, , second] = asked.map((one) => one.body && JSON.parse(one.body))
+  expect([first.based_on, second.based_on, first.token === second.token]).toEqual([1, 2, false])
+})

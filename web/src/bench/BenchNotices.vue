@@ -44,11 +44,11 @@ async function theirs() {
       />
     </div>
     <RefusedFiles />
-    <div v-if="jobs.unsent" class="notice" role="alert">
-      <p><b>{{ words.offline.title }}</b> {{ words.offline.kept(jobs.unsent.what) }}</p>
+    <div v-if="jobs.unsent.length" class="notice" role="alert">
+      <p><b>{{ words.offline.title }}</b> {{ words.offline.kept(jobs.unsent[0].what, jobs.unsent.length - 1) }}</p>
       <div class="row">
-        <v-btn size="small" color="primary" @click="jobs.unsent.again()">{{ words.offline.again }}</v-btn>
-        <v-btn size="small" variant="text" @click="jobs.unsent = null">{{ words.offline.drop }}</v-btn>
+        <v-btn size="small" color="primary" @click="jobs.sendAgain()">{{ words.offline.again }}</v-btn>
+        <v-btn size="small" variant="text" @click="jobs.letGo(jobs.unsent[0])">{{ words.offline.drop }}</v-btn>
       </div>
     </div>
     <div v-if="jobs.overtaken" class="notice" role="alert">

@@ -142,7 +142,7 @@ const clip = (number: number) => {
 const names = computed<[string, string]>(() =>
   props.tracing ? [words.work.picture, words.work.lines] : [props.sides[0]?.name ?? '', props.sides[1]?.name ?? ''],
 )
-defineExpose({ showAll, show: (box: Box) => viewport.fly(box), zoom: viewport.zoom, percent: viewport.percent })
+defineExpose({ showAll, zoom: viewport.zoom, percent: viewport.percent })
 </script>
 
 <template>

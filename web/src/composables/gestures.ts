@@ -114,5 +114,5 @@ export function useGestures(element: Ref<HTMLElement | null>, viewport: Viewport
   onMounted(() => element.value?.addEventListener('wheel', wheel, { passive: false }))
   onUnmounted(stop)
   const handlers = { onPointerdown: press, onPointermove: move, onPointerup: lift, onPointercancel: cancel, onPointerleave: () => meanings.leave() }
-  return { band, dragging, handlers, stop }
+  return { band, dragging, handlers }
 }

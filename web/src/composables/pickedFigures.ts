@@ -47,5 +47,5 @@ export function usePickedFigures() {
     const lines = [...figures.value, ...(touched.value ? [touched.value] : [])]
     return [what.value, ...lines.map(([name, value]) => `${name}: ${value}`)].join('\n')
   })
-  return { what, figures, touched, place, copied, units }
+  return { what, figures, touched, place, copied }
 }

@@ -54,7 +54,8 @@ export function useSides(pictures: ComputedRef<Picture[]>, pale: ComputedRef<str
   }
 
   function sideOf(view: View): Seen {
-    const plan = drawing.plans.get(documentOf(view))
+    // A proof is of the document as it stands, whatever was compared before.
+    const plan = drawing.plans.get(proving.value ? drawing.shown : documentOf(view))
     const name = view.name || (bench.second ? words.looks[view.look].name : '')
     const none: Seen = { name, scene: NOTHING, pictures: [], pale: [], lines: false, labels: [], drawn: [], targets: [], box: null }
     if (!plan) return none

@@ -104,10 +104,6 @@ const split = computed({
 })
 const perNodeMm = computed(() => (jobs.head?.figures.line_mm ?? 0) / Math.max(jobs.head?.figures.nodes ?? 0, 1))
 watch(
-  () => bench.wantsBox,
-  (box) => box && canvas.value?.show(box),
-)
-watch(
   () => bench.ruler,
   (out) => out || ruler.clear(),
 )
@@ -154,7 +150,7 @@ onMounted(() => {
   void load()
   document.addEventListener('visibilitychange', returned)
 })
-const sendAgain = () => void jobs.unsent?.again()
+const sendAgain = () => void jobs.sendAgain()
 onMounted(() => window.addEventListener('online', sendAgain))
 onUnmounted(() => {
   window.removeEventListener('online', sendAgain)

@@ -14,14 +14,12 @@ export const useAsides = defineStore('asides', () => {
   const weeded = shallowReactive(new Map<string, Weeded>())
   const apart = shallowReactive(new Map<string, Apart>())
   const problem = ref('')
-  const busy = ref(0)
   const under = new Set<string>()
   const MOST = 6
 
   async function once<T>(kept: Map<string, T>, key: string, name: string, fetch: () => Promise<T>) {
     if (kept.has(key) || under.has(name + key)) return
     under.add(name + key)
-    busy.value++
     problem.value = ''
     try {
       kept.set(key, await fetch())
@@ -30,7 +28,6 @@ export const useAsides = defineStore('asides', () => {
       problem.value = error instanceof Refused ? error.sentence : error instanceof Stopped ? words.weeded.stopped : String(error)
     } finally {
       under.delete(name + key)
-      busy.value--
     }
   }
 
@@ -56,5 +53,5 @@ export const useAsides = defineStore('asides', () => {
   const wantApart = (document: string) =>
     once(apart, document, 'apart', async () => (await want(client.GET('/api/documents/{document}/apart', { params: { path: { document } } }))).paths)
 
-  return { weeded, apart, problem, busy, run, halt, keyOf, wantWeeded, wantApart }
+  return { weeded, apart, problem, run, halt, keyOf, wantWeeded, wantApart }
 })

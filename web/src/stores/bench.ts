@@ -29,9 +29,8 @@ export const useBench = defineStore('bench', () => {
   const list = ref(false)
   /** The step whose values are open in a form. */
   const reopened = ref('')
-  /** Counts up when the whole of the work is to be shown; or some of it, in mm. */
+  /** Counts up when the whole of the work is to be shown. */
   const wantsAll = ref(0)
-  const wantsBox = shallowRef<[number, number, number, number] | null>(null)
 
   const look = computed({ get: () => first.look, set: (to) => (first.look = to) })
   const views = computed(() => (second.value ? [first, second.value] : [first]))
@@ -58,7 +57,7 @@ export const useBench = defineStore('bench', () => {
     reopened.value = ''
   }
   return {
-    first, second, views, split, look, picked, preview, proof, loupe, ruler, list, reopened, wantsAll, wantsBox,
+    first, second, views, split, look, picked, preview, proof, loupe, ruler, list, reopened, wantsAll,
     compare, toggleCompare, beforeAndAfter, clear,
   }
 })

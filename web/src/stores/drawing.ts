@@ -34,11 +34,15 @@ export const useDrawing = defineStore('drawing', () => {
     if (known) return known
     const params = { path: { document } }
     const since = shown.value ? `?since=${shown.value}` : ''
+    const paths = `/api/documents/${document}/paths`
     const [drawing, bytes] = await Promise.all([
       want(client.GET('/api/documents/{document}/drawing', { params })),
-      fetchBytes(`/api/documents/${document}/paths${since}`),
+      fetchBytes(paths + since),
     ])
-    for (const [hash, shape] of unpackPaths(bytes)) shapes.set(hash, shape)
+    const take = (packed: ArrayBuffer) => unpackPaths(packed).forEach((shape, hash) => shapes.set(hash, shape))
+    take(bytes)
+    // What was here when they were asked for may have gone meanwhile, with the document that it was of.
+    if (since && drawing.pieces.some((piece) => !shapes.has(piece.path))) take(await fetchBytes(paths))
     const layers = new Map(drawing.layers.map((layer) => [layer.id, layer]))
     const drawn = drawing.pieces.flatMap((piece) => {
       const shape = shapes.get(piece.path)

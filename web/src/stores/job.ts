@@ -8,6 +8,8 @@ import { words } from '@/words'
 
 import type { Coming } from './intake'
 
+type Work = () => Promise<Job | Run>
+
 /** What could not be sent is tried again so often, in ms. */
 const AGAIN_MS = 3000
 
@@ -28,7 +30,7 @@ export const useJob = defineStore('job', () => {
   const overtaken = shallowRef<(() => Promise<void>) | null>(null)
 
   /** What was done while nobody answered; it is sent again, and nothing of it is lost meanwhile. */
-  const unsent = shallowRef<{ what: string; again: () => Promise<unknown> } | null>(null)
+  const unsent = shallowRef<{ what: string; work: Work }[]>([])
 
   const head = computed(() => job.value?.head)
   const open = computed(() => findings.value.filter((f) => !f.set_aside))
@@ -64,7 +66,7 @@ export const useJob = defineStore('job', () => {
   }
 
   /** Runs one piece of work: says what is going on, and turns what goes wrong into a sentence. */
-  async function act(what: string, work: () => Promise<Job | Run>): Promise<boolean> {
+  async function act(what: string, work: Work): Promise<boolean> {
     if (busy.value) return false
     const mine = turn
     busy.value = what
@@ -99,16 +101,29 @@ export const useJob = defineStore('job', () => {
     }
   }
 
-  /** Keeps what could not be sent, and tries it again. */
-  function hold(what: string, work: () => Promise<Job | Run>) {
-    const again = async () => {
-      if (busy.value || unsent.value?.again !== again) return
-      unsent.value = null
-      await act(what, work)
-    }
-    unsent.value = { what, again }
-    window.setTimeout(again, AGAIN_MS)
+  /** What nobody answered last. */
+  let lost: Work | null = null
+  let timer = 0
+  /** Keeps what could not be sent, after what waits already, and tries it again. */
+  function hold(what: string, work: Work) {
+    lost = work
+    if (!unsent.value.some((one) => one.work === work)) unsent.value = [...unsent.value, { what, work }]
+    window.clearTimeout(timer)
+    timer = window.setTimeout(() => void sendAgain(), AGAIN_MS)
   }
+  /** Sends what waits, one after the other, until nobody answers. */
+  async function sendAgain() {
+    window.clearTimeout(timer)
+    const [first] = unsent.value
+    if (!first) return
+    if (busy.value) return void (timer = window.setTimeout(() => void sendAgain(), AGAIN_MS))
+    lost = null
+    await act(first.what, first.work)
+    if (lost === first.work) return
+    letGo(first)
+    await sendAgain()
+  }
+  const letGo = (one: { work: Work }) => (unsent.value = unsent.value.filter((other) => other.work !== one.work))
 
   /** Stops the work that the job waits for; the job stays as it is. */
   async function halt() {
@@ -124,7 +139,7 @@ export const useJob = defineStore('job', () => {
       job.value = run.value = checking.value = null
       findings.value = []
       busy.value = problem.value = ''
-      unsent.value = null
+      unsent.value = []
     }
     overtaken.value = null
     const done = await act(words.busy.opening, () => want(client.GET('/api/jobs/{job}', { params: { path: { job: id } } })))
@@ -266,6 +281,8 @@ export const useJob = defineStore('job', () => {
     problem,
     overtaken,
     unsent,
+    sendAgain,
+    letGo,
     load,
     refresh,
     bringIn,

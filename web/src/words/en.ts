@@ -168,7 +168,8 @@ export const en = {
   offline: {
     title: 'Hakobu does not answer.',
     noAnswer: 'Hakobu does not answer. Your steps are kept; it can be started again with ./start.',
-    kept: (what: string) => `"${what}" is kept here and is sent again as soon as there is an answer. Leave this page open.`,
+    kept: (what: string, more: number) =>
+      `"${what}"${more ? ` and ${more} more` : ''} is kept here and is sent again as soon as there is an answer. Leave this page open.`,
     again: 'Send again now',
     drop: 'Let it go',
   },

@@ -20,10 +20,7 @@ const layers = computed(() =>
 const TREATMENTS = Object.entries(TREATMENT).map(([id, t]) => ({ id: id as Layer['treatment'], ...t }))
 
 function treat(layer: Layer, treatment: string) {
-  void jobs.set(words.list.changing, () => {
-    const layers = jobs.head!.settings.layers ?? {}
-    return { layers: { ...layers, [layer.id]: { ...layers[layer.id], treatment } } }
-  })
+  void jobs.setLayer(words.list.changing, layer.id, { treatment })
 }
 </script>
 
