@@ -20,8 +20,9 @@ from jobs import effort, runs, weeding
 from jobs.polylines import packed
 from jobs.store import load_document
 
-from . import serializers as s
+from . import reading_serializers as s
 from . import shapes
+from .serializers import RunOut
 from .views import ERRORS, FOR_GOOD, answers, for_good, valid
 
 #: A place that is meant to be on a line is off it by no more than chords are, twice.
@@ -88,7 +89,7 @@ class Apart(APIView):
 
 
 class Weeded(APIView):
-    @extend_schema(responses={200: s.WeededOut, 202: s.RunOut, **ERRORS})
+    @extend_schema(responses={200: s.WeededOut, 202: RunOut, **ERRORS})
     def get(self, request, document, machine):
         """What remains of each cut layer, by the machine's own files, read back; of a large design after a run that
         works it out. machine: its id, or "any"."""
