@@ -1,8 +1,9 @@
 """Corners of traced outlines: where a line turns sharply, put back to where its two sides meet.
 
-A pixel averages over its square, so every corner arrives rounded by about half a pixel. At a corner the direction
-turns by the same angle however short the arms it is measured with; along a curve it turns half as much over half the
-arms. That tells the two apart; the corner itself lies where lines through its two sides cross.
+Pixels and blur round every corner off, so near it no point is true. Each side is therefore carried on from where it is
+true, as a line where it is one and else as a parabola, over as long an arm as one fits the points to within their
+noise. Where both sides, carried on, meet at an angle there is a corner; round a bend they go over into each other.
+How far corners are rounded, and how long arms must be, follows the blur and the noise that were measured.
 """
 
 from __future__ import annotations
@@ -12,15 +13,30 @@ import math
 import numpy as np
 
 from ...geometry.compiled import kernel
+from .tips import end_of
 
-#: Pixels: arms of the turn; the rounded part of a corner; the reach of the lines through its sides.
-ARM, ROUNDED, REACH = 4.5, 1.2, 4.0
-#: Pixels: the rounded part of the slimmest tips.
-SLIM = 5.0
-#: The least turn of a corner over the arms, and its least share over half of them (a curve has half).
-LEAST_TURN, LEAST_SHARE = 0.45, 0.78
-#: Of several places in a row within this many pixels the sharpest is the corner.
-APART = 3.0
+#: The least turn, in radians, that is looked at over the arms, and that makes a corner.
+LEAST_TURN, SHARP = 0.3, 0.3
+#: From this turn on a corner is a tip, whose end is told by the coverage.
+SLIM = 2.2
+#: Pixels: the longest arm, and how much shorter each next try is.
+LONGEST, SHORTER = 28.0, 0.72
+#: Pixels between the rounded parts of two corners that an arm needs at least.
+TIGHT = 1.6
+#: Points of an arm leave its line by no more than so many times the noise.
+WITHIN = 2.6
+
+
+@kernel("f8(f8, f8)")
+def rounded_px(blur, noise):
+    """How far from a corner of a right angle its outline is not true, in pixels."""
+    return 0.5 + 2.1 * blur
+
+
+@kernel("f8(f8, f8)")
+def arm_px(blur, noise):
+    """Arms over which a turn shows."""
+    return 1.5 + 2.0 * blur + 8.0 * noise
 
 
 @kernel("Tuple((f8, f8))(f8[:, ::1], f8[::1], f8)")
@@ -46,67 +62,14 @@ def turn_at(points, run, i, arm):
     return math.atan2(ax * cy - ay * cx, ax * cx + ay * cy)
 
 
-@kernel("Tuple((f8, f8, f8, f8))(f8[:, ::1], f8[::1], f8, f8, f8)")
-def side_line(points, run, s, near, far):
-    """A line through the outline between two distances from a place along it: a point, and the direction of the
-    largest spread (total least squares) of nine evenly spaced points."""
-    x, y = np.empty(9), np.empty(9)
-    for k in range(9):
-        x[k], y[k] = at_length(points, run, s + near + (far - near) * k / 8)
-    mx, my = x.mean(), y.mean()
-    xx = ((x - mx) ** 2).sum()
-    yy = ((y - my) ** 2).sum()
-    xy = ((x - mx) * (y - my)).sum()
-    angle = 0.5 * math.atan2(2 * xy, xx - yy)
-    return mx, my, math.cos(angle), math.sin(angle)
-
-
-@kernel("Tuple((f8, f8, f8))(f8[:, ::1], f8[::1], i8, f8, f8)")
-def meeting_point(points, run, i, before, after):
-    """Where the two sides of a corner meet, and how far from it the outline is rounded; the corner's own point where
-    they do not meet near it. before and after are the free lengths on either side."""
-    px, py = points[i, 0], points[i, 1]
-    rounded = ROUNDED
-    for _ in range(2):
-        if before < rounded + 1 or after < rounded + 1:
-            break
-        ax, ay, ux, uy = side_line(points, run, run[i], -min(rounded + REACH, before), -rounded)
-        bx, by, vx, vy = side_line(points, run, run[i], rounded, min(rounded + REACH, after))
-        # Both run along the outline.
-        if ux * (px - ax) + uy * (py - ay) < 0:
-            ux, uy = -ux, -uy
-        if vx * (bx - px) + vy * (by - py) < 0:
-            vx, vy = -vx, -vy
-        cross, dot = ux * vy - uy * vx, ux * vx + uy * vy
-        if abs(cross) < 0.2:
-            break
-        t = ((bx - ax) * vy - (by - ay) * vx) / cross
-        x, y = ax + t * ux, ay + t * uy
-        # The sharper the corner, the more of its tip the pixels have averaged away, and the farther it is rounded.
-        slim = math.tan(abs(math.atan2(cross, dot)) / 2)
-        if math.hypot(x - points[i, 0], y - points[i, 1]) > 0.5 + 0.8 * slim:
-            break
-        px, py = x, y
-        rounded = min(ROUNDED * max(slim, 1.0), SLIM)
-    return px, py, rounded
-
-
-@kernel("i8(f8[:, ::1], f8[::1], b1[::1])")
-def find_corners(points, run, corner):
-    """Marks the corners of one closed outline; returns how many."""
+@kernel("void(f8[:, ::1], f8[::1], f8, b1[::1])")
+def candidates(points, run, arm, found):
+    """Marks where one closed outline turns most, of all places within an arm."""
     n = len(points)
-    length = run[n]
-    arm = min(ARM, length / 6)
-    strength = np.zeros(n)
+    strength = np.empty(n)
     for i in range(n):
         turn = abs(turn_at(points, run, i, arm))
-        if turn < LEAST_TURN:
-            continue
-        close = abs(turn_at(points, run, i, arm / 2))
-        if close > LEAST_SHARE * turn:
-            strength[i] = turn + close
-    apart = min(APART, length / 8)
-    found = 0
+        strength[i] = turn if turn > LEAST_TURN else 0.0
     for i in range(n):
         if strength[i] == 0:
             continue
@@ -116,63 +79,402 @@ def find_corners(points, run, corner):
             while best:
                 k = j + step
                 k = k - n if k >= n else (k + n if k < 0 else k)
-                away += math.hypot(points[k, 0] - points[j, 0], points[k, 1] - points[j, 1])
-                if away > apart or k == i:
+                away += run[j + 1] - run[j] if step > 0 else run[k + 1] - run[k]
+                if away > arm or k == i:
                     break
                 best = strength[k] < strength[i] or (strength[k] == strength[i] and k > i)
                 j = k
-        corner[i] = best
-        found += best
-    return found
+        found[i] = best
 
 
-@kernel("Tuple((f8[:, ::1], i8[::1], b1[::1]))(f8[:, ::1], i8[::1])")
-def with_corners(points, start):
-    """The outlines again with corners put where they belong, marked, and without the rounded points about them; those
-    with corners begin at one."""
+@kernel("Tuple((i8, f8))(f8[:, ::1], f8[::1], i8, i8, f8, f8, f8[:, ::1])")
+def arm_points(points, run, i, step, near, far, arm):
+    """The points between two distances along from one of them, the nearest first; their number, and the distance of the
+    last."""
+    n = len(points)
+    m, away, j = 0, 0.0, i
+    last = 0.0
+    while m < len(arm):
+        k = j + step
+        k = k - n if k >= n else (k + n if k < 0 else k)
+        away += run[j + 1] - run[j] if step > 0 else run[k + 1] - run[k]
+        if away > far or k == i:
+            break
+        if away >= near:
+            arm[m, 0], arm[m, 1] = points[k, 0], points[k, 1]
+            m += 1
+            last = away
+        j = k
+    return m, last
+
+
+@kernel("f8(f8[:, ::1], i8, i8, f8[::1])")
+def carried_on(arm, m, order, side):
+    """A line (order 1) or a parabola (2) through an arm's first m points by least squares: side holds a point, the
+    direction towards the corner, and height, slope and bend over it. Returns how far the points lie off, as the root of
+    the mean square over what freedom is left."""
+    ox, oy = arm[0, 0], arm[0, 1]
+    ux, uy = ox - arm[m - 1, 0], oy - arm[m - 1, 1]
+    size = math.hypot(ux, uy)
+    if not size > 0:
+        return np.inf
+    ux, uy = ux / size, uy / size
+    s0 = s1 = s2 = s3 = s4 = 0.0
+    q0 = q1 = q2 = 0.0
+    for k in range(m):
+        x, y = arm[k, 0] - ox, arm[k, 1] - oy
+        t, v = x * ux + y * uy, -x * uy + y * ux
+        s0 += 1
+        s1 += t
+        s2 += t * t
+        s3 += t * t * t
+        s4 += t * t * t * t
+        q0 += v
+        q1 += v * t
+        q2 += v * t * t
+    a = b = c = 0.0
+    if order == 1:
+        det = s0 * s2 - s1 * s1
+        if not det > 1e-9:
+            return np.inf
+        a, b = (q0 * s2 - q1 * s1) / det, (s0 * q1 - s1 * q0) / det
+    else:
+        c00, c01, c02 = s2 * s4 - s3 * s3, s2 * s3 - s1 * s4, s1 * s3 - s2 * s2
+        c11, c12, c22 = s0 * s4 - s2 * s2, s1 * s2 - s0 * s3, s0 * s2 - s1 * s1
+        det = s0 * c00 + s1 * c01 + s2 * c02
+        if not det > 1e-9:
+            return np.inf
+        a, b = (c00 * q0 + c01 * q1 + c02 * q2) / det, (c01 * q0 + c11 * q1 + c12 * q2) / det
+        c = (c02 * q0 + c12 * q1 + c22 * q2) / det
+    off = 0.0
+    for k in range(m):
+        x, y = arm[k, 0] - ox, arm[k, 1] - oy
+        t, v = x * ux + y * uy, -x * uy + y * ux
+        d = v - a - b * t - c * t * t
+        off += d * d
+    side[0], side[1], side[2], side[3] = ox, oy, ux, uy
+    side[4], side[5], side[6] = a, b, c
+    return math.sqrt(off / max(m - order - 1, 1))
+
+
+@kernel("b1(f8[:, ::1], f8[::1], i8, i8, f8, f8, f8, f8[:, ::1], f8[::1])")
+def side_of(points, run, i, step, near, far, noise, arm, side):
+    """The side of a corner on one hand, as long as it can be told from its points; False where there are too few."""
+    reach = min(far, near + LONGEST)
+    while True:
+        m, _ = arm_points(points, run, i, step, near, reach, arm)
+        if m < 2:
+            return False
+        limit = noise * (1 + (WITHIN - 1) / math.sqrt(m))
+        if m <= 4 or carried_on(arm, m, 1, side) <= limit:
+            return carried_on(arm, m, 1, side) < np.inf
+        if m >= 7 and carried_on(arm, m, 2, side) <= limit:
+            return True
+        reach = near + (reach - near) * SHORTER
+
+
+@kernel("void(f8[:, ::1], f8[::1], i8, i8, f8, f8[::1])")
+def short_side(points, run, i, step, gap, side):
+    """The side between two near corners: through its middle, which is rounded least, in the direction there."""
+    reach = 0.15 * gap
+    ax, ay = at_length(points, run, run[i] + step * (gap / 2 + reach))
+    bx, by = at_length(points, run, run[i] + step * (gap / 2 - reach))
+    size = math.hypot(bx - ax, by - ay)
+    side[0], side[1] = (ax + bx) / 2, (ay + by) / 2
+    side[2], side[3] = ((bx - ax) / size, (by - ay) / size) if size > 0 else (1.0, 0.0)
+    side[4] = side[5] = side[6] = 0.0
+
+
+@kernel("f8(f8[:, ::1], f8[::1], i8, f8, f8, f8)")
+def off_outline(points, run, i, reach, x, y):
+    """How far a place lies from the outline about one of its points."""
+    n = len(points)
+    best = math.hypot(points[i, 0] - x, points[i, 1] - y)
+    for step in (-1, 1):
+        j, away = i, 0.0
+        while away < reach:
+            k = j + step
+            k = k - n if k >= n else (k + n if k < 0 else k)
+            if k == i:
+                break
+            ux, uy = points[k, 0] - points[j, 0], points[k, 1] - points[j, 1]
+            size = ux * ux + uy * uy
+            t = ((x - points[j, 0]) * ux + (y - points[j, 1]) * uy) / size if size > 0 else 0.0
+            t = min(max(t, 0.0), 1.0)
+            best = min(best, math.hypot(points[j, 0] + t * ux - x, points[j, 1] + t * uy - y))
+            away += math.sqrt(size)
+            j = k
+    return best
+
+
+@kernel("Tuple((f8, f8, f8, f8))(f8[::1], f8)")
+def along_side(side, t):
+    """A point on a side so far from its beginning, and the direction there."""
+    v = side[4] + side[5] * t + side[6] * t * t
+    slope = side[5] + 2 * side[6] * t
+    x = side[0] + side[2] * t - side[3] * v
+    y = side[1] + side[3] * t + side[2] * v
+    dx, dy = side[2] - side[3] * slope, side[3] + side[2] * slope
+    size = math.hypot(dx, dy)
+    return x, y, dx / size, dy / size
+
+
+@kernel("Tuple((b1, f8, f8, f8))(f8[::1], f8[::1], f8)")
+def meeting(first, second, far):
+    """Where two sides meet, and by how much the line turns there, in radians; False where they do not."""
+    t, s = 0.0, 0.0
+    x = y = turn = 0.0
+    for _ in range(8):
+        ax, ay, ux, uy = along_side(first, t)
+        bx, by, vx, vy = along_side(second, s)
+        cross = ux * vy - uy * vx
+        turn = math.pi - abs(math.atan2(cross, ux * vx + uy * vy))
+        if abs(cross) < 0.02:
+            return False, 0.0, 0.0, 0.0
+        p = ((bx - ax) * vy - (by - ay) * vx) / cross
+        q = ((bx - ax) * uy - (by - ay) * ux) / cross
+        x, y = ax + p * ux, ay + p * uy
+        t, s = t + p, s + q
+        if abs(t) > far or abs(s) > far:
+            return False, 0.0, 0.0, 0.0
+        if abs(p) + abs(q) < 1e-6:
+            break
+    return True, x, y, turn
+
+
+@kernel("b1(f8[:, ::1], f8[::1], i8, i8, f8, f8, b1, f8, f8[:, ::1], f8[::1])")
+def find_side(points, run, i, step, gap, near, alone, noise, arm, side):
+    """A side of a corner, of which near is not true; whether there is one. Where another corner is too near for an arm
+    to stand between them, by the middle of what is between."""
+    if not alone and gap < 2 * near + TIGHT:
+        short_side(points, run, i, step, gap, side)
+        return True
+    return side_of(points, run, i, step, near, gap - (0.0 if alone else near), noise, arm, side)
+
+
+@kernel("Tuple((b1, f8, f8, f8, f8))(f8[:, ::1], f8[::1], i8, f8, f8, b1, f8, f8, f8[:, ::1], f8[::1], f8[::1])")
+def corner_at(points, run, i, before, after, alone, blur, noise, arm, first, second):
+    """Whether there is a corner near a point, where, how far from it the outline is not true, and how far it turns.
+    before and after are the free lengths on either hand, to the next corner or, where it is alone, half-way round."""
+    near = rounded_px(blur, noise)
+    px, py = points[i, 0], points[i, 1]
+    slim, reach, turn = 1.0, near, 0.0
+    for _ in range(2):
+        reach = near * min(slim, 4.0)
+        back = reach if before > 2 * reach + TIGHT else min(near, before / 2)
+        fore = reach if after > 2 * reach + TIGHT else min(near, after / 2)
+        if not find_side(points, run, i, -1, before, back, alone, noise, arm, first):
+            return False, px, py, reach, 0.0
+        if not find_side(points, run, i, 1, after, fore, alone, noise, arm, second):
+            return False, px, py, reach, 0.0
+        met, x, y, turn = meeting(first, second, 4 * reach + 2)
+        if not met or turn < SHARP:
+            return False, px, py, reach, turn
+        slim = max(math.tan(min(turn, 3.0) / 2), 1.0)
+    off = off_outline(points, run, i, reach, x, y)
+    return off <= (0.6 + 0.8 * blur) * slim + 3 * noise, x, y, reach, turn
+
+
+@kernel("f8(f8[::1], f8, f8, f8)")
+def ahead(run, length, a, b):
+    """How far one place of a closed outline lies ahead of another."""
+    gap = run[np.int64(b)] - run[np.int64(a)]
+    return gap + length if gap <= 0 else gap
+
+
+@kernel(
+    "Tuple((i8, f8, f8, f8, f8, f8))(Array(f4, 2, 'C', readonly=True), f8[:, ::1], f8[::1], i8, i8, f8, f8, b1, f8[::1],"
+    " f8, f8, f8[:, ::1], f8[::1], f8[::1])"
+)
+def tip_at(grey, points, run, lo, hi, before, after, alone, levels, blur, noise, arm, first, second):
+    """The end of something slim between two of its points: the number of its corners and their places, and how far
+    from it the outline is not true."""
+    near = rounded_px(blur, noise) + 0.5
+    if before < near + 2 or after < near + 2:
+        return 0, 0.0, 0.0, 0.0, 0.0, near
+    if not side_of(points, run, lo, -1, near, before - (0.0 if alone else near), noise, arm, first):
+        return 0, 0.0, 0.0, 0.0, 0.0, near
+    if not side_of(points, run, hi, 1, near, after - (0.0 if alone else near), noise, arm, second):
+        return 0, 0.0, 0.0, 0.0, 0.0, near
+    if first[2] * second[2] + first[3] * second[3] < 0.3:
+        return 0, 0.0, 0.0, 0.0, 0.0, near
+    # Ink lies on the right of the line, which turns right round ink.
+    ax, ay = points[hi, 0] - first[0], points[hi, 1] - first[1]
+    ink = first[2] * (second[1] - first[1]) - first[3] * (second[0] - first[0]) > 0
+    count, ax, ay, bx, by = end_of(
+        grey, first, second, ink, levels[0], levels[1], levels[2], levels[3], levels[4], blur
+    )
+    return count, ax, ay, bx, by, near
+
+
+@kernel(
+    "i8(Array(f4, 2, 'C', readonly=True), f8[:, ::1], f8[::1], f8[::1], f8, f8, i8[::1], f8[:, ::1], f8[:, ::1],"
+    " f8[:, ::1], f8[::1], f8[::1])"
+)
+def found_corners(grey, own, run, levels, blur, noise, at, place, free, arm, first, second):
+    """The corners of one closed outline: at is where on it, place (C, 2) where they belong, free (C, 2) how far before
+    and after it is not true. Returns their number; at holds the candidates on coming in, as many as are not negative.
+    """
+    n = len(own)
+    length = run[n]
+    near = rounded_px(blur, noise)
+    count = 0
+    while count < len(at) and at[count] >= 0:
+        count += 1
+    reach = min(arm_px(blur, noise), length / 6)
+    again = True
+    made = 0
+    lo, hi = np.empty(len(at), np.int64), np.empty(len(at), np.int64)
+    while again and count:
+        again = False
+        # Two that may be one, or two ends of something slim, are looked at together.
+        groups, a = 0, 0
+        first_gap = ahead(run, length, at[count - 1], at[0]) if count > 1 else length
+        while a < count:
+            lo[groups] = hi[groups] = at[a]
+            if a + 1 < count and ahead(run, length, at[a], at[a + 1]) < 2 * near + TIGHT:
+                t0, t1 = turn_at(own, run, at[a], reach), turn_at(own, run, at[a + 1], reach)
+                if t0 * t1 > 0:
+                    hi[groups] = at[a + 1]
+                    a += 1
+            groups += 1
+            a += 1
+        if groups > 1 and lo[groups - 1] == hi[groups - 1] and lo[0] == hi[0] and first_gap < 2 * near + TIGHT:
+            if turn_at(own, run, lo[groups - 1], reach) * turn_at(own, run, lo[0], reach) > 0:
+                lo[0] = lo[groups - 1]
+                groups -= 1
+        made = 0
+        kept = 0
+        alone = groups == 1
+        for g in range(groups):
+            before = ahead(run, length, hi[(g + groups - 1) % groups], lo[g]) if not alone else length / 2
+            after = ahead(run, length, hi[g], lo[(g + 1) % groups]) if not alone else length / 2
+            done = False
+            if lo[g] != hi[g]:
+                gap = ahead(run, length, lo[g], hi[g])
+                # One corner that was seen twice?
+                if gap < 2.2 * near + 0.8:
+                    middle = lo[g]
+                    while ahead(run, length, lo[g], middle) % length < gap / 2:
+                        middle = (middle + 1) % n
+                    good, x, y, r, turn = corner_at(
+                        own, run, middle, before + gap / 2, after + gap / 2, alone, blur, noise, arm, first, second
+                    )
+                    if good and turn < SLIM:
+                        at[kept] = middle
+                        kept += 1
+                        place[made, 0], place[made, 1] = x, y
+                        free[made] = r
+                        made += 1
+                        done = True
+            else:
+                good, x, y, r, turn = corner_at(
+                    own, run, lo[g], before, after, alone, blur, noise, arm, first, second
+                )
+                if good and turn < SLIM:
+                    at[kept] = lo[g]
+                    kept += 1
+                    place[made, 0], place[made, 1] = x, y
+                    free[made] = r
+                    made += 1
+                    done = True
+            if done:
+                continue
+            corners, ax, ay, bx, by, r = tip_at(
+                grey, own, run, lo[g], hi[g], before, after, alone, levels, blur, noise, arm, first, second
+            )
+            if corners == 1:
+                at[kept] = lo[g]
+                kept += 1
+                place[made, 0], place[made, 1] = ax, ay
+                free[made, 0] = r
+                free[made, 1] = r + (ahead(run, length, lo[g], hi[g]) if lo[g] != hi[g] else 0.0)
+                made += 1
+            elif corners == 2:
+                at[kept], at[kept + 1] = lo[g], hi[g]
+                kept += 2
+                place[made, 0], place[made, 1] = ax, ay
+                place[made + 1, 0], place[made + 1, 1] = bx, by
+                free[made, 0], free[made, 1] = r, length
+                free[made + 1, 0], free[made + 1, 1] = length, r
+                made += 2
+            elif lo[g] != hi[g]:
+                # Two corners on their own, with a short side between them.
+                gap = ahead(run, length, lo[g], hi[g])
+                for which in range(2):
+                    i = lo[g] if which == 0 else hi[g]
+                    good, x, y, r, turn = corner_at(
+                        own, run, i, before if which == 0 else gap, gap if which == 0 else after, False, blur, noise,
+                        arm, first, second,
+                    )
+                    if good:
+                        at[kept] = i
+                        kept += 1
+                        place[made, 0], place[made, 1] = x, y
+                        free[made] = r
+                        made += 1
+                    else:
+                        again = True
+            else:
+                again = True
+        at[kept:] = -1
+        count = kept
+    return made
+
+
+@kernel(
+    "Tuple((f8[:, ::1], i8[::1], b1[::1]))(Array(f4, 2, 'C', readonly=True), f8[:, ::1], i8[::1], f8, f8, f8, f8[::1],"
+    " f8, f8, f8)"
+)
+def with_corners(grey, points, start, limit, black, white, full, dead, blur, noise):
+    """The outlines again with corners put where they belong, marked, and without the points about them that are not
+    true; those with corners begin at one."""
     total = len(points)
-    out = np.empty((total, 2))
-    mark = np.zeros(total, np.bool_)
+    out = np.empty((2 * total + 64, 2))
+    mark = np.zeros(2 * total + 64, np.bool_)
     begin = np.zeros(len(start), np.int64)
+    arm, first, second = np.empty((160, 2)), np.empty(7), np.empty(7)
+    levels = np.array([limit, black, white, 1.0, dead])
     m = 0
     for k in range(len(start) - 1):
         own = points[start[k] : start[k + 1]]
+        levels[3] = full[k]
         n = len(own)
         run = np.zeros(n + 1)
         for i in range(n):
             j = i + 1 if i + 1 < n else 0
             run[i + 1] = run[i] + math.hypot(own[j, 0] - own[i, 0], own[j, 1] - own[i, 1])
-        corner = np.zeros(n, np.bool_)
-        found = find_corners(own, run, corner) if n >= 8 and run[n] > 6 else 0
-        if found == 0:
-            out[m : m + n] = own
-            m += n
-            begin[k + 1] = m
-            continue
-        at = np.flatnonzero(corner)
-        gaps, rounded, place = np.empty(found), np.empty(found), np.empty((found, 2))
-        for a in range(found):
-            gaps[a] = run[at[(a + 1) % found]] - run[at[a]]
-            gaps[a] += run[n] if gaps[a] <= 0 else 0.0
-        for a in range(found):
-            place[a, 0], place[a, 1], rounded[a] = meeting_point(own, run, at[a], gaps[a - 1] * 0.6, gaps[a] * 0.6)
+        length = run[n]
+        marked = np.zeros(n, np.bool_)
+        if n >= 6 and length > 5:
+            candidates(own, run, min(arm_px(blur, noise), length / 6), marked)
+        some = np.flatnonzero(marked)
+        at = np.full(2 * len(some) + 2, -1)
+        at[: len(some)] = some
+        place, free = np.empty((len(at), 2)), np.empty((len(at), 2))
+        count = found_corners(grey, own, run, levels, blur, noise, at, place, free, arm, first, second)
         before = m
-        for a in range(found):
-            i, following, gap = at[a], at[(a + 1) % found], gaps[a]
+        for a in range(count):
+            i, following = at[a], at[(a + 1) % count]
+            gap = ahead(run, length, i, following) if count > 1 else length
             out[m] = place[a]
             mark[m] = True
             m += 1
-            near, far = min(rounded[a], gap / 3), gap - min(rounded[(a + 1) % found], gap / 3)
+            near, far = free[a, 1], gap - free[(a + 1) % count, 0]
+            if near + gap - far > 0.8 * gap and free[a, 1] < length and count > 1:
+                # Two near corners share out what is between them.
+                share = 0.8 * gap / (near + gap - far)
+                near, far = near * share, gap - (gap - far) * share
             steps = following - i if following > i else following - i + n
             for step in range(1, steps):
                 j = (i + step) % n
                 along = run[j] - run[i]
-                along = along if along >= 0 else along + run[n]
+                along = along if along >= 0 else along + length
                 if near < along < far:
                     out[m] = own[j]
                     m += 1
         if m - before < 3:
-            # So slim that only its tips are left: as it was found.
+            # No corner, or so slim that only its tips are left: as it was found.
             mark[before:m] = False
             out[before : before + n] = own
             m = before + n

@@ -1,0 +1,178 @@
+"""Where edges lie below the pixel: by summing how much of each pixel is ink, across the edge.
+
+A pixel's grey tells how much of it is covered. Summed over a column of pixels across an edge that runs along the row,
+the coverage is the mean height of the edge over that column, however it lies between the pixels, and a blur that is
+even to both sides changes nothing. A strip so thin that no pixel is wholly ink has its width and its middle in that
+sum.
+"""
+
+from __future__ import annotations
+
+import math
+
+import numpy as np
+
+from ...geometry.compiled import kernel
+
+#: Cracks to each side that tell which way the edge runs.
+AROUND = 4
+#: Pixels looked at to each side of a crack, at most.
+FAR = 12
+#: What a point is: across an edge, across a thin strip of ink, across a thin gap.
+EDGE, STRIP, GAP = 0, 1, 2
+
+
+@kernel("f8(f8, f8, f8, f8)")
+def covered(grey, limit, black, white):
+    """How much of a pixel is ink: 1 where black, 0 where white, a half at the limit, straight in between."""
+    if grey < limit:
+        return min(0.5 + 0.5 * (limit - grey) / (limit - black), 1.0) if limit > black else 1.0
+    return max(0.5 - 0.5 * (grey - limit) / (white - limit), 0.0) if white > limit else 0.0
+
+
+@kernel("f8(Array(f4, 2, 'C', readonly=True), i8, i8, f8, f8, f8, f8, f8)")
+def at(grey, r, c, limit, black, white, full, dead):
+    """The coverage of a pixel, of ink that is `full` where it is darkest; 0 outside the picture. What is within `dead`
+    of none or all is noise."""
+    if r < 0 or c < 0 or r >= grey.shape[0] or c >= grey.shape[1]:
+        return 0.0
+    v = covered(np.float64(grey[r, c]), limit, black, white) / full
+    if v < dead:
+        return 0.0
+    return 1.0 if v > 1 - dead else v
+
+
+@kernel(
+    "Tuple((f8, i8, f8))(Array(f4, 2, 'C', readonly=True), i8, i8, i8, i8, f8, f8, f8, f8, f8)"
+)
+def across(grey, r, c, dr, dc, limit, black, white, full, dead):
+    """How far the edge lies out from the crack of pixel r, c towards dr, dc; what it is the edge of; and the sum of
+    coverage times what is missing to the full, which grows with the blur."""
+    out, soft = 0.0, 0.0
+    before = 2.0
+    gap = -1
+    for k in range(1, FAR):
+        v = at(grey, r + k * dr, c + k * dc, limit, black, white, full, dead)
+        if v > before + dead and v > 0.5:
+            gap = k
+            break
+        if v > before + dead:
+            # Some faint thing beyond; the edge itself ends here.
+            break
+        out += v
+        soft += v * (1 - v)
+        if v == 0:
+            break
+        before = v
+    inn = 0.0
+    before = -1.0
+    strip = -1
+    for k in range(FAR):
+        v = at(grey, r - k * dr, c - k * dc, limit, black, white, full, dead)
+        if v < before - dead and v < 0.5:
+            strip = k
+            break
+        if v < before - dead:
+            break
+        inn += 1 - v
+        soft += v * (1 - v)
+        if v == 1:
+            break
+        before = v
+    if strip >= 0 and gap < 0:
+        # All the ink across the strip, and its middle, seen from the crack.
+        total, moment = 0.0, 0.0
+        for k in range(1, FAR):
+            v = at(grey, r + k * dr, c + k * dc, limit, black, white, full, dead)
+            if v == 0:
+                break
+            total += v
+            moment += v * (k - 0.5)
+        before = 0.0
+        falling = False
+        for k in range(2 * FAR):
+            v = at(grey, r - k * dr, c - k * dc, limit, black, white, full, dead)
+            if v < before - dead:
+                falling = True
+            if v == 0 or (falling and v > before + dead):
+                break
+            total += v
+            moment -= v * (k + 0.5)
+            before = v
+        return moment / total + total / 2, STRIP, soft
+    if gap >= 0 and strip < 0:
+        total, moment = 0.0, 0.0
+        for k in range(FAR):
+            v = 1 - at(grey, r - k * dr, c - k * dc, limit, black, white, full, dead)
+            if v == 0:
+                break
+            total += v
+            moment -= v * (k + 0.5)
+        before = 0.0
+        falling = False
+        for k in range(1, 2 * FAR):
+            v = 1 - at(grey, r + k * dr, c + k * dc, limit, black, white, full, dead)
+            if v < before - dead:
+                falling = True
+            if v == 0 or (falling and v > before + dead):
+                break
+            total += v
+            moment += v * (k - 0.5)
+            before = v
+        return moment / total - total / 2, GAP, soft
+    return out - inn, EDGE, soft
+
+
+@kernel(
+    "Tuple((f8[:, ::1], i8[::1], u1[::1], f8, i8))(Array(f4, 2, 'C', readonly=True), i4[::1], i4[::1], u1[::1],"
+    " i8[::1], f8, f8, f8, f8[::1], f8)"
+)
+def placed(grey, rows, columns, ways, start, limit, black, white, full, dead):
+    """Points x, y (N, 2) of outlines (K+1,) of cracks, the picture's corner at 0, 0; what each is; the sum of softness
+    over edges, and over how many. full (K,): the coverage of each one's darkest pixel.
+    """
+    total = len(rows)
+    points, what, begin = np.empty((total, 2)), np.zeros(total, np.uint8), np.zeros(len(start), np.int64)
+    soft, straight = 0.0, 0
+    m = 0
+    for k in range(len(start) - 1):
+        a, n = start[k], start[k + 1] - start[k]
+        reach = min(AROUND, (n - 1) // 2)
+        level = 0
+        for j in range(-reach, reach + 1):
+            level += 1 - ways[a + j % n] % 2
+        for i in range(n):
+            if i > 0:
+                level += (1 - ways[a + (i + reach) % n] % 2) - (1 - ways[a + (i - reach - 1) % n] % 2)
+            way = ways[a + i]
+            flat = way % 2 == 0
+            if flat != (2 * level > 2 * reach + 1):
+                continue
+            r, c = np.int64(rows[a + i]), np.int64(columns[a + i])
+            if flat:
+                dr = -1 if way == 0 else 1
+                off, kind, q = across(grey, r, c, dr, 0, limit, black, white, full[k], dead)
+                points[m, 0] = c + 0.5
+                points[m, 1] = r - off if dr < 0 else r + 1 + off
+            else:
+                dc = 1 if way == 1 else -1
+                off, kind, q = across(grey, r, c, 0, dc, limit, black, white, full[k], dead)
+                points[m, 0] = c - off if dc < 0 else c + 1 + off
+                points[m, 1] = r + 0.5
+            what[m] = kind
+            m += 1
+            if kind == EDGE:
+                # Across an edge that runs aslant the sum is that much longer.
+                most, least = max(level, 2 * reach + 1 - level), min(level, 2 * reach + 1 - level)
+                soft += q * most / math.hypot(most, least)
+                straight += 1
+        if m - begin[k] < 3:
+            # Too small for a side: its cracks as they are.
+            m = begin[k]
+            for i in range(n):
+                way = ways[a + i]
+                points[m, 0] = columns[a + i] + (0.5 if way % 2 == 0 else (1.0 if way == 1 else 0.0))
+                points[m, 1] = rows[a + i] + (0.5 if way % 2 == 1 else (1.0 if way == 2 else 0.0))
+                m += 1
+        begin[k + 1] = m
+    return points[:m].copy(), begin, what[:m].copy(), soft, straight

@@ -1,0 +1,1 @@
+"""How well and how fast pictures of known shapes are traced."""
