@@ -5,6 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 import numpy as np
+from scipy.sparse.csgraph import connected_components
 from scipy.spatial import cKDTree
 
 from hakobu.geometry import CUBIC, LINE, Path, flatten
@@ -46,9 +47,19 @@ class Corners:
     known: int
 
 
+def apart_enough(known: np.ndarray) -> np.ndarray:
+    """Corners with those nearer together than they are looked for put into one."""
+    if not len(known):
+        return known
+    tree = cKDTree(known)
+    _, label = connected_components(tree.sparse_distance_matrix(tree, FOUND_PX))
+    return np.array([known[label == k].mean(axis=0) for k in range(label.max() + 1)])
+
+
 def corner_scores(truth: Path, made: Path, soft_degrees: float = 8.0) -> Corners:
-    """False are those that turn sharply where the truth does not turn at all."""
-    known, found = corners(truth, CORNER_DEGREES), corners(made, FALSE_DEGREES)
+    """False are those that turn sharply where the truth does not turn at all. Corners of the truth too near together
+    to be told apart are one, in their middle."""
+    known, found = apart_enough(corners(truth, CORNER_DEGREES)), corners(made, FALSE_DEGREES)
     soft = corners(truth, soft_degrees)
     off = cKDTree(found).query(known)[0] if len(found) and len(known) else np.full(len(known), np.inf)
     near = cKDTree(soft).query(found)[0] if len(soft) and len(found) else np.full(len(found), np.inf)

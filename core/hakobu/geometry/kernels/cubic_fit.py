@@ -56,10 +56,10 @@ def next_end(i0, good, bad, most_end, i1, hopeless):
     return (good + bad) // 2
 
 
-@kernel("Tuple((i8, f8, f8))(f8[:, ::1], b1, f8, f8[:, :, ::1], u1[::1], i8)")
-def fit_section(p, loop, tolerance, ctrl, kind, m):
-    """Segments through points from the first to the last, written from place m on. Returns the next place, the sum and
-    the largest of the distances."""
+@kernel("Tuple((i8, f8, f8))(f8[:, ::1], b1, f8[::1], f8[::1], f8, f8[:, :, ::1], u1[::1], i8)")
+def fit_section(p, loop, leaving, arriving, tolerance, ctrl, kind, m):
+    """Segments through points from the first to the last, written from place m on, in given directions at both ends
+    where these are not zeros. Returns the next place, the sum and the largest of the distances."""
     n = len(p)
     worst, total = 0.0, 0.0
     if not loop:
@@ -74,6 +74,7 @@ def fit_section(p, loop, tolerance, ctrl, kind, m):
             return m + 1, off / 3 * (n - 2), off
     u, c, best = np.zeros(n), np.zeros((4, 2)), np.zeros((4, 2))
     t0, t1, last, tangent, node, kept = np.zeros(2), np.zeros(2), np.zeros(2), np.zeros(2), np.zeros(2), np.zeros(2)
+    t0[:], last[:] = leaving, -arriving
     if loop:
         tangent_at(p, 0, 0, n - 1, tolerance, True, t0)
         p[n - 1] = p[0]
@@ -115,9 +116,9 @@ def fit_section(p, loop, tolerance, ctrl, kind, m):
 @kernel(
     "Tuple((f8[:, :, ::1], u1[::1], f8[::1], i8[::1], f8, f8))"
     "(Array(f8, 2, 'C', readonly=True), Array(i8, 1, 'C', readonly=True), Array(b1, 1, 'C', readonly=True),"
-    " Array(b1, 1, 'C', readonly=True), f8)"
+    " Array(b1, 1, 'C', readonly=True), Array(f8, 2, 'C', readonly=True), f8)"
 )
-def fit_outlines(points, start, closed, corner, tolerance):
+def fit_outlines(points, start, closed, corner, direction, tolerance):
     """ctrl (M, 4, 2), kind, bulge (M,), start (K+1,); the mean and the largest distance of the points."""
     room = len(points) + 3 * len(start) + 2
     ctrl = np.zeros((room, 4, 2))
@@ -128,17 +129,21 @@ def fit_outlines(points, start, closed, corner, tolerance):
     for k in range(len(start) - 1):
         n = start[k + 1] - start[k]
         own = np.empty((n + 1, 2))
+        way = np.zeros((n + 1, 2))
+        # Where a section ends: at corners, and where a direction is given.
         marks = np.zeros(n + 1, np.bool_)
         first = 0
         if closed[k]:
             for i in range(n):
-                if corner[start[k] + i]:
+                j = start[k] + i
+                if corner[j] or direction[j, 0] != 0 or direction[j, 1] != 0:
                     first = i
                     break
         for i in range(n):
-            own[i] = points[start[k] + (first + i) % n]
-            marks[i] = corner[start[k] + (first + i) % n]
-        own[n] = own[0]
+            j = start[k] + (first + i) % n
+            own[i], way[i] = points[j], direction[j]
+            marks[i] = corner[j] or way[i, 0] != 0 or way[i, 1] != 0
+        own[n], way[n] = own[0], way[0]
         marks[n] = marks[0]
         if closed[k] and not marks[0]:
             x, y, radius, off = circle_through(own[:n])
@@ -159,7 +164,7 @@ def fit_outlines(points, start, closed, corner, tolerance):
                 total += off / 3 * n
                 worst = max(worst, off)
             else:
-                m, gone, most = fit_section(own, True, tolerance, ctrl, kind, m)
+                m, gone, most = fit_section(own, True, way[0], way[0], tolerance, ctrl, kind, m)
                 total += gone
                 worst = max(worst, most)
         else:
@@ -167,7 +172,9 @@ def fit_outlines(points, start, closed, corner, tolerance):
             a = 0
             for b in range(1, last + 1):
                 if b == last or marks[b]:
-                    m, gone, most = fit_section(own[a : b + 1].copy(), False, tolerance, ctrl, kind, m)
+                    m, gone, most = fit_section(
+                        own[a : b + 1].copy(), False, way[a], way[b], tolerance, ctrl, kind, m
+                    )
                     total += gone
                     worst = max(worst, most)
                     a = b

@@ -21,8 +21,8 @@ LEAST_TURN, SHARP = 0.3, 0.3
 SLIM = 2.2
 #: Pixels: the longest arm, and how much shorter each next try is.
 LONGEST, SHORTER = 28.0, 0.72
-#: Pixels between the rounded parts of two corners that an arm needs at least.
-TIGHT = 1.6
+#: Pixels between the rounded parts of two corners that an arm needs at least; and with less than this they may be one.
+TIGHT, NEAR = 1.6, 2.4
 #: Points of an arm leave its line by no more than so many times the noise.
 WITHIN = 2.6
 
@@ -157,19 +157,23 @@ def carried_on(arm, m, order, side):
     return math.sqrt(off / max(m - order - 1, 1))
 
 
-@kernel("b1(f8[:, ::1], f8[::1], i8, i8, f8, f8, f8, f8[:, ::1], f8[::1])")
+@kernel("i8(f8[:, ::1], f8[::1], i8, i8, f8, f8, f8, f8[:, ::1], f8[::1])")
 def side_of(points, run, i, step, near, far, noise, arm, side):
-    """The side of a corner on one hand, as long as it can be told from its points; False where there are too few."""
+    """The side of a corner on one hand, as long as it can be told from its points: 0 where there are too few, 1 where
+    they lie about no line nor parabola within the noise, 2 where they do."""
     reach = min(far, near + LONGEST)
     while True:
         m, _ = arm_points(points, run, i, step, near, reach, arm)
         if m < 2:
-            return False
+            return 0
         limit = noise * (1 + (WITHIN - 1) / math.sqrt(m))
-        if m <= 4 or carried_on(arm, m, 1, side) <= limit:
-            return carried_on(arm, m, 1, side) < np.inf
+        off = carried_on(arm, m, 1, side)
+        if off <= limit:
+            return 2
+        if m <= 4:
+            return 0 if off == np.inf else (2 if off <= 2.5 * noise + 0.02 else 1)
         if m >= 7 and carried_on(arm, m, 2, side) <= limit:
-            return True
+            return 2
         reach = near + (reach - near) * SHORTER
 
 
@@ -187,9 +191,10 @@ def short_side(points, run, i, step, gap, side):
 
 @kernel("f8(f8[:, ::1], f8[::1], i8, f8, f8, f8)")
 def off_outline(points, run, i, reach, x, y):
-    """How far a place lies from the outline about one of its points."""
+    """How far a place lies from the outline about one of its points, less what the points may be apart there."""
     n = len(points)
     best = math.hypot(points[i, 0] - x, points[i, 1] - y)
+    widest = 1.0
     for step in (-1, 1):
         j, away = i, 0.0
         while away < reach:
@@ -203,8 +208,9 @@ def off_outline(points, run, i, reach, x, y):
             t = min(max(t, 0.0), 1.0)
             best = min(best, math.hypot(points[j, 0] + t * ux - x, points[j, 1] + t * uy - y))
             away += math.sqrt(size)
+            widest = max(widest, math.sqrt(size))
             j = k
-    return best
+    return best - (widest - 1) / 2
 
 
 @kernel("Tuple((f8, f8, f8, f8))(f8[::1], f8)")
@@ -242,37 +248,41 @@ def meeting(first, second, far):
     return True, x, y, turn
 
 
-@kernel("b1(f8[:, ::1], f8[::1], i8, i8, f8, f8, b1, f8, f8[:, ::1], f8[::1])")
+@kernel("i8(f8[:, ::1], f8[::1], i8, i8, f8, f8, b1, f8, f8[:, ::1], f8[::1])")
 def find_side(points, run, i, step, gap, near, alone, noise, arm, side):
-    """A side of a corner, of which near is not true; whether there is one. Where another corner is too near for an arm
+    """A side of a corner, of which near is not true, as side_of says it. Where another corner is too near for an arm
     to stand between them, by the middle of what is between."""
     if not alone and gap < 2 * near + TIGHT:
         short_side(points, run, i, step, gap, side)
-        return True
+        return 1
     return side_of(points, run, i, step, near, gap - (0.0 if alone else near), noise, arm, side)
 
 
-@kernel("Tuple((b1, f8, f8, f8, f8))(f8[:, ::1], f8[::1], i8, f8, f8, b1, f8, f8, f8[:, ::1], f8[::1], f8[::1])")
-def corner_at(points, run, i, before, after, alone, blur, noise, arm, first, second):
+@kernel("Tuple((b1, f8, f8, f8, f8))(f8[:, ::1], f8[::1], i8, f8, f8, b1, f8, f8, f8, f8[:, ::1], f8[::1], f8[::1])")
+def corner_at(points, run, i, before, after, alone, blur, noise, loose, arm, first, second):
     """Whether there is a corner near a point, where, how far from it the outline is not true, and how far it turns.
-    before and after are the free lengths on either hand, to the next corner or, where it is alone, half-way round."""
-    near = rounded_px(blur, noise)
+    before and after are the free lengths on either hand, to the next corner or, where it is alone, half-way round.
+    loose: how far along the outline the corner may lie from the point."""
+    near = rounded_px(blur, noise) + 0.6 * loose
     px, py = points[i, 0], points[i, 1]
     slim, reach, turn = 1.0, near, 0.0
+    one, other = 0, 0
     for _ in range(2):
         reach = near * min(slim, 4.0)
         back = reach if before > 2 * reach + TIGHT else min(near, before / 2)
         fore = reach if after > 2 * reach + TIGHT else min(near, after / 2)
-        if not find_side(points, run, i, -1, before, back, alone, noise, arm, first):
-            return False, px, py, reach, 0.0
-        if not find_side(points, run, i, 1, after, fore, alone, noise, arm, second):
+        one = find_side(points, run, i, -1, before, back, alone, noise, arm, first)
+        other = find_side(points, run, i, 1, after, fore, alone, noise, arm, second)
+        if one == 0 or other == 0:
             return False, px, py, reach, 0.0
         met, x, y, turn = meeting(first, second, 4 * reach + 2)
         if not met or turn < SHARP:
             return False, px, py, reach, turn
         slim = max(math.tan(min(turn, 3.0) / 2), 1.0)
     off = off_outline(points, run, i, reach, x, y)
-    return off <= (0.6 + 0.8 * blur) * slim + 3 * noise, x, y, reach, turn
+    # A side that is bent right up to the corner is the beginning of a bend.
+    room = 0.4 if one == 2 and other == 2 else 0.2
+    return off <= (room + 0.6 * blur) * slim + 3 * noise + loose / 2, x, y, reach, turn
 
 
 @kernel("f8(f8[::1], f8, f8, f8)")
@@ -292,14 +302,13 @@ def tip_at(grey, points, run, lo, hi, before, after, alone, levels, blur, noise,
     near = rounded_px(blur, noise) + 0.5
     if before < near + 2 or after < near + 2:
         return 0, 0.0, 0.0, 0.0, 0.0, near
-    if not side_of(points, run, lo, -1, near, before - (0.0 if alone else near), noise, arm, first):
+    if side_of(points, run, lo, -1, near, before - (0.0 if alone else near), noise, arm, first) == 0:
         return 0, 0.0, 0.0, 0.0, 0.0, near
-    if not side_of(points, run, hi, 1, near, after - (0.0 if alone else near), noise, arm, second):
+    if side_of(points, run, hi, 1, near, after - (0.0 if alone else near), noise, arm, second) == 0:
         return 0, 0.0, 0.0, 0.0, 0.0, near
-    if first[2] * second[2] + first[3] * second[3] < 0.3:
+    if first[2] * second[2] + first[3] * second[3] < 0.1:
         return 0, 0.0, 0.0, 0.0, 0.0, near
-    # Ink lies on the right of the line, which turns right round ink.
-    ax, ay = points[hi, 0] - first[0], points[hi, 1] - first[1]
+    # Ink lies on the right of the line.
     ink = first[2] * (second[1] - first[1]) - first[3] * (second[0] - first[0]) > 0
     count, ax, ay, bx, by = end_of(
         grey, first, second, ink, levels[0], levels[1], levels[2], levels[3], levels[4], blur
@@ -332,14 +341,14 @@ def found_corners(grey, own, run, levels, blur, noise, at, place, free, arm, fir
         first_gap = ahead(run, length, at[count - 1], at[0]) if count > 1 else length
         while a < count:
             lo[groups] = hi[groups] = at[a]
-            if a + 1 < count and ahead(run, length, at[a], at[a + 1]) < 2 * near + TIGHT:
+            if a + 1 < count and ahead(run, length, at[a], at[a + 1]) < 2 * near + NEAR:
                 t0, t1 = turn_at(own, run, at[a], reach), turn_at(own, run, at[a + 1], reach)
                 if t0 * t1 > 0:
                     hi[groups] = at[a + 1]
                     a += 1
             groups += 1
             a += 1
-        if groups > 1 and lo[groups - 1] == hi[groups - 1] and lo[0] == hi[0] and first_gap < 2 * near + TIGHT:
+        if groups > 1 and lo[groups - 1] == hi[groups - 1] and lo[0] == hi[0] and first_gap < 2 * near + NEAR:
             if turn_at(own, run, lo[groups - 1], reach) * turn_at(own, run, lo[0], reach) > 0:
                 lo[0] = lo[groups - 1]
                 groups -= 1
@@ -353,12 +362,13 @@ def found_corners(grey, own, run, levels, blur, noise, at, place, free, arm, fir
             if lo[g] != hi[g]:
                 gap = ahead(run, length, lo[g], hi[g])
                 # One corner that was seen twice?
-                if gap < 2.2 * near + 0.8:
+                if gap < 2 * near + NEAR:
                     middle = lo[g]
                     while ahead(run, length, lo[g], middle) % length < gap / 2:
                         middle = (middle + 1) % n
                     good, x, y, r, turn = corner_at(
-                        own, run, middle, before + gap / 2, after + gap / 2, alone, blur, noise, arm, first, second
+                        own, run, middle, before + gap / 2, after + gap / 2, alone, blur, noise, gap / 2, arm,
+                        first, second
                     )
                     if good and turn < SLIM:
                         at[kept] = middle
@@ -369,7 +379,7 @@ def found_corners(grey, own, run, levels, blur, noise, at, place, free, arm, fir
                         done = True
             else:
                 good, x, y, r, turn = corner_at(
-                    own, run, lo[g], before, after, alone, blur, noise, arm, first, second
+                    own, run, lo[g], before, after, alone, blur, noise, 0.0, arm, first, second
                 )
                 if good and turn < SLIM:
                     at[kept] = lo[g]
@@ -405,7 +415,7 @@ def found_corners(grey, own, run, levels, blur, noise, at, place, free, arm, fir
                     i = lo[g] if which == 0 else hi[g]
                     good, x, y, r, turn = corner_at(
                         own, run, i, before if which == 0 else gap, gap if which == 0 else after, False, blur, noise,
-                        arm, first, second,
+                        0.0, arm, first, second,
                     )
                     if good:
                         at[kept] = i
@@ -453,6 +463,15 @@ def with_corners(grey, points, start, limit, black, white, full, dead, blur, noi
         at[: len(some)] = some
         place, free = np.empty((len(at), 2)), np.empty((len(at), 2))
         count = found_corners(grey, own, run, levels, blur, noise, at, place, free, arm, first, second)
+        order = np.argsort(at[:count], kind="mergesort")
+        at[:count], place[:count], free[:count] = at[:count][order], place[:count][order], free[:count][order]
+        unlike = 0
+        for a in range(count):
+            if a == 0 or at[a] != at[unlike - 1] or free[unlike - 1, 1] >= length:
+                at[unlike] = at[a]
+                place[unlike], free[unlike] = place[a], free[a]
+                unlike += 1
+        count = unlike
         before = m
         for a in range(count):
             i, following = at[a], at[(a + 1) % count]
@@ -460,8 +479,11 @@ def with_corners(grey, points, start, limit, black, white, full, dead, blur, noi
             out[m] = place[a]
             mark[m] = True
             m += 1
+            if free[a, 1] >= length:
+                # The other corner of a square end comes next.
+                continue
             near, far = free[a, 1], gap - free[(a + 1) % count, 0]
-            if near + gap - far > 0.8 * gap and free[a, 1] < length and count > 1:
+            if near + gap - far > 0.8 * gap and count > 1:
                 # Two near corners share out what is between them.
                 share = 0.8 * gap / (near + gap - far)
                 near, far = near * share, gap - (gap - far) * share

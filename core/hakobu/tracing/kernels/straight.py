@@ -1,0 +1,295 @@
+"""Straight runs of traced outlines, and what is left smoothed: a run is straight where its points lie about one line
+within their noise and no bend shows in them; it becomes one line, which the curves at its ends go over into."""
+
+from __future__ import annotations
+
+import math
+
+import numpy as np
+
+from ...geometry.compiled import kernel
+
+#: The shortest straight run, in pixels, and how much longer it must be for each pixel of noise.
+SHORTEST, LONGER = 9.0, 220.0
+#: Points lie about a line within so many times their noise, on the whole; and it is at least so much, in pixels.
+WITHIN, LEAST_NOISE = 1.3, 0.006
+#: A bend shows, or a point leaves a line, from so many times its own uncertainty on.
+SHOWS = 2.6
+#: Points to each side over which the rest is smoothed, the longest first; and the noise below which it is left.
+WINDOWS = (14, 10, 7, 5, 3)
+QUIET = 0.012
+#: Two straight runs with no more than this between them, in pixels, meet in a corner however little they turn.
+MEET = 4.0
+
+
+@kernel("void(f8[:, ::1], f8[:, ::1])")
+def summed(p, sums):
+    """Sums (n+1, 5) over points up to each: x, y, xx, xy, yy, about the first one."""
+    for i in range(len(p)):
+        x, y = p[i, 0] - p[0, 0], p[i, 1] - p[0, 1]
+        sums[i + 1, 0] = sums[i, 0] + x
+        sums[i + 1, 1] = sums[i, 1] + y
+        sums[i + 1, 2] = sums[i, 2] + x * x
+        sums[i + 1, 3] = sums[i, 3] + x * y
+        sums[i + 1, 4] = sums[i, 4] + y * y
+
+
+@kernel("f8(f8[:, ::1], f8[:, ::1], i8, i8, f8[::1])")
+def line_of(p, sums, a, b, line):
+    """The line of least squared distances through points a to b: line holds a point of it and its direction. Returns
+    how far they lie off, as the root of the mean square."""
+    n = b - a + 1
+    mx, my = (sums[b + 1, 0] - sums[a, 0]) / n, (sums[b + 1, 1] - sums[a, 1]) / n
+    xx = (sums[b + 1, 2] - sums[a, 2]) / n - mx * mx
+    xy = (sums[b + 1, 3] - sums[a, 3]) / n - mx * my
+    yy = (sums[b + 1, 4] - sums[a, 4]) / n - my * my
+    angle = 0.5 * math.atan2(2 * xy, xx - yy)
+    ux, uy = math.cos(angle), math.sin(angle)
+    if ux * (p[b, 0] - p[a, 0]) + uy * (p[b, 1] - p[a, 1]) < 0:
+        ux, uy = -ux, -uy
+    line[0], line[1], line[2], line[3] = mx + p[0, 0], my + p[0, 1], ux, uy
+    off = uy * uy * xx - 2 * ux * uy * xy + ux * ux * yy
+    return math.sqrt(max(off, 0.0) * n / max(n - 2, 1))
+
+
+@kernel("f8(f8[:, ::1], f8[:, ::1], f8[::1], i8, i8)")
+def mean_off(p, sums, line, a, b):
+    """How far points a to b lie from a line on average, with a sign."""
+    n = b - a + 1
+    x = (sums[b + 1, 0] - sums[a, 0]) / n + p[0, 0] - line[0]
+    y = (sums[b + 1, 1] - sums[a, 1]) / n + p[0, 1] - line[1]
+    return y * line[2] - x * line[3]
+
+
+@kernel("b1(f8[:, ::1], f8[:, ::1], i8, i8, f8, f8[::1])")
+def is_straight(p, sums, a, b, noise, line):
+    """Whether points a to b lie about one line, and no bend shows in them."""
+    if line_of(p, sums, a, b, line) > WITHIN * noise:
+        return False
+    third = (b - a + 1) // 3
+    if third < 2:
+        return False
+    middle = mean_off(p, sums, line, a + third, b - third)
+    ends = mean_off(p, sums, line, a, a + third - 1) + mean_off(p, sums, line, b - third + 1, b)
+    return abs(middle - ends / 2) <= SHOWS * noise * math.sqrt(1.5 / third) + 0.003
+
+
+@kernel("i8(f8[:, ::1], f8[:, ::1], i8, i8, i8, f8, i8, f8[::1])")
+def grown(p, sums, a, b, last, noise, step, line):
+    """How far a straight run from a to b goes on towards one end, up to the last point that may belong to it."""
+    room = 6
+    while True:
+        far = b + step if step > 0 else a + step
+        if (step > 0 and far > last) or (step < 0 and far < last):
+            break
+        line_of(p, sums, a, b, line)
+        near = max(b - room + 2, a) if step > 0 else min(a + room - 2, b)
+        low, high = (near, far) if step > 0 else (far, near)
+        count = high - low + 1
+        allowed = SHOWS * noise / math.sqrt(count) + 0.003
+        alone = abs(mean_off(p, sums, line, far, far))
+        if abs(mean_off(p, sums, line, low, high)) > allowed or alone > 3.2 * noise + 0.003:
+            break
+        if step > 0:
+            b = far
+        else:
+            a = far
+    return b if step > 0 else a
+
+
+@kernel("i8(f8[:, ::1], f8[::1], f8, i8[:, ::1], f8[:, ::1])")
+def straight_runs(p, run, noise, spans, lines):
+    """The straight runs among points in a row: spans (R, 2) from and to which point, lines (R, 4); their number."""
+    n = len(p)
+    noise = max(noise, LEAST_NOISE)
+    shortest = SHORTEST + LONGER * noise
+    sums = np.zeros((n + 1, 5))
+    summed(p, sums)
+    line = np.empty(4)
+    count, i = 0, 0
+    while i < n - 4 and count < len(spans):
+        j = np.searchsorted(run, run[i] + shortest)
+        if j >= n:
+            j = n - 1
+            if run[j] - run[i] < 0.6 * shortest:
+                break
+        # A run may be as short as the rest of the points where that is all there is.
+        if j - i < 5 or not is_straight(p, sums, i, j, noise, line):
+            i += max((j - i) // 5, 1)
+            continue
+        first = spans[count - 1, 1] + 1 if count else 0
+        b = grown(p, sums, i, j, n - 1, noise, 1, line)
+        a = grown(p, sums, i, b, first, noise, -1, line)
+        b = grown(p, sums, a, b, n - 1, noise, 1, line)
+        line_of(p, sums, a, b, line)
+        spans[count, 0], spans[count, 1] = a, b
+        lines[count] = line
+        count += 1
+        i = b + 1
+    return count
+
+
+@kernel("void(f8[:, ::1], f8, f8[:, ::1])")
+def smoothed(p, noise, out):
+    """Points in a row, each moved to a parabola over as many of its neighbours as lie about one within the noise; the
+    first and the last stay."""
+    n = len(p)
+    out[:] = p
+    if noise < QUIET:
+        return
+    for i in range(1, n - 1):
+        for window in WINDOWS:
+            back, fore = min(window, i), min(window, n - 1 - i)
+            if back + fore < 5:
+                continue
+            s0 = s1 = s2 = s3 = s4 = 0.0
+            x0 = x1 = x2 = y0 = y1 = y2 = 0.0
+            for j in range(i - back, i + fore + 1):
+                t = float(j - i)
+                q = t * t
+                x, y = p[j, 0] - p[i, 0], p[j, 1] - p[i, 1]
+                s0 += 1
+                s1 += t
+                s2 += q
+                s3 += q * t
+                s4 += q * q
+                x0 += x
+                x1 += x * t
+                x2 += x * q
+                y0 += y
+                y1 += y * t
+                y2 += y * q
+            c00, c01, c02 = s2 * s4 - s3 * s3, s2 * s3 - s1 * s4, s1 * s3 - s2 * s2
+            c11, c12, c22 = s0 * s4 - s2 * s2, s1 * s2 - s0 * s3, s0 * s2 - s1 * s1
+            det = s0 * c00 + s1 * c01 + s2 * c02
+            ax, ay = (c00 * x0 + c01 * x1 + c02 * x2) / det, (c00 * y0 + c01 * y1 + c02 * y2) / det
+            bx, by = (c01 * x0 + c11 * x1 + c12 * x2) / det, (c01 * y0 + c11 * y1 + c12 * y2) / det
+            cx, cy = (c02 * x0 + c12 * x1 + c22 * x2) / det, (c02 * y0 + c12 * y1 + c22 * y2) / det
+            size = math.hypot(bx, by)
+            if not size > 0:
+                continue
+            nx, ny = -by / size, bx / size
+            off = 0.0
+            for j in range(i - back, i + fore + 1):
+                t = float(j - i)
+                dx = p[j, 0] - p[i, 0] - ax - t * (bx + t * cx)
+                dy = p[j, 1] - p[i, 1] - ay - t * (by + t * cy)
+                d = dx * nx + dy * ny
+                off += d * d
+            if math.sqrt(off / (s0 - 3)) <= 1.25 * noise or window == WINDOWS[-1]:
+                move = ax * nx + ay * ny
+                out[i, 0], out[i, 1] = p[i, 0] + move * nx, p[i, 1] + move * ny
+                break
+
+
+@kernel("i8(f8[:, ::1], b1, b1, f8, f8[:, ::1], b1[::1], f8[:, ::1], i8)")
+def section(p, corner_first, corner_last, noise, out, mark, direction, m):
+    """Points in a row, of which the first and the last are corners or joints, written from place m on with straight
+    runs as their two ends; the next place. The last point is left to what comes next."""
+    n = len(p)
+    run = np.zeros(n)
+    for i in range(1, n):
+        run[i] = run[i - 1] + math.hypot(p[i, 0] - p[i - 1, 0], p[i, 1] - p[i - 1, 1])
+    # The corners themselves lie where lines meet, not on the points' own noise.
+    lo, hi = (1 if corner_first else 0), (n - 2 if corner_last else n - 1)
+    spans, lines = np.empty((n // 5 + 1, 2), np.int64), np.empty((n // 5 + 1, 4))
+    count = 0
+    if hi - lo >= 5:
+        count = straight_runs(p[lo : hi + 1], run[lo : hi + 1] - run[lo], noise, spans, lines)
+        spans[:count] += lo
+    at = 0
+    for k in range(count + 1):
+        first = spans[k, 0] if k < count else n
+        # What comes before the run, or after the last one.
+        whole = k < count and corner_first and k == 0 and run[first] < MEET + run[min(lo, n - 1)]
+        until = (0 if whole else first) if k < count else n - 1
+        if until > at or (k == count and until >= at):
+            own = p[at : until + 1].copy() if k == count else p[at:until].copy()
+            better = np.empty_like(own)
+            smoothed(own, noise, better)
+            stop = len(own) - 1 if k == count else len(own)
+            for i in range(stop):
+                if at + i == 0 or m == 0 or True:
+                    out[m] = better[i]
+                    mark[m] = (at + i == 0) and corner_first
+                    direction[m] = 0.0
+                    m += 1
+        if k == count:
+            break
+        line = lines[k]
+        last = spans[k, 1]
+        ends = corner_last and k == count - 1 and run[n - 1] - run[last] < MEET + run[n - 1] - run[hi]
+        if whole:
+            out[m] = p[0]
+            mark[m], direction[m] = True, 0.0
+        else:
+            t = (p[first, 0] - line[0]) * line[2] + (p[first, 1] - line[1]) * line[3]
+            out[m, 0], out[m, 1] = line[0] + t * line[2], line[1] + t * line[3]
+            mark[m] = False
+            direction[m, 0], direction[m, 1] = line[2], line[3]
+        begin = m
+        m += 1
+        if ends:
+            end_x, end_y = p[n - 1, 0], p[n - 1, 1]
+        else:
+            t = (p[last, 0] - line[0]) * line[2] + (p[last, 1] - line[1]) * line[3]
+            end_x, end_y = line[0] + t * line[2], line[1] + t * line[3]
+        ux, uy = end_x - out[begin, 0], end_y - out[begin, 1]
+        size = math.hypot(ux, uy)
+        if size > 0:
+            ux, uy = ux / size, uy / size
+        if not whole:
+            direction[begin, 0], direction[begin, 1] = ux, uy
+        if ends:
+            return m
+        out[m, 0], out[m, 1] = end_x, end_y
+        mark[m] = False
+        direction[m, 0], direction[m, 1] = ux, uy
+        m += 1
+        at = last + 1
+    return m
+
+
+@kernel(
+    "Tuple((f8[:, ::1], i8[::1], b1[::1], f8[:, ::1]))(f8[:, ::1], i8[::1], b1[::1], f8)"
+)
+def prepared(points, start, corner, noise):
+    """Closed outlines that begin at a corner, if they have one, made ready to be fitted: straight runs are their two
+    ends, with their direction, and the rest is smoothed. Points, start, corners, directions (N, 2), zeros for none."""
+    total = len(points)
+    out, mark, direction = np.empty((total + 8, 2)), np.zeros(total + 8, np.bool_), np.zeros((total + 8, 2))
+    begin = np.zeros(len(start), np.int64)
+    m = 0
+    for k in range(len(start) - 1):
+        a, n = start[k], start[k + 1] - start[k]
+        own = np.empty((n + 1, 2))
+        marks = np.zeros(n + 1, np.bool_)
+        first = 0
+        if not corner[a]:
+            # Begun where it bends most, so that no straight run is cut in two.
+            most = -1.0
+            for i in range(n):
+                b, f = (i - 4) % n, (i + 4) % n
+                ux, uy = points[a + i, 0] - points[a + b, 0], points[a + i, 1] - points[a + b, 1]
+                vx, vy = points[a + f, 0] - points[a + i, 0], points[a + f, 1] - points[a + i, 1]
+                turn = abs(math.atan2(ux * vy - uy * vx, ux * vx + uy * vy))
+                if turn > most:
+                    most, first = turn, i
+        for i in range(n):
+            own[i] = points[a + (first + i) % n]
+            marks[i] = corner[a + (first + i) % n]
+        own[n], marks[n] = own[0], marks[0]
+        before = m
+        i = 0
+        for j in range(1, n + 1):
+            if j == n or marks[j]:
+                m = section(own[i : j + 1].copy(), marks[i], marks[j], noise, out, mark, direction, m)
+                i = j
+        if m - before < 3:
+            m = before
+            for i in range(n):
+                out[m], mark[m] = own[i], marks[i]
+                direction[m] = 0.0
+                m += 1
+        begin[k + 1] = m
+    return out[:m].copy(), begin, mark[:m].copy(), direction[:m].copy()
