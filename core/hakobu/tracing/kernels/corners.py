@@ -13,12 +13,15 @@ import math
 import numpy as np
 
 from ...geometry.compiled import kernel
+from ...geometry.kernels.point_measures import circle_through
 from .tips import end_of
 
 #: The least turn, in radians, that is looked at over the arms, and that makes a corner.
 LEAST_TURN, SHARP = 0.3, 0.3
 #: From this turn on a corner is a tip, whose end is told by the coverage.
 SLIM = 2.2
+#: A circle so small, in pixels, bends like a corner.
+SMALL = 14.0
 #: Pixels: the longest arm, and how much shorter each next try is.
 LONGEST, SHORTER = 28.0, 0.72
 #: Pixels between the rounded parts of two corners that an arm needs at least; and with less than this they may be one.
@@ -281,8 +284,21 @@ def corner_at(points, run, i, before, after, alone, blur, noise, loose, arm, fir
         slim = max(math.tan(min(turn, 3.0) / 2), 1.0)
     off = off_outline(points, run, i, reach, x, y)
     # A side that is bent right up to the corner is the beginning of a bend.
-    room = 0.4 if one == 2 and other == 2 else 0.2
+    room = 0.5 if one == 2 and other == 2 else 0.2
     return off <= (room + 0.6 * blur) * slim + 3 * noise + loose / 2, x, y, reach, turn
+
+
+@kernel("b1(f8[:, ::1], f8, f8)")
+def is_round(own, blur, noise):
+    """Whether a small closed outline is a circle as far as can be told: a small one has bends as tight as corners."""
+    x, y, radius, most = circle_through(own)
+    off = 0.0
+    for i in range(len(own)):
+        d = math.hypot(own[i, 0] - x, own[i, 1] - y) - radius
+        off += d * d
+    off = math.sqrt(off / len(own))
+    # The corners of a square stand out from the circle about as much by a tenth of its radius.
+    return radius < SMALL and off < 1.5 * noise + 0.05 and off < 0.06 * radius
 
 
 @kernel("f8(f8[::1], f8, f8, f8)")
@@ -331,7 +347,7 @@ def found_corners(grey, own, run, levels, blur, noise, at, place, free, arm, fir
     while count < len(at) and at[count] >= 0:
         count += 1
     reach = min(arm_px(blur, noise), length / 6)
-    again = True
+    again = count == 0 or not is_round(own, blur, noise)
     made = 0
     lo, hi = np.empty(len(at), np.int64), np.empty(len(at), np.int64)
     while again and count:
