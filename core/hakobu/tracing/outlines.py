@@ -6,29 +6,80 @@ from dataclasses import dataclass
 
 import numpy as np
 
+from ..geometry.sharing import shared_out
 from ..model.errors import CannotDo
 
 #: More outlines than this are noise, not a drawing: nothing that can be cut and weeded has so many.
 MOST_OUTLINES = 20_000
+#: Pixels from an edge at which ink and ground are themselves.
+PLATEAU_PX = 4
+#: Coverage within so many times its noise of none or all is taken for none or all, within these bounds.
+DEAD_NOISES, DEAD_LEAST, DEAD_MOST = 2.5, 0.006, 0.15
+#: A threshold within this share of half-way between ink and ground means half-way.
+HALFWAY = 0.08
+#: Places at which the noise of outlines is measured, and its bounds in pixels.
+ROUGH_PLACES, LEAST_ROUGH, MOST_ROUGH = 2_000, 0.006, 0.5
+#: The blur of an edge that is one pixel wide, in pixels, and the most that is reckoned with.
+LEAST_BLUR, MOST_BLUR = 0.29, 2.5
+#: Pixels, or points of outlines, that are worth a thread of their own.
+WORTH_PIXELS, WORTH_POINTS = 400_000, 4_000
+
+
+@dataclass(frozen=True)
+class Regions:
+    """Pixels darker than a threshold that hang together: runs of rows, and what is known of each region.
+
+    begin (H+1,), left, right (N,): the runs of each row, right being the column after the last. region (N,): the region
+    of each run. area (R,): pixels; seed (R, 2): x, y of the darkest pixel, which stays the same however the threshold
+    is moved, as long as the region is there; darkest (R,): how dark it is.
+    """
+
+    begin: np.ndarray
+    left: np.ndarray
+    right: np.ndarray
+    region: np.ndarray
+    area: np.ndarray
+    seed: np.ndarray
+    darkest: np.ndarray
 
 
 @dataclass(frozen=True)
 class Outlines:
-    """Closed outlines in pixels, the picture's corner at 0, 0. points (N, 2), start (K+1,), corner (N,).
+    """Closed outlines in pixels, the picture's corner at 0, 0, made ready to be fitted. points (N, 2), start (K+1,),
+    corner (N,), direction (N, 2) where a straight run ends.
 
     region (K,): the number of the region that each belongs to. size (K,): its area in square pixels, negative where it
-    is a hole. seed (R, 2): x, y
-    of the darkest pixel of each region: it stays the same however the threshold is moved, as long as the region is
-    there. specks: how many regions and holes were too small.
+    is a hole. seed (R, 2): as in Regions, of those that are kept. specks: how many regions and holes were too small.
+    blur, noise: of the edges, in pixels.
     """
 
     points: np.ndarray
     start: np.ndarray
     corner: np.ndarray
+    direction: np.ndarray
     region: np.ndarray
     size: np.ndarray
     seed: np.ndarray
     specks: int
+    blur: float
+    noise: float
+
+
+def find_regions(grey: np.ndarray, threshold: float) -> Regions:
+    """grey (H, W) float32; a pixel belongs to a region where it is below the threshold."""
+    from .kernels import runs
+
+    height, width = grey.shape
+    cost = np.full(height, float(width))
+    counts = np.zeros(height, np.int64)
+    shared_out(lambda a, b: runs.count_runs(grey, threshold, a, b, counts), cost, WORTH_PIXELS)
+    begin = np.concatenate([[0], np.cumsum(counts)])
+    left, right = np.empty(begin[-1], np.int32), np.empty(begin[-1], np.int32)
+    shared_out(lambda a, b: runs.find_runs(grey, threshold, a, b, begin, left, right), cost, WORTH_PIXELS)
+    region, count = runs.joined(begin, left, right)
+    area, darkest, least = runs.measured(grey, begin, left, right, region, count)
+    seed = np.stack([darkest % width, darkest // width], axis=1)
+    return Regions(begin, left, right, region, area, seed, least)
 
 
 def find_outlines(grey: np.ndarray, threshold: float, smallest_px2: float) -> Outlines:
@@ -36,37 +87,126 @@ def find_outlines(grey: np.ndarray, threshold: float, smallest_px2: float) -> Ou
 
     grey (H, W) float32. Raises CannotDo where there are too many to be a drawing.
     """
-    from .kernels import corners, cracks, regions
+    from .kernels import cracks
 
-    labels, area, darkest = regions.label(grey, threshold)
-    kept = area >= smallest_px2
-    kept[0] = False
+    found = find_regions(grey, threshold)
+    kept = found.area >= smallest_px2
     if np.count_nonzero(kept) > MOST_OUTLINES:
         raise CannotDo(_noise(np.count_nonzero(kept)))
-    specks = len(area) - 1 - np.count_nonzero(kept)
-    regions.keep_only(labels, kept)
-    points, start, owner, size = cracks.follow(grey, labels, threshold)
+    specks = len(found.area) - np.count_nonzero(kept)
+    rows, columns, ways, start, owner, size = cracks.follow(
+        grey, threshold, found.begin, found.left, found.right, found.region, kept
+    )
     large = np.abs(size) >= smallest_px2
     # A region's pixels may just reach the size while its outline does not: it goes with its holes.
-    gone = np.zeros(len(area), bool)
+    gone = np.zeros(len(found.area), bool)
     gone[owner[(size > 0) & ~large]] = True
     large &= ~gone[owner]
     specks += np.count_nonzero(~large)
     if np.count_nonzero(large) > MOST_OUTLINES:
         raise CannotDo(_noise(np.count_nonzero(large)))
-    points, start = _taken(points, start, large)
+    wanted = np.repeat(large, np.diff(start))
+    start = np.concatenate([[0], np.cumsum(np.diff(start)[large])])
+    chains = (rows[wanted], columns[wanted], ways[wanted], start)
     owner, size = owner[large], size[large]
-    points, start, corner = corners.with_corners(points, start)
     numbers, region = np.unique(owner, return_inverse=True)
-    width = grey.shape[1]
-    seed = np.stack([darkest[numbers] % width, darkest[numbers] // width], axis=1)
-    return Outlines(points, start, corner, region, size, seed, int(specks))
+    points, start, corner, direction, blur, noise = placed_outlines(grey, chains, threshold)
+    return Outlines(points, start, corner, direction, region, size, found.seed[numbers], int(specks), blur, noise)
 
 
-def _taken(points: np.ndarray, start: np.ndarray, wanted: np.ndarray) -> tuple[np.ndarray, np.ndarray]:
-    counts = np.diff(start)
-    rows = np.repeat(wanted, counts)
-    return np.ascontiguousarray(points[rows]), np.concatenate([[0], np.cumsum(counts[wanted])])
+def placed_outlines(grey: np.ndarray, chains: tuple, threshold: float) -> tuple:
+    """Points, start, corner and direction of chains of cracks, and the blur and noise of their edges."""
+    from .kernels import corners, edges, straight
+
+    rows, columns, ways, start = chains
+    levels, dead = _levels(grey, chains, threshold)
+    cost = np.diff(start).astype(float)
+
+    def place(a: int, b: int) -> tuple:
+        i, j = start[a], start[b]
+        return edges.placed(grey, rows[i:j], columns[i:j], ways[i:j], start[a : b + 1] - i, levels[a:b], dead)
+
+    parts = shared_out(place, cost, WORTH_POINTS) if len(cost) else []
+    points, begin = _joined([(p, s) for p, s, _, _, _ in parts])
+    straight_edges = sum(part[4] for part in parts)
+    soft = sum(part[3] for part in parts) / straight_edges if straight_edges else 0.0
+    # Of an edge blurred by a Gaussian of width s, coverage times what is missing sums up to s over the root of pi.
+    blur = min(max(soft * np.pi**0.5, LEAST_BLUR), MOST_BLUR)
+    rough = np.empty(ROUGH_PLACES)
+    count = straight.roughness(points, begin, rough)
+    noise = min(max(float(np.median(rough[:count])), LEAST_ROUGH), MOST_ROUGH) if count else LEAST_ROUGH
+
+    def finish(a: int, b: int) -> tuple:
+        i, j = begin[a], begin[b]
+        some, own, mark = corners.with_corners(
+            grey, points[i:j], begin[a : b + 1] - i, levels[a:b], dead, blur, noise
+        )
+        return straight.prepared(some, own, mark, noise)
+
+    parts = shared_out(finish, np.diff(begin).astype(float), WORTH_POINTS) if len(cost) else []
+    points, begin = _joined([(p, s) for p, s, _, _ in parts])
+    corner = np.concatenate([part[2] for part in parts]) if parts else np.zeros(0, bool)
+    direction = np.concatenate([part[3] for part in parts]) if parts else np.zeros((0, 2))
+    return points, begin, corner, direction, blur, noise
+
+
+def levels_at(grey: np.ndarray, threshold: float) -> tuple[float, float]:
+    """How dark ink and ground are on both sides of the edges at a threshold; not a number where there are none."""
+    from .kernels import cracks, edges
+
+    found = find_regions(grey, threshold)
+    kept = found.area >= 4
+    rows, columns, ways, start, _, _ = cracks.follow(
+        grey, threshold, found.begin, found.left, found.right, found.region, kept
+    )
+    looked, _, _ = edges.edge_levels(grey, rows, columns, ways, start, threshold, PLATEAU_PX)
+    weight = np.diff(start)
+    sides = []
+    for side in range(2):
+        known = looked[:, 2 * side + 1] > 0.3
+        sides.append(_weighted_median(looked[known, 2 * side], weight[known]) if known.any() else np.nan)
+    return sides[0], sides[1]
+
+
+def _levels(grey: np.ndarray, chains: tuple, threshold: float) -> tuple[np.ndarray, float]:
+    """Limit, black and white of each chain (K, 3), and the coverage that is noise. What is too thin to show how dark it
+    is takes the level of the rest."""
+    from .kernels.edges import edge_levels
+
+    rows, columns, ways, start = chains
+    found, differ, _ = edge_levels(grey, rows, columns, ways, start, threshold, PLATEAU_PX)
+    weight = np.diff(start)
+    levels = np.empty((len(weight), 3))
+    for side in range(2):
+        value, known = found[:, 2 * side], found[:, 2 * side + 1] > 0.3
+        typical = _weighted_median(value[known], weight[known]) if known.any() else np.nan
+        own = np.where(known, value, np.nan)
+        # Thin things are of the same ink as the rest, or darker where they show it.
+        rest = np.fmin(value, typical) if side == 0 else np.fmax(value, typical)
+        levels[:, 1 + side] = np.where(np.isnan(own), rest, own)
+    black, white = levels[:, 1], levels[:, 2]
+    black[:] = np.minimum(black, threshold - 1e-3)
+    white[:] = np.maximum(white, threshold + 1e-3)
+    halfway = (black + white) / 2
+    levels[:, 0] = np.where(np.abs(threshold - halfway) < HALFWAY * (white - black), halfway, threshold)
+    contrast = _weighted_median(white - black, weight) if len(weight) else 1.0
+    # Of normal noise, two pixels differ by 0.954 of its width half the time.
+    noise = float(np.median(differ)) / 0.954 / contrast if len(differ) else 0.0
+    return levels, min(max(DEAD_NOISES * noise, DEAD_LEAST), DEAD_MOST)
+
+
+def _weighted_median(values: np.ndarray, weights: np.ndarray) -> float:
+    order = np.argsort(values)
+    below = np.cumsum(weights[order])
+    return float(values[order][np.searchsorted(below, below[-1] / 2)])
+
+
+def _joined(parts: list[tuple[np.ndarray, np.ndarray]]) -> tuple[np.ndarray, np.ndarray]:
+    if not parts:
+        return np.zeros((0, 2)), np.zeros(1, np.int64)
+    before = np.cumsum([0] + [len(points) for points, _ in parts[:-1]])
+    starts = [start[1:] + first for (_, start), first in zip(parts, before, strict=True)]
+    return np.concatenate([points for points, _ in parts]), np.concatenate([[0], *starts])
 
 
 def _noise(count: int) -> str:

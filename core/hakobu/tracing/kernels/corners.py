@@ -310,9 +310,9 @@ def ahead(run, length, a, b):
 
 @kernel(
     "Tuple((i8, f8, f8, f8, f8, f8))(Array(f4, 2, 'C', readonly=True), f8[:, ::1], f8[::1], i8, i8, f8, f8, b1, f8[::1],"
-    " f8, f8, f8[:, ::1], f8[::1], f8[::1])"
+    " f8, f8, f8, f8[:, ::1], f8[::1], f8[::1])"
 )
-def tip_at(grey, points, run, lo, hi, before, after, alone, levels, blur, noise, arm, first, second):
+def tip_at(grey, points, run, lo, hi, before, after, alone, levels, dead, blur, noise, arm, first, second):
     """The end of something slim between two of its points: the number of its corners and their places, and how far
     from it the outline is not true."""
     near = rounded_px(blur, noise) + 0.5
@@ -327,16 +327,16 @@ def tip_at(grey, points, run, lo, hi, before, after, alone, levels, blur, noise,
     # Ink lies on the right of the line.
     ink = first[2] * (second[1] - first[1]) - first[3] * (second[0] - first[0]) > 0
     count, ax, ay, bx, by = end_of(
-        grey, first, second, ink, levels[0], levels[1], levels[2], levels[3], levels[4], blur
+        grey, first, second, ink, levels[0], levels[1], levels[2], dead, blur
     )
     return count, ax, ay, bx, by, near
 
 
 @kernel(
-    "i8(Array(f4, 2, 'C', readonly=True), f8[:, ::1], f8[::1], f8[::1], f8, f8, i8[::1], f8[:, ::1], f8[:, ::1],"
+    "i8(Array(f4, 2, 'C', readonly=True), f8[:, ::1], f8[::1], f8[::1], f8, f8, f8, i8[::1], f8[:, ::1], f8[:, ::1],"
     " f8[:, ::1], f8[::1], f8[::1])"
 )
-def found_corners(grey, own, run, levels, blur, noise, at, place, free, arm, first, second):
+def found_corners(grey, own, run, levels, dead, blur, noise, at, place, free, arm, first, second):
     """The corners of one closed outline: at is where on it, place (C, 2) where they belong, free (C, 2) how far before
     and after it is not true. Returns their number; at holds the candidates on coming in, as many as are not negative.
     """
@@ -407,7 +407,7 @@ def found_corners(grey, own, run, levels, blur, noise, at, place, free, arm, fir
             if done:
                 continue
             corners, ax, ay, bx, by, r = tip_at(
-                grey, own, run, lo[g], hi[g], before, after, alone, levels, blur, noise, arm, first, second
+                grey, own, run, lo[g], hi[g], before, after, alone, levels, dead, blur, noise, arm, first, second
             )
             if corners == 1:
                 at[kept] = lo[g]
@@ -449,22 +449,20 @@ def found_corners(grey, own, run, levels, blur, noise, at, place, free, arm, fir
 
 
 @kernel(
-    "Tuple((f8[:, ::1], i8[::1], b1[::1]))(Array(f4, 2, 'C', readonly=True), f8[:, ::1], i8[::1], f8, f8, f8, f8[::1],"
+    "Tuple((f8[:, ::1], i8[::1], b1[::1]))(Array(f4, 2, 'C', readonly=True), f8[:, ::1], i8[::1], f8[:, ::1],"
     " f8, f8, f8)"
 )
-def with_corners(grey, points, start, limit, black, white, full, dead, blur, noise):
+def with_corners(grey, points, start, levels, dead, blur, noise):
     """The outlines again with corners put where they belong, marked, and without the points about them that are not
-    true; those with corners begin at one."""
+    true; those with corners begin at one. levels (K, 3): limit, black and white of each."""
     total = len(points)
     out = np.empty((2 * total + 64, 2))
     mark = np.zeros(2 * total + 64, np.bool_)
     begin = np.zeros(len(start), np.int64)
     arm, first, second = np.empty((160, 2)), np.empty(7), np.empty(7)
-    levels = np.array([limit, black, white, 1.0, dead])
     m = 0
     for k in range(len(start) - 1):
         own = points[start[k] : start[k + 1]]
-        levels[3] = full[k]
         n = len(own)
         run = np.zeros(n + 1)
         for i in range(n):
@@ -478,7 +476,7 @@ def with_corners(grey, points, start, limit, black, white, full, dead, blur, noi
         at = np.full(2 * len(some) + 2, -1)
         at[: len(some)] = some
         place, free = np.empty((len(at), 2)), np.empty((len(at), 2))
-        count = found_corners(grey, own, run, levels, blur, noise, at, place, free, arm, first, second)
+        count = found_corners(grey, own, run, levels[k], dead, blur, noise, at, place, free, arm, first, second)
         order = np.argsort(at[:count], kind="mergesort")
         at[:count], place[:count], free[:count] = at[:count][order], place[:count][order], free[:count][order]
         unlike = 0

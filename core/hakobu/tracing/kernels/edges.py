@@ -18,6 +18,8 @@ from ...geometry.compiled import kernel
 AROUND = 4
 #: Pixels looked at to each side of a crack, at most.
 FAR = 12
+#: Places along an outline at which its levels are looked at, at most.
+LOOKS = 160
 #: What a point is: across an edge, across a thin strip of ink, across a thin gap.
 EDGE, STRIP, GAP = 0, 1, 2
 
@@ -30,29 +32,28 @@ def covered(grey, limit, black, white):
     return max(0.5 - 0.5 * (grey - limit) / (white - limit), 0.0) if white > limit else 0.0
 
 
-@kernel("f8(Array(f4, 2, 'C', readonly=True), i8, i8, f8, f8, f8, f8, f8)")
-def at(grey, r, c, limit, black, white, full, dead):
-    """The coverage of a pixel, of ink that is `full` where it is darkest; 0 outside the picture. What is within `dead`
-    of none or all is noise."""
+@kernel("f8(Array(f4, 2, 'C', readonly=True), i8, i8, f8, f8, f8, f8)")
+def at(grey, r, c, limit, black, white, dead):
+    """The coverage of a pixel; 0 outside the picture. What is within `dead` of none or all is noise."""
     if r < 0 or c < 0 or r >= grey.shape[0] or c >= grey.shape[1]:
         return 0.0
-    v = covered(np.float64(grey[r, c]), limit, black, white) / full
+    v = covered(np.float64(grey[r, c]), limit, black, white)
     if v < dead:
         return 0.0
     return 1.0 if v > 1 - dead else v
 
 
 @kernel(
-    "Tuple((f8, i8, f8))(Array(f4, 2, 'C', readonly=True), i8, i8, i8, i8, f8, f8, f8, f8, f8)"
+    "Tuple((f8, i8, f8))(Array(f4, 2, 'C', readonly=True), i8, i8, i8, i8, f8, f8, f8, f8)"
 )
-def across(grey, r, c, dr, dc, limit, black, white, full, dead):
+def across(grey, r, c, dr, dc, limit, black, white, dead):
     """How far the edge lies out from the crack of pixel r, c towards dr, dc; what it is the edge of; and the sum of
     coverage times what is missing to the full, which grows with the blur."""
     out, soft = 0.0, 0.0
     before = 2.0
     gap = -1
     for k in range(1, FAR):
-        v = at(grey, r + k * dr, c + k * dc, limit, black, white, full, dead)
+        v = at(grey, r + k * dr, c + k * dc, limit, black, white, dead)
         if v > before + dead and v > 0.5:
             gap = k
             break
@@ -68,7 +69,7 @@ def across(grey, r, c, dr, dc, limit, black, white, full, dead):
     before = -1.0
     strip = -1
     for k in range(FAR):
-        v = at(grey, r - k * dr, c - k * dc, limit, black, white, full, dead)
+        v = at(grey, r - k * dr, c - k * dc, limit, black, white, dead)
         if v < before - dead and v < 0.5:
             strip = k
             break
@@ -83,7 +84,7 @@ def across(grey, r, c, dr, dc, limit, black, white, full, dead):
         # All the ink across the strip, and its middle, seen from the crack.
         total, moment = 0.0, 0.0
         for k in range(1, FAR):
-            v = at(grey, r + k * dr, c + k * dc, limit, black, white, full, dead)
+            v = at(grey, r + k * dr, c + k * dc, limit, black, white, dead)
             if v == 0:
                 break
             total += v
@@ -91,7 +92,7 @@ def across(grey, r, c, dr, dc, limit, black, white, full, dead):
         before = 0.0
         falling = False
         for k in range(2 * FAR):
-            v = at(grey, r - k * dr, c - k * dc, limit, black, white, full, dead)
+            v = at(grey, r - k * dr, c - k * dc, limit, black, white, dead)
             if v < before - dead:
                 falling = True
             if v == 0 or (falling and v > before + dead):
@@ -103,7 +104,7 @@ def across(grey, r, c, dr, dc, limit, black, white, full, dead):
     if gap >= 0 and strip < 0:
         total, moment = 0.0, 0.0
         for k in range(FAR):
-            v = 1 - at(grey, r - k * dr, c - k * dc, limit, black, white, full, dead)
+            v = 1 - at(grey, r - k * dr, c - k * dc, limit, black, white, dead)
             if v == 0:
                 break
             total += v
@@ -111,7 +112,7 @@ def across(grey, r, c, dr, dc, limit, black, white, full, dead):
         before = 0.0
         falling = False
         for k in range(1, 2 * FAR):
-            v = 1 - at(grey, r + k * dr, c + k * dc, limit, black, white, full, dead)
+            v = 1 - at(grey, r + k * dr, c + k * dc, limit, black, white, dead)
             if v < before - dead:
                 falling = True
             if v == 0 or (falling and v > before + dead):
@@ -125,18 +126,18 @@ def across(grey, r, c, dr, dc, limit, black, white, full, dead):
 
 @kernel(
     "Tuple((f8[:, ::1], i8[::1], u1[::1], f8, i8))(Array(f4, 2, 'C', readonly=True), i4[::1], i4[::1], u1[::1],"
-    " i8[::1], f8, f8, f8, f8[::1], f8)"
+    " i8[::1], f8[:, ::1], f8)"
 )
-def placed(grey, rows, columns, ways, start, limit, black, white, full, dead):
+def placed(grey, rows, columns, ways, start, levels, dead):
     """Points x, y (N, 2) of outlines (K+1,) of cracks, the picture's corner at 0, 0; what each is; the sum of softness
-    over edges, and over how many. full (K,): the coverage of each one's darkest pixel.
-    """
+    over edges, and over how many. levels (K, 3): limit, black and white of each."""
     total = len(rows)
     points, what, begin = np.empty((total, 2)), np.zeros(total, np.uint8), np.zeros(len(start), np.int64)
     soft, straight = 0.0, 0
     m = 0
     for k in range(len(start) - 1):
         a, n = start[k], start[k + 1] - start[k]
+        limit, black, white = levels[k, 0], levels[k, 1], levels[k, 2]
         reach = min(AROUND, (n - 1) // 2)
         level = 0
         for j in range(-reach, reach + 1):
@@ -151,12 +152,12 @@ def placed(grey, rows, columns, ways, start, limit, black, white, full, dead):
             r, c = np.int64(rows[a + i]), np.int64(columns[a + i])
             if flat:
                 dr = -1 if way == 0 else 1
-                off, kind, q = across(grey, r, c, dr, 0, limit, black, white, full[k], dead)
+                off, kind, q = across(grey, r, c, dr, 0, limit, black, white, dead)
                 points[m, 0] = c + 0.5
                 points[m, 1] = r - off if dr < 0 else r + 1 + off
             else:
                 dc = 1 if way == 1 else -1
-                off, kind, q = across(grey, r, c, 0, dc, limit, black, white, full[k], dead)
+                off, kind, q = across(grey, r, c, 0, dc, limit, black, white, dead)
                 points[m, 0] = c - off if dc < 0 else c + 1 + off
                 points[m, 1] = r + 0.5
             what[m] = kind
@@ -176,3 +177,75 @@ def placed(grey, rows, columns, ways, start, limit, black, white, full, dead):
                 m += 1
         begin[k + 1] = m
     return points[:m].copy(), begin, what[:m].copy(), soft, straight
+
+
+@kernel("Tuple((f8, i8, f8))(Array(f4, 2, 'C', readonly=True), i8, i8, i8, i8, f8, b1, i8)")
+def plateau(grey, r, c, dr, dc, limit, ink, far):
+    """How dark it is some pixels off an edge, from its pixel r, c on towards dr, dc; 1 where that is known, 0 where
+    what is there is too thin; and how much two pixels differ there."""
+    height, width = grey.shape
+    best, where, previous = 0.0, -1, 0.0
+    k = 0
+    while k <= far + 1:
+        y, x = r + k * dr, c + k * dc
+        if y < 0 or x < 0 or y >= height or x >= width:
+            break
+        v = np.float64(grey[y, x])
+        if (v < limit) != ink:
+            break
+        if where < 0 or (v < best if ink else v > best):
+            best, where = v, k
+        if k == far + 1:
+            return previous, 1, abs(v - previous)
+        previous = v
+        k += 1
+    if where < 0:
+        return 0.0, -1, 0.0
+    # The darkest pixel of something thin: known where its neighbour is as dark.
+    for step in (-1, 1):
+        y, x = r + (where + step) * dr, c + (where + step) * dc
+        if 0 <= where + step < k and abs(np.float64(grey[y, x]) - best) < 0.1 * abs(best - limit):
+            return best, 1, -1.0
+    return best, 0, -1.0
+
+
+@kernel(
+    "Tuple((f8[:, ::1], f8[::1], i8))(Array(f4, 2, 'C', readonly=True), i4[::1], i4[::1], u1[::1], i8[::1], f8, i8)"
+)
+def edge_levels(grey, rows, columns, ways, start, limit, far):
+    """How dark it is inside and outside each outline (K, 4), each with the share of places where that is known; and how
+    much pixels off its edges differ from their neighbours, in no order."""
+    count = len(start) - 1
+    found = np.zeros((count, 4))
+    differ = np.empty(2 * LOOKS * count)
+    seen = 0
+    values = np.empty((2, LOOKS))
+    for k in range(count):
+        a, n = start[k], start[k + 1] - start[k]
+        looks = min(n, LOOKS)
+        many, known = np.zeros(2, np.int64), np.zeros(2, np.int64)
+        for look in range(looks):
+            i = a + look * n // looks
+            r, c, way = np.int64(rows[i]), np.int64(columns[i]), ways[i]
+            dr = (-1 if way == 0 else 1) if way % 2 == 0 else 0
+            dc = (1 if way == 1 else -1) if way % 2 == 1 else 0
+            for out in range(2):
+                sign = 1 if out else -1
+                v, sure, off = plateau(grey, r + out * dr, c + out * dc, sign * dr, sign * dc, limit, out == 0, far)
+                if sure < 0:
+                    continue
+                values[out, many[out]] = v
+                many[out] += 1
+                known[out] += sure
+                if off >= 0:
+                    differ[seen] = off
+                    seen += 1
+        for out in range(2):
+            if many[out] == 0:
+                continue
+            own = np.sort(values[out, : many[out]])
+            # Where it is thin, the darkest places tell.
+            share = 0.5 if 2 * known[out] > many[out] else (0.1 if out == 0 else 0.9)
+            found[k, 2 * out] = own[int(share * (many[out] - 1))]
+            found[k, 2 * out + 1] = known[out] / many[out]
+    return found, differ[:seen].copy(), seen

@@ -293,3 +293,44 @@ def prepared(points, start, corner, noise):
                 m += 1
         begin[k + 1] = m
     return out[:m].copy(), begin, mark[:m].copy(), direction[:m].copy()
+
+
+@kernel("i8(f8[:, ::1], i8[::1], f8[::1])")
+def roughness(points, start, found):
+    """How far points lie off a parabola through them and four neighbours to each side, as the root of the mean square,
+    at places spread over all outlines; how many. The parabola is by orthogonal polynomials over nine even steps."""
+    total = len(points)
+    every = max(total // len(found), 1)
+    count = 0
+    for k in range(len(start) - 1):
+        a, n = start[k], start[k + 1] - start[k]
+        if n < 12:
+            continue
+        for i in range(every // 2, n, every):
+            if count == len(found):
+                return count
+            mx = my = lx = ly = qx = qy = 0.0
+            for j in range(-4, 5):
+                x, y = points[a + (i + j) % n, 0], points[a + (i + j) % n, 1]
+                mx += x
+                my += y
+                lx += j * x
+                ly += j * y
+                q = j * j - 20.0 / 3.0
+                qx += q * x
+                qy += q * y
+            mx, my, lx, ly = mx / 9, my / 9, lx / 60, ly / 60
+            qx, qy = qx / 308, qy / 308
+            size = math.hypot(lx, ly)
+            if not size > 0:
+                continue
+            off = 0.0
+            for j in range(-4, 5):
+                q = j * j - 20.0 / 3.0
+                dx = points[a + (i + j) % n, 0] - mx - j * lx - q * qx
+                dy = points[a + (i + j) % n, 1] - my - j * ly - q * qy
+                d = (dy * lx - dx * ly) / size
+                off += d * d
+            found[count] = math.sqrt(off / 6)
+            count += 1
+    return count

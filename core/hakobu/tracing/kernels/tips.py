@@ -58,9 +58,9 @@ def crossing(side, x, y, dx, dy):
 
 
 @kernel(
-    "Tuple((i8, f8, f8, f8, f8))(Array(f4, 2, 'C', readonly=True), f8[::1], f8[::1], b1, f8, f8, f8, f8, f8, f8)"
+    "Tuple((i8, f8, f8, f8, f8))(Array(f4, 2, 'C', readonly=True), f8[::1], f8[::1], b1, f8, f8, f8, f8, f8)"
 )
-def end_of(grey, first, second, ink, limit, black, white, full, dead, blur):
+def end_of(grey, first, second, ink, limit, black, white, dead, blur):
     """Where two sides end: the number of corners, 1 or 2, and their places, of the first side first; 0 where that
     cannot be told. ink: whether ink is what ends, else a gap."""
     ex, ey = first[2] + second[2], first[3] + second[3]
@@ -89,8 +89,8 @@ def end_of(grey, first, second, ink, limit, black, white, full, dead, blur):
         low, high = max(int(math.floor(centre - half)), 0), min(int(math.ceil(centre + half)), breadth)
         found = 0.0
         for j in range(low, high):
-            v = at(grey, j, pixel, limit, black, white, full, dead) if axis == 0 else at(
-                grey, pixel, j, limit, black, white, full, dead
+            v = at(grey, j, pixel, limit, black, white, dead) if axis == 0 else at(
+                grey, pixel, j, limit, black, white, dead
             )
             found += v if ink else 1 - v
         if found > last + 0.35 and step > 1 and last < 0.5 * wide:
