@@ -333,13 +333,13 @@ def tip_at(grey, points, run, lo, hi, before, after, alone, levels, dead, blur, 
 
 
 @kernel(
-    "i8(Array(f4, 2, 'C', readonly=True), f8[:, ::1], f8[::1], f8[::1], f8, f8, f8, i8[::1], f8[:, ::1], f8[:, ::1],"
-    " f8[:, ::1], f8[::1], f8[::1])"
+    "i8(Array(f4, 2, 'C', readonly=True), f8[:, ::1], f8[::1], f8[::1], f8, f8, f8, i8[::1], i8[::1], f8[:, ::1],"
+    " f8[:, ::1], f8[:, ::1], f8[::1], f8[::1])"
 )
-def found_corners(grey, own, run, levels, dead, blur, noise, at, place, free, arm, first, second):
-    """The corners of one closed outline: at is where on it, place (C, 2) where they belong, free (C, 2) how far before
-    and after it is not true. Returns their number; at holds the candidates on coming in, as many as are not negative.
-    """
+def found_corners(grey, own, run, levels, dead, blur, noise, at, where, place, free, arm, first, second):
+    """The corners of one closed outline: where (C,) says at which point, place (C, 2) where they belong, free (C, 2) how
+    far before and after them it is not true, a length of the whole where the other corner of a square end comes next.
+    Returns their number; at holds the candidates, as many as are not negative."""
     n = len(own)
     length = run[n]
     near = rounded_px(blur, noise)
@@ -389,6 +389,7 @@ def found_corners(grey, own, run, levels, dead, blur, noise, at, place, free, ar
                     if good and turn < SLIM:
                         at[kept] = middle
                         kept += 1
+                        where[made] = middle
                         place[made, 0], place[made, 1] = x, y
                         free[made] = r
                         made += 1
@@ -400,6 +401,7 @@ def found_corners(grey, own, run, levels, dead, blur, noise, at, place, free, ar
                 if good and turn < SLIM:
                     at[kept] = lo[g]
                     kept += 1
+                    where[made] = lo[g]
                     place[made, 0], place[made, 1] = x, y
                     free[made] = r
                     made += 1
@@ -409,16 +411,20 @@ def found_corners(grey, own, run, levels, dead, blur, noise, at, place, free, ar
             corners, ax, ay, bx, by, r = tip_at(
                 grey, own, run, lo[g], hi[g], before, after, alone, levels, dead, blur, noise, arm, first, second
             )
-            if corners == 1:
+            if corners > 0:
                 at[kept] = lo[g]
                 kept += 1
+                if hi[g] != lo[g]:
+                    at[kept] = hi[g]
+                    kept += 1
+            if corners == 1:
+                where[made] = lo[g]
                 place[made, 0], place[made, 1] = ax, ay
                 free[made, 0] = r
                 free[made, 1] = r + (ahead(run, length, lo[g], hi[g]) if lo[g] != hi[g] else 0.0)
                 made += 1
             elif corners == 2:
-                at[kept], at[kept + 1] = lo[g], hi[g]
-                kept += 2
+                where[made], where[made + 1] = lo[g], hi[g]
                 place[made, 0], place[made, 1] = ax, ay
                 place[made + 1, 0], place[made + 1, 1] = bx, by
                 free[made, 0], free[made, 1] = r, length
@@ -436,6 +442,7 @@ def found_corners(grey, own, run, levels, dead, blur, noise, at, place, free, ar
                     if good:
                         at[kept] = i
                         kept += 1
+                        where[made] = i
                         place[made, 0], place[made, 1] = x, y
                         free[made] = r
                         made += 1
@@ -473,10 +480,13 @@ def with_corners(grey, points, start, levels, dead, blur, noise):
         if n >= 6 and length > 5:
             candidates(own, run, min(arm_px(blur, noise), length / 6), marked)
         some = np.flatnonzero(marked)
-        at = np.full(2 * len(some) + 2, -1)
-        at[: len(some)] = some
+        candidate = np.full(len(some) + 1, -1)
+        candidate[: len(some)] = some
+        at = np.empty(2 * len(some) + 2, np.int64)
         place, free = np.empty((len(at), 2)), np.empty((len(at), 2))
-        count = found_corners(grey, own, run, levels[k], dead, blur, noise, at, place, free, arm, first, second)
+        count = found_corners(
+            grey, own, run, levels[k], dead, blur, noise, candidate, at, place, free, arm, first, second
+        )
         order = np.argsort(at[:count], kind="mergesort")
         at[:count], place[:count], free[:count] = at[:count][order], place[:count][order], free[:count][order]
         unlike = 0

@@ -15,6 +15,8 @@ SHORTEST, LONGER = 9.0, 220.0
 WITHIN, LEAST_NOISE = 1.3, 0.006
 #: A bend shows, or a point leaves a line, from so many times its own uncertainty on.
 SHOWS = 2.6
+#: A straight run that ends at no corner is at least so long, in pixels; one ends at a corner with so few points between.
+ALONE, ENDS = 24.0, 3
 #: Points to each side over which the rest is smoothed, the longest first; and the noise below which it is left.
 WINDOWS = (14, 10, 7, 5, 3)
 QUIET = 0.012
@@ -97,8 +99,38 @@ def grown(p, sums, a, b, last, noise, step, line):
     return b if step > 0 else a
 
 
-@kernel("i8(f8[:, ::1], f8[::1], f8, i8[:, ::1], f8[:, ::1])")
-def straight_runs(p, run, noise, spans, lines):
+@kernel("b1(f8[:, ::1], f8[:, ::1], f8[::1], i8, i8, f8, b1, b1, f8[::1])")
+def stands_out(p, sums, run, a, b, noise, corner_first, corner_last, line):
+    """Whether a straight run is one, rather than a stretch of a gentle bend: it ends at a corner, or the line leaves it
+    there faster than any bend that may hide in its noise."""
+    n = len(p)
+    length = run[b] - run[a]
+    third = max((b - a + 1) // 3, 1)
+    hidden = SHOWS * noise * math.sqrt(1.5 / third) + 0.003
+    first, last = corner_first and a <= ENDS, corner_last and b >= n - 1 - ENDS
+    if not (first or last) and length < ALONE:
+        return False
+    for end in range(2):
+        if (end == 0 and first) or (end == 1 and last):
+            continue
+        beyond = max(length / 3, 6.0)
+        place = run[a] - beyond if end == 0 else run[b] + beyond
+        if place < 0 or place > run[n - 1]:
+            place = 0.0 if place < 0 else run[n - 1]
+            beyond = run[a] if end == 0 else run[n - 1] - run[b]
+            if beyond < 2.0:
+                continue
+        k = min(max(np.searchsorted(run, place), 1), n - 2)
+        off = abs(mean_off(p, sums, line, k - 1, k + 1))
+        # An even bend of so much over the run leaves its line by this much more beyond it.
+        share = ((length / 2 + beyond) ** 2 - (length / 2) ** 2) / (length / 2) ** 2
+        if off < 2.0 * hidden * share:
+            return False
+    return True
+
+
+@kernel("i8(f8[:, ::1], f8[::1], f8, b1, b1, i8[:, ::1], f8[:, ::1])")
+def straight_runs(p, run, noise, corner_first, corner_last, spans, lines):
     """The straight runs among points in a row: spans (R, 2) from and to which point, lines (R, 4); their number."""
     n = len(p)
     noise = max(noise, LEAST_NOISE)
@@ -122,9 +154,10 @@ def straight_runs(p, run, noise, spans, lines):
         a = grown(p, sums, i, b, first, noise, -1, line)
         b = grown(p, sums, a, b, n - 1, noise, 1, line)
         line_of(p, sums, a, b, line)
-        spans[count, 0], spans[count, 1] = a, b
-        lines[count] = line
-        count += 1
+        if stands_out(p, sums, run, a, b, noise, corner_first, corner_last, line):
+            spans[count, 0], spans[count, 1] = a, b
+            lines[count] = line
+            count += 1
         i = b + 1
     return count
 
@@ -195,7 +228,9 @@ def section(p, corner_first, corner_last, noise, out, mark, direction, m):
     spans, lines = np.empty((n // 5 + 1, 2), np.int64), np.empty((n // 5 + 1, 4))
     count = 0
     if hi - lo >= 5:
-        count = straight_runs(p[lo : hi + 1], run[lo : hi + 1] - run[lo], noise, spans, lines)
+        count = straight_runs(
+            p[lo : hi + 1], run[lo : hi + 1] - run[lo], noise, corner_first, corner_last, spans, lines
+        )
         spans[:count] += lo
     at = 0
     for k in range(count + 1):
