@@ -333,21 +333,24 @@ def tip_at(grey, points, run, lo, hi, before, after, alone, levels, dead, blur, 
 
 
 @kernel(
-    "i8(Array(f4, 2, 'C', readonly=True), f8[:, ::1], f8[::1], f8[::1], f8, f8, f8, i8[::1], i8[::1], f8[:, ::1],"
+    "i8(Array(f4, 2, 'C', readonly=True), f8[:, ::1], f8[::1], f8[::1], f8, f8, f8, b1, i8[::1], i8[::1],"
+    " f8[:, ::1],"
     " f8[:, ::1], f8[:, ::1], f8[::1], f8[::1])"
 )
-def found_corners(grey, own, run, levels, dead, blur, noise, at, where, place, free, arm, first, second):
+def found_corners(grey, own, run, levels, dead, blur, noise, tips, at, where, place, free, arm, first, second):
     """The corners of one closed outline: where (C,) says at which point, place (C, 2) where they belong, free (C, 2) how
     far before and after them it is not true, a length of the whole where the other corner of a square end comes next.
-    Returns their number; at holds the candidates, as many as are not negative."""
+    Returns their number; at holds the candidates, as many as are not negative. tips: whether ends of what is slim may
+    be told from the picture."""
     n = len(own)
     length = run[n]
     near = rounded_px(blur, noise)
     count = 0
     while count < len(at) and at[count] >= 0:
         count += 1
+    # An open chain's way back is longer than any outline.
     reach = min(arm_px(blur, noise), length / 6)
-    again = count == 0 or not is_round(own, blur, noise)
+    again = length > 1e5 or count == 0 or not is_round(own, blur, noise)
     made = 0
     lo, hi = np.empty(len(at), np.int64), np.empty(len(at), np.int64)
     while again and count:
@@ -386,7 +389,7 @@ def found_corners(grey, own, run, levels, dead, blur, noise, at, where, place, f
                         own, run, middle, before + gap / 2, after + gap / 2, alone, blur, noise, gap / 2, arm,
                         first, second
                     )
-                    if good and turn < SLIM:
+                    if good and (turn < SLIM or not tips):
                         at[kept] = middle
                         kept += 1
                         where[made] = middle
@@ -398,7 +401,7 @@ def found_corners(grey, own, run, levels, dead, blur, noise, at, where, place, f
                 good, x, y, r, turn = corner_at(
                     own, run, lo[g], before, after, alone, blur, noise, 0.0, arm, first, second
                 )
-                if good and turn < SLIM:
+                if good and (turn < SLIM or not tips):
                     at[kept] = lo[g]
                     kept += 1
                     where[made] = lo[g]
@@ -408,9 +411,11 @@ def found_corners(grey, own, run, levels, dead, blur, noise, at, where, place, f
                     done = True
             if done:
                 continue
-            corners, ax, ay, bx, by, r = tip_at(
-                grey, own, run, lo[g], hi[g], before, after, alone, levels, dead, blur, noise, arm, first, second
-            )
+            corners, ax, ay, bx, by, r = 0, 0.0, 0.0, 0.0, 0.0, near
+            if tips:
+                corners, ax, ay, bx, by, r = tip_at(
+                    grey, own, run, lo[g], hi[g], before, after, alone, levels, dead, blur, noise, arm, first, second
+                )
             if corners > 0:
                 at[kept] = lo[g]
                 kept += 1
@@ -485,7 +490,7 @@ def with_corners(grey, points, start, levels, dead, blur, noise):
         at = np.empty(2 * len(some) + 2, np.int64)
         place, free = np.empty((len(at), 2)), np.empty((len(at), 2))
         count = found_corners(
-            grey, own, run, levels[k], dead, blur, noise, candidate, at, place, free, arm, first, second
+            grey, own, run, levels[k], dead, blur, noise, True, candidate, at, place, free, arm, first, second
         )
         order = np.argsort(at[:count], kind="mergesort")
         at[:count], place[:count], free[:count] = at[:count][order], place[:count][order], free[:count][order]

@@ -286,13 +286,14 @@ def section(p, corner_first, corner_last, noise, out, mark, direction, m):
 
 
 @kernel(
-    "Tuple((f8[:, ::1], i8[::1], b1[::1], f8[:, ::1]))(f8[:, ::1], i8[::1], b1[::1], f8)"
+    "Tuple((f8[:, ::1], i8[::1], b1[::1], f8[:, ::1]))(f8[:, ::1], i8[::1], b1[::1], b1[::1], f8)"
 )
-def prepared(points, start, corner, noise):
-    """Closed outlines that begin at a corner, if they have one, made ready to be fitted: straight runs are their two
-    ends, with their direction, and the rest is smoothed. Points, start, corners, directions (N, 2), zeros for none."""
+def prepared(points, start, corner, closed, noise):
+    """Outlines made ready to be fitted, the closed ones beginning at a corner if they have one: straight runs are their
+    two ends, with their direction, and the rest is smoothed. Points, start, corners, directions (N, 2), zeros for
+    none."""
     total = len(points)
-    out, mark, direction = np.empty((total + 8, 2)), np.zeros(total + 8, np.bool_), np.zeros((total + 8, 2))
+    out, mark, direction = np.empty((2 * total + 8, 2)), np.zeros(2 * total + 8, np.bool_), np.zeros((2 * total + 8, 2))
     begin = np.zeros(len(start), np.int64)
     m = 0
     for k in range(len(start) - 1):
@@ -300,7 +301,7 @@ def prepared(points, start, corner, noise):
         own = np.empty((n + 1, 2))
         marks = np.zeros(n + 1, np.bool_)
         first = 0
-        if not corner[a]:
+        if closed[k] and not corner[a]:
             # Begun where it bends most, so that no straight run is cut in two.
             most = -1.0
             for i in range(n):
@@ -316,11 +317,16 @@ def prepared(points, start, corner, noise):
         own[n], marks[n] = own[0], marks[0]
         before = m
         i = 0
-        for j in range(1, n + 1):
-            if j == n or marks[j]:
+        last = n if closed[k] else n - 1
+        for j in range(1, last + 1):
+            if j == last or marks[j]:
                 m = section(own[i : j + 1].copy(), marks[i], marks[j], noise, out, mark, direction, m)
                 i = j
-        if m - before < 3:
+        if not closed[k]:
+            out[m], mark[m] = own[n - 1], True
+            direction[m] = 0.0
+            m += 1
+        elif m - before < 3:
             m = before
             for i in range(n):
                 out[m], mark[m] = own[i], marks[i]

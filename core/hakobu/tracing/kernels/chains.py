@@ -1,0 +1,346 @@
+"""Chains between two colours, below the pixel: how much of each pixel is of the one colour and how much of the other is
+summed across the border; where chains meet, one place is found for all of them."""
+
+from __future__ import annotations
+
+import math
+
+import numpy as np
+
+from ...geometry.compiled import kernel
+from .corners import arm_px, candidates, carried_on, found_corners, rounded_px
+from .edges import AROUND, FAR
+from .planar import label_at
+from .tips import crossing
+
+#: As long as the way from an open chain's end back to its beginning, in pixels: nothing reaches over it.
+OPEN = 1e6
+#: Arms of a chain at its ends: the longest, in pixels, and how much shorter each next try is.
+ARM, SHORTER = 16.0, 0.7
+#: How much a meeting place is held where the pixels meet, beside a line that is known to a hundredth of a pixel.
+HELD = 1e-3
+
+
+@kernel("f8(Array(u1, 3, 'C', readonly=True), u1[:, ::1], Array(f8, 2, 'C', readonly=True), i8, i8, i8, i8, f8)")
+def share_of(rgb, labels, colours, r, c, a, b, dead):
+    """How much of a pixel is of colour a, the rest being b; -1 where it belongs to neither."""
+    k = label_at(labels, r, c)
+    if k != a and k != b:
+        return -1.0
+    dot = size = 0.0
+    for j in range(3):
+        d = colours[a, j] - colours[b, j]
+        dot += (np.float64(rgb[r, c, j]) - colours[b, j]) * d
+        size += d * d
+    v = dot / size if size > 0 else 0.5
+    if v < dead:
+        return 0.0
+    return 1.0 if v > 1 - dead else v
+
+
+@kernel("f8(Array(u1, 3, 'C', readonly=True), u1[:, ::1], Array(f8, 2, 'C', readonly=True), i8, i8, i8, i8, i8, i8, f8)")
+def border_across(rgb, labels, colours, r, c, dr, dc, a, b, dead):
+    """How far the border lies out from the crack of pixel r, c towards dr, dc."""
+    out = 0.0
+    before = 2.0
+    gap = False
+    for k in range(1, FAR):
+        v = share_of(rgb, labels, colours, r + k * dr, c + k * dc, a, b, dead)
+        if v < 0:
+            break
+        if v > before + dead:
+            gap = v > 0.5
+            break
+        out += v
+        if v == 0:
+            break
+        before = v
+    inn = 0.0
+    before = -1.0
+    strip = False
+    for k in range(FAR):
+        v = share_of(rgb, labels, colours, r - k * dr, c - k * dc, a, b, dead)
+        if v < 0:
+            break
+        if v < before - dead:
+            strip = v < 0.5
+            break
+        inn += 1 - v
+        if v == 1:
+            break
+        before = v
+    if strip != gap:
+        # Something thin: all of it across, and its middle.
+        total, moment = 0.0, 0.0
+        for step in (1, -1):
+            falling, before = False, 0.0
+            # The crack lies between pixel 0 and pixel 1.
+            k = 1 if step > 0 else 0
+            while abs(k) < 2 * FAR:
+                v = share_of(rgb, labels, colours, r + k * dr, c + k * dc, a, b, dead)
+                if v < 0:
+                    break
+                v = v if strip else 1 - v
+                falling = falling or v < before - dead
+                if v == 0 or (falling and v > before + dead):
+                    break
+                total += v
+                moment += v * (k - 0.5)
+                before = v
+                k += step
+        if total > 0:
+            return moment / total + (total / 2 if strip else -total / 2)
+    return out - inn
+
+
+@kernel(
+    "Tuple((f8[:, ::1], i8[::1]))(Array(u1, 3, 'C', readonly=True), u1[:, ::1], Array(f8, 2, 'C', readonly=True),"
+    " i4[::1], i4[::1], u1[::1], i8[::1], i8[:, ::1], f8)"
+)
+def chain_points(rgb, labels, colours, rows, columns, ways, start, about, noise):
+    """Points x, y (N, 2) along chains (C+1,) of cracks, the picture's corner at 0, 0. noise: of 255."""
+    points, begin = np.empty((len(rows) + 2 * len(start), 2)), np.zeros(len(start), np.int64)
+    m = 0
+    for k in range(len(start) - 1):
+        i0, n = start[k], start[k + 1] - start[k]
+        a, b = about[k, 0], about[k, 1]
+        closed = about[k, 2] < 0
+        dead = 0.02
+        if b >= 0:
+            contrast = 0.0
+            for j in range(3):
+                contrast += (colours[a, j] - colours[b, j]) ** 2
+            dead = min(max(2.0 * noise / max(math.sqrt(contrast), 1.0), 0.01), 0.15)
+        for i in range(n):
+            way = ways[i0 + i]
+            flat = way % 2 == 0
+            r, c = np.int64(rows[i0 + i]), np.int64(columns[i0 + i])
+            if b < 0:
+                # The picture's own edge is exact.
+                points[m, 0] = c + (0.5 if flat else (1.0 if way == 1 else 0.0))
+                points[m, 1] = r + (0.5 if not flat else (1.0 if way == 2 else 0.0))
+                m += 1
+                continue
+            level = many = 0
+            for j in range(-AROUND, AROUND + 1):
+                if closed or 0 <= i + j < n:
+                    level += 1 - ways[i0 + (i + j) % n] % 2
+                    many += 1
+            if flat != (2 * level > many or (2 * level == many and flat)):
+                continue
+            if flat:
+                dr = -1 if way == 0 else 1
+                off = border_across(rgb, labels, colours, r, c, dr, 0, a, b, dead)
+                points[m, 0] = c + 0.5
+                points[m, 1] = r - off if dr < 0 else r + 1 + off
+            else:
+                dc = 1 if way == 1 else -1
+                off = border_across(rgb, labels, colours, r, c, 0, dc, a, b, dead)
+                points[m, 0] = c - off if dc < 0 else c + 1 + off
+                points[m, 1] = r + 0.5
+            m += 1
+        if closed and m - begin[k] < 3:
+            m = begin[k]
+            for i in range(n):
+                way = ways[i0 + i]
+                points[m, 0] = columns[i0 + i] + (0.5 if way % 2 == 0 else (1.0 if way == 1 else 0.0))
+                points[m, 1] = rows[i0 + i] + (0.5 if way % 2 == 1 else (1.0 if way == 2 else 0.0))
+                m += 1
+        begin[k + 1] = m
+    return points[:m].copy(), begin
+
+
+@kernel("i8(f8[:, ::1], i8, f8, f8, f8, f8, f8[:, ::1], f8[::1])")
+def end_side(own, step, x, y, near, noise, arm, side):
+    """How an open chain comes to its beginning (step 1) or its end (-1) near a place: as a line or a parabola over its
+    points from some distance on; 0 where there are too few."""
+    n = len(own)
+    reach = near + ARM
+    while True:
+        m = 0
+        i = 0 if step > 0 else n - 1
+        while 0 <= i < n and m < len(arm):
+            d = math.hypot(own[i, 0] - x, own[i, 1] - y)
+            if d > reach:
+                break
+            if d >= near:
+                arm[m, 0], arm[m, 1] = own[i, 0], own[i, 1]
+                m += 1
+            i += step
+        if m < 2:
+            return 0
+        limit = noise * (1 + 1.6 / math.sqrt(m))
+        if m <= 4 or carried_on(arm, m, 1, side) <= limit:
+            carried_on(arm, m, 1, side)
+            return m
+        if m >= 7 and carried_on(arm, m, 2, side) <= limit:
+            return m
+        reach = near + (reach - near) * SHORTER
+
+
+@kernel(
+    "void(f8[:, ::1], i8[::1], i8[:, ::1], i8[::1], i8[:, ::1], i8[::1], f8, f8, f8[:, ::1])"
+)
+def meeting_places(points, begin, about, first, ends, node, blur, noise, place):
+    """Where chains meet: place (V, 2). ends (E, 2): a chain and 1 for its beginning or -1 for its end, those of node v
+    from first[v] on. node (2V,): the corner of pixels, row and column."""
+    arm, side = np.empty((64, 2)), np.empty(7)
+    for v in range(len(first) - 1):
+        x0, y0 = np.float64(node[2 * v + 1]), np.float64(node[2 * v])
+        x, y = x0, y0
+        for turn in range(3):
+            xx, xy, yy, qx, qy = HELD, 0.0, HELD, HELD * x0, HELD * y0
+            for e in range(first[v], first[v + 1]):
+                k, step = ends[e, 0], ends[e, 1]
+                if about[k, 1] < 0:
+                    # On the picture's edge, and there it stays.
+                    own = points[begin[k] : begin[k + 1]]
+                    i = 0 if step > 0 else len(own) - 1
+                    flat = abs(own[i, 1] - y0) < 0.25
+                    nx, ny, weight = (0.0, 1.0, 1e4) if flat else (1.0, 0.0, 1e4)
+                    px, py = x0, y0
+                else:
+                    own = points[begin[k] : begin[k + 1]]
+                    m = 0
+                    near = rounded_px(blur, noise)
+                    while m == 0 and near > 0.4:
+                        m = end_side(own, step, x, y, near, noise, arm, side)
+                        near *= 0.5
+                    if m == 0:
+                        continue
+                    # The place on it nearest to where the meeting is taken to be.
+                    px, py = crossing(side, x, y, -side[3], side[2])
+                    t = (px - side[0]) * side[2] + (py - side[1]) * side[3]
+                    slope = side[5] + 2 * side[6] * t
+                    ux, uy = side[2] - side[3] * slope, side[3] + side[2] * slope
+                    size = math.hypot(ux, uy)
+                    nx, ny = -uy / size, ux / size
+                    weight = min(m, 12) / 12
+                off = nx * px + ny * py
+                xx += weight * nx * nx
+                xy += weight * nx * ny
+                yy += weight * ny * ny
+                qx += weight * nx * off
+                qy += weight * ny * off
+            det = xx * yy - xy * xy
+            if not det > 1e-12:
+                break
+            x, y = (yy * qx - xy * qy) / det, (xx * qy - xy * qx) / det
+            if math.hypot(x - x0, y - y0) > 2.5 + 2 * blur:
+                x, y = x0, y0
+                break
+        place[v, 0], place[v, 1] = x, y
+
+
+@kernel(
+    "Tuple((f8[:, ::1], i8[::1], b1[::1]))(Array(f4, 2, 'C', readonly=True), f8[:, ::1], i8[::1], i8[:, ::1], i8[:, ::1],"
+    " f8[:, ::1], f8, f8)"
+)
+def with_nodes(nothing, points, start, about, nodes, place, blur, noise):
+    """Chains again with their ends where chains meet, and corners put where they belong, marked; without the points
+    that are not true about these. nodes (C, 2): the meeting places that each begins and ends at, -1 where it goes
+    round. nothing: a picture of no use, which corners of chains do without."""
+    total = len(points)
+    out = np.empty((2 * total + 4 * len(start) + 64, 2))
+    mark = np.zeros(len(out), np.bool_)
+    begin = np.zeros(len(start), np.int64)
+    arm, first, second = np.empty((160, 2)), np.empty(7), np.empty(7)
+    near_node = rounded_px(blur, noise)
+    levels = np.zeros(3)
+    m = 0
+    for k in range(len(start) - 1):
+        own = points[start[k] : start[k + 1]]
+        closed = nodes[k, 0] < 0
+        if not closed:
+            x0, y0 = place[nodes[k, 0], 0], place[nodes[k, 0], 1]
+            x1, y1 = place[nodes[k, 1], 0], place[nodes[k, 1], 1]
+            low, high = 0, len(own)
+            clear = near_node if about[k, 1] >= 0 else 0.3
+            while low < high and math.hypot(own[low, 0] - x0, own[low, 1] - y0) < clear:
+                low += 1
+            while high > low and math.hypot(own[high - 1, 0] - x1, own[high - 1, 1] - y1) < clear:
+                high -= 1
+            own = own[low:high]
+        n = len(own)
+        count = 0
+        run = np.zeros(n + 1)
+        for i in range(n):
+            j = i + 1 if i + 1 < n else 0
+            run[i + 1] = run[i] + math.hypot(own[j, 0] - own[i, 0], own[j, 1] - own[i, 1])
+        length = run[n] if n else 0.0
+        if n and not closed:
+            run[n] = run[n - 1] + OPEN
+        at = np.empty(1, np.int64)
+        place_of, free = np.empty((1, 2)), np.empty((1, 2))
+        if n >= 6 and length > 5:
+            marked = np.zeros(n, np.bool_)
+            candidates(own, run, min(arm_px(blur, noise), length / 6), marked)
+            some = np.flatnonzero(marked)
+            candidate = np.full(len(some) + 1, -1)
+            candidate[: len(some)] = some
+            at = np.empty(2 * len(some) + 2, np.int64)
+            place_of, free = np.empty((len(at), 2)), np.empty((len(at), 2))
+            count = found_corners(
+                nothing, own, run, levels, 0.0, blur, noise, False, candidate, at, place_of, free, arm, first, second
+            )
+            order = np.argsort(at[:count], kind="mergesort")
+            at[:count], place_of[:count], free[:count] = at[:count][order], place_of[:count][order], free[:count][order]
+            unlike = 0
+            for a in range(count):
+                if a == 0 or at[a] != at[unlike - 1]:
+                    at[unlike] = at[a]
+                    place_of[unlike], free[unlike] = place_of[a], free[a]
+                    unlike += 1
+            count = unlike
+        before = m
+        if not closed:
+            out[m, 0], out[m, 1], mark[m] = x0, y0, True
+            m += 1
+        elif count == 0:
+            out[m : m + n] = own
+            m += n
+        corners = count if closed else count + 1
+        for a in range(corners):
+            if closed and count == 0:
+                break
+            if closed:
+                i, following = at[a], at[(a + 1) % count]
+                gap = (run[following] - run[i]) if following > i else run[following] - run[i] + run[n]
+                near, far = free[a, 1], gap - free[(a + 1) % count, 0]
+                steps = following - i if following > i else following - i + n
+            else:
+                i = at[a - 1] if a > 0 else -1
+                following = at[a] if a < count else n
+                from_s = run[i] if i >= 0 else 0.0
+                to_s = run[following] if following < n else run[max(n - 1, 0)]
+                gap = to_s - from_s
+                near = free[a - 1, 1] if a > 0 else -1.0
+                far = gap - free[a, 0] if a < count else gap + 1.0
+                steps = following - i
+            if closed or a > 0:
+                which = a if closed else a - 1
+                out[m, 0], out[m, 1], mark[m] = place_of[which, 0], place_of[which, 1], True
+                m += 1
+            if near + gap - far > 0.8 * gap and near > 0 and far < gap:
+                share = 0.8 * gap / (near + gap - far)
+                near, far = near * share, gap - (gap - far) * share
+            for step in range(1, steps):
+                j = i + step
+                if closed:
+                    j %= n
+                    along = run[j] - run[i]
+                    along = along if along >= 0 else along + run[n]
+                else:
+                    along = run[j] - (run[i] if i >= 0 else 0.0)
+                if near < along < far:
+                    out[m] = own[j]
+                    m += 1
+        if not closed:
+            out[m, 0], out[m, 1], mark[m] = x1, y1, True
+            m += 1
+        elif m - before < 3:
+            mark[before:m] = False
+            out[before : before + n] = own
+            m = before + n
+        begin[k + 1] = m
+    return out[:m].copy(), begin, mark[:m].copy()

@@ -1,0 +1,181 @@
+"""The colours a picture is made of: peaks of its flat pixels in CIELAB. What lies between two colours at an edge is a
+mixture of them and no colour of its own, so only pixels whose neighbours are alike are asked."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import numpy as np
+
+from .lab import to_lab, to_rgb
+
+#: Pixels that are looked at, at most; boxes along each side of sRGB that they are gathered in.
+LOOKED_AT, BOXES = 250_000, 48
+#: How far a colour reaches about its peak in CIELAB: what looks the same side by side differs by 2 or 3 (common
+#: practice).
+REACH = 7.0
+#: A colour of less than this share of the flat pixels is no colour but dirt; so are fewer pixels than this.
+LEAST_SHARE, LEAST_PIXELS = 0.0012, 40
+#: A small share that lies so near to a colour so many times as common is a shade of it; a smaller one between two is
+#: their mixture.
+SHADE_SHARE, SHADE_REACH, SHADE_TIMES, MIXTURE_SHARE = 0.03, 17.0, 6.0, 0.008
+#: Pixels differ from flat neighbours by no more than so many times what most do, and by so much at least, of 255.
+FLAT_NOISES, FLAT_LEAST = 4.0, 6.0
+MOST_COLOURS, MOST_PEAKS = 24, 200
+
+
+@dataclass(frozen=True)
+class Palette:
+    """rgb (K, 3) from 0 to 1, the most common first; share (K,) of the flat pixels; noise: what pixels of one colour
+    differ by, of 255."""
+
+    rgb: np.ndarray
+    share: np.ndarray
+    noise: float
+
+
+def find_palette(rgb: np.ndarray, count: int | None = None) -> Palette:
+    """rgb (H, W, 3) uint8. count: how many colours, 2 to 24; without it, as many as there are."""
+    flat, noise = _flat_pixels(rgb)
+    lab, pixels = _boxes(flat)
+    colours, weights = _peaks(lab, pixels, REACH + 0.25 * noise)
+    if count is None:
+        colours, weights = _without_dirt(colours, weights)
+    wanted = MOST_COLOURS if count is None else count
+    while len(colours) > wanted:
+        colours, weights = _nearest_joined(colours, weights)
+    while count is not None and len(colours) < wanted:
+        grown = _split(lab, pixels, colours, weights)
+        if grown is None:
+            break
+        colours, weights = grown
+    colours, weights = _settled(lab, pixels, colours)
+    order = np.argsort(-weights, kind="stable")
+    return Palette(to_rgb(colours[order]), weights[order] / max(weights.sum(), 1), noise)
+
+
+def _flat_pixels(rgb: np.ndarray) -> tuple[np.ndarray, float]:
+    """Means of 3 x 3 pixels (N, 3) where all nine are alike, and how much pixels differ there."""
+    from .kernels.flatness import flat_means
+
+    step = max(int(np.sqrt(rgb.shape[0] * rgb.shape[1] / LOOKED_AT)), 1)
+    height, width = rgb.shape[:2]
+    if height < 3 or width < 3:
+        return rgb.reshape(-1, 3).astype(np.float32), 0.0
+    mean, spread = flat_means(np.ascontiguousarray(rgb), step)
+    noise = float(np.quantile(spread, 0.35))
+    flat = spread <= max(FLAT_NOISES * noise, FLAT_LEAST)
+    # Where hardly anything is flat, the flattest there is.
+    if flat.sum() < 100:
+        flat = spread <= np.quantile(spread, 0.2)
+    return mean[flat], noise
+
+
+def _boxes(flat: np.ndarray) -> tuple[np.ndarray, np.ndarray]:
+    """Pixels gathered in boxes of sRGB: their mean colours in CIELAB (B, 3), and how many each holds."""
+    cells = (flat * (BOXES / 256)).astype(np.int64)
+    cell = (cells[:, 0] * BOXES + cells[:, 1]) * BOXES + cells[:, 2]
+    size = BOXES**3
+    count = np.bincount(cell, minlength=size)
+    used = np.flatnonzero(count)
+    mean = np.stack([np.bincount(cell, flat[:, i], size)[used] for i in range(3)], axis=1) / count[used, None]
+    return to_lab(mean / 255.0), count[used].astype(np.float64)
+
+
+def _peaks(lab: np.ndarray, pixels: np.ndarray, reach: float) -> tuple[np.ndarray, np.ndarray]:
+    """Colours and their pixels: the fullest box takes what lies within reach of it, then the next."""
+    left = pixels.copy()
+    colours, weights = [], []
+    while left.max(initial=0) > 0 and len(colours) < MOST_PEAKS:
+        centre = lab[left.argmax()]
+        for _ in range(4):
+            near = (np.linalg.norm(lab - centre, axis=1) <= reach) & (left > 0)
+            moved = np.average(lab[near], axis=0, weights=left[near])
+            if np.linalg.norm(moved - centre) < 0.05:
+                break
+            centre = moved
+        near = (np.linalg.norm(lab - centre, axis=1) <= reach) & (left > 0)
+        near[left.argmax()] = True
+        colours.append(np.average(lab[near], axis=0, weights=left[near]))
+        weights.append(left[near].sum())
+        left[near] = 0
+    return np.array(colours).reshape(-1, 3), np.array(weights)
+
+
+def _without_dirt(colours: np.ndarray, weights: np.ndarray) -> tuple[np.ndarray, np.ndarray]:
+    """Without what is too little to be a colour: next to nothing at all, a shade of a larger one that compression or
+    noise has made, or a mixture of two at their edges."""
+    whole = weights.sum()
+    keep = (weights >= LEAST_SHARE * whole) & (weights >= min(LEAST_PIXELS, weights.max()))
+    rgb = to_rgb(colours)
+    for k in np.argsort(weights):
+        share = weights[k] / whole
+        larger = np.flatnonzero(keep & (weights > SHADE_TIMES * weights[k]))
+        if not keep[k] or share > SHADE_SHARE or not len(larger):
+            continue
+        if np.linalg.norm(colours[larger] - colours[k], axis=1).min() < SHADE_REACH:
+            keep[k] = False
+        elif share < MIXTURE_SHARE and _is_mixture(rgb[k], rgb[larger]):
+            keep[k] = False
+    return colours[keep], weights[keep]
+
+
+def _is_mixture(colour: np.ndarray, others: np.ndarray) -> bool:
+    """Whether a colour lies between two others, as at an edge of theirs."""
+    a, b = others[:, None], others[None]
+    along = b - a
+    size = (along**2).sum(axis=2)
+    t = ((colour - a) * along).sum(axis=2) / np.where(size > 0, size, 1)
+    off = np.linalg.norm(a + t[..., None] * along - colour, axis=2)
+    return bool(((t > 0.15) & (t < 0.85) & (off < 0.04) & (size > 0)).any())
+
+
+def _nearest_joined(colours: np.ndarray, weights: np.ndarray) -> tuple[np.ndarray, np.ndarray]:
+    """The two whose joining moves pixels least (Ward 1963) become one."""
+    apart = ((colours[:, None] - colours[None]) ** 2).sum(axis=2)
+    cost = apart * weights[:, None] * weights[None] / (weights[:, None] + weights[None])
+    cost[np.arange(len(colours)), np.arange(len(colours))] = np.inf
+    i, j = sorted(np.unravel_index(cost.argmin(), cost.shape))
+    whole = weights[i] + weights[j]
+    colours, weights = colours.copy(), weights.copy()
+    colours[i] = (colours[i] * weights[i] + colours[j] * weights[j]) / whole
+    weights[i] = whole
+    return np.delete(colours, j, axis=0), np.delete(weights, j)
+
+
+def _split(
+    lab: np.ndarray, pixels: np.ndarray, colours: np.ndarray, weights: np.ndarray
+) -> tuple[np.ndarray, np.ndarray] | None:
+    """One colour more: where pixels lie farthest from their colours on the whole; None where all are met."""
+    apart, own = _nearest(lab, colours)
+    worst = int(np.bincount(own, apart**2 * pixels, len(colours)).argmax())
+    mine, heavy = lab[own == worst], pixels[own == worst]
+    if len(mine) < 2 or apart[own == worst].max() < 0.5:
+        return None
+    middle = np.average(mine, axis=0, weights=heavy)
+    axis = np.linalg.svd((mine - middle) * np.sqrt(heavy)[:, None], full_matrices=False)[2][0]
+    one = (mine - middle) @ axis < 0
+    if one.all() or not one.any():
+        return None
+    halves = [np.average(mine[part], axis=0, weights=heavy[part]) for part in (one, ~one)]
+    colours = np.vstack([np.delete(colours, worst, axis=0), *halves])
+    return colours, np.append(np.delete(weights, worst), [heavy[one].sum(), heavy[~one].sum()])
+
+
+def _settled(lab: np.ndarray, pixels: np.ndarray, colours: np.ndarray) -> tuple[np.ndarray, np.ndarray]:
+    """Each colour moved to the middle of the pixels nearest to it (Lloyd 1982), of those near enough not to be dirt."""
+    weights = np.zeros(len(colours))
+    for _ in range(3):
+        apart, own = _nearest(lab, colours)
+        weights = np.bincount(own, pixels, len(colours))
+        near = np.where(apart < REACH, pixels, 0.0)
+        some = np.bincount(own, near, len(colours))
+        moved = np.stack([np.bincount(own, near * lab[:, i], len(colours)) for i in range(3)], axis=1)
+        colours = np.where(some[:, None] > 0, moved / np.maximum(some, 1)[:, None], colours)
+    return colours, weights
+
+
+def _nearest(lab: np.ndarray, colours: np.ndarray) -> tuple[np.ndarray, np.ndarray]:
+    from scipy.spatial import cKDTree
+
+    return cKDTree(colours).query(lab)

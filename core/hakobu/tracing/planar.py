@@ -1,0 +1,136 @@
+"""A picture of labels as pieces that share their borders: every border between two of them is found once."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import numpy as np
+
+from ..geometry import Path, fit
+from ..geometry.sharing import shared_out
+
+#: Cracks that are worth a thread of their own.
+WORTH_CRACKS = 8_000
+#: The noise of borders between colours, in pixels, where it is not measured.
+LEAST_ROUGH, MOST_ROUGH, ROUGH_PLACES = 0.006, 0.5, 2_000
+
+
+@dataclass(frozen=True)
+class Area:
+    """A region of one label: its outline with its holes, the label, and its first pixel x, y."""
+
+    path: Path
+    label: int
+    seed: tuple[int, int]
+    pixels: int
+
+
+@dataclass(frozen=True)
+class Map:
+    """Areas, the largest first; and how far their lines lie from the borders, on average and at most, in mm."""
+
+    areas: tuple[Area, ...]
+    mean_mm: float
+    max_mm: float
+
+
+def areas_of(
+    rgb: np.ndarray, labels: np.ndarray, colours: np.ndarray, noise: float, matrix: tuple, smoothness_mm: float, blur: float
+) -> Map:
+    """The areas of a picture rgb (H, W, 3) uint8 whose pixels have labels (H, W) uint8 of colours (K, 3) from 0 to 255.
+
+    matrix takes pixels to millimetres; noise: what pixels of one colour differ by, of 255; blur: of edges, in pixels.
+    """
+    from .kernels import assigning, chains, planar, straight
+
+    number, area, first, label, _ = assigning.components(labels)
+    rows, columns, ways, start, about, loops, begin, owner = planar.borders(labels, number)
+
+    def place(a: int, b: int) -> tuple:
+        i, j = start[a], start[b]
+        return chains.chain_points(
+            rgb, labels, colours, rows[i:j], columns[i:j], ways[i:j], start[a : b + 1] - i, about[a:b], noise
+        )
+
+    parts = shared_out(place, np.diff(start).astype(float), WORTH_CRACKS)
+    points, at = _joined(parts)
+    rough = np.empty(ROUGH_PLACES)
+    count = straight.roughness(points, at, rough)
+    off = min(max(float(np.median(rough[:count])), LEAST_ROUGH), MOST_ROUGH) if count else LEAST_ROUGH
+    nodes, places = _meeting(points, at, about, blur, off)
+    nothing = np.zeros((1, 1), np.float32)
+
+    def finish(a: int, b: int) -> tuple:
+        i, j = at[a], at[b]
+        some, own, mark = chains.with_nodes(
+            nothing, points[i:j], at[a : b + 1] - i, about[a:b], nodes[a:b], places, blur, off
+        )
+        return straight.prepared(some, own, mark, nodes[a:b, 0] < 0, off)
+
+    parts = shared_out(finish, np.diff(at).astype(float) + 1, WORTH_CRACKS)
+    ready, at = _joined(parts)
+    corner = np.concatenate([part[2] for part in parts])
+    direction = np.concatenate([part[3] for part in parts])
+    a, b, c, d, e, f = matrix
+    turn = np.array([[a, b], [c, d]])
+    direction = direction @ turn
+    size = np.hypot(*direction.T)[:, None]
+    direction = np.divide(direction, size, out=np.zeros_like(direction), where=size > 0)
+    fitted = fit(ready @ turn + (e, f), at, nodes[:, 0] < 0, corner, smoothness_mm, direction)
+    outlines = _loops(fitted.path, loops, begin)
+    return Map(_areas(outlines, owner, area, first, label, labels.shape[1]), fitted.mean_mm, fitted.max_mm)
+
+
+def _joined(parts: list) -> tuple[np.ndarray, np.ndarray]:
+    before = np.cumsum([0] + [len(part[0]) for part in parts[:-1]])
+    starts = [part[1][1:] + first for part, first in zip(parts, before, strict=True)]
+    return np.concatenate([part[0] for part in parts]), np.concatenate([[0], *starts])
+
+
+def _meeting(points: np.ndarray, at: np.ndarray, about: np.ndarray, blur: float, noise: float) -> tuple:
+    """The meeting places that each chain begins and ends at (C, 2), -1 where it goes round; and where they are."""
+    from .kernels.chains import meeting_places
+
+    open_ = np.flatnonzero(about[:, 2] >= 0)
+    both = np.concatenate([about[open_, 2:4], about[open_, 4:6]])
+    nodes = np.full((len(about), 2), -1)
+    corners, which = np.unique(both, axis=0, return_inverse=True)
+    which = which.ravel()
+    nodes[open_, 0], nodes[open_, 1] = which[: len(open_)], which[len(open_) :]
+    ends = np.column_stack([np.tile(open_, 2), np.repeat([1, -1], len(open_))])
+    order = np.argsort(which, kind="stable")
+    first = np.concatenate([[0], np.cumsum(np.bincount(which, minlength=len(corners)))])
+    places = np.zeros((len(corners), 2))
+    meeting_places(
+        points, at, about, first, np.ascontiguousarray(ends[order]), np.ascontiguousarray(corners.ravel()), blur, noise, places
+    )
+    return nodes, places
+
+
+def _loops(path: Path, loops: np.ndarray, begin: np.ndarray) -> Path:
+    """Closed outlines made of chains, each of which is an outline of the path; negative ones run the other way."""
+    chain = np.abs(loops) - 1
+    count = np.diff(path.start)[chain]
+    ends = np.cumsum(count)
+    offset = np.arange(int(ends[-1]) if len(ends) else 0) - np.repeat(ends - count, count)
+    back = np.repeat(loops < 0, count)
+    first = np.repeat(path.start[chain], count)
+    rows = np.where(back, first + np.repeat(count, count) - 1 - offset, first + offset)
+    ctrl = path.ctrl[rows]
+    ctrl[back] = ctrl[back][:, ::-1]
+    bulge = np.where(back, -path.bulge[rows], path.bulge[rows])
+    starts = np.concatenate([[0], ends])[begin]
+    return Path.taking(np.ascontiguousarray(ctrl), path.kind[rows], bulge, starts, np.ones(len(starts) - 1, bool))
+
+
+def _areas(outlines: Path, owner: np.ndarray, area, first, label, width: int) -> tuple[Area, ...]:
+    """Each component's outline before its holes, the largest first."""
+    from ..geometry import signed_areas
+
+    size = signed_areas(outlines)
+    order = np.lexsort((size < 0, owner))
+    parts = outlines.take(order).split(np.bincount(owner, minlength=len(area)).tolist())
+    return tuple(
+        Area(parts[k], int(label[k]), (int(first[k] % width), int(first[k] // width)), int(area[k]))
+        for k in np.argsort(-area, kind="stable")
+    )
