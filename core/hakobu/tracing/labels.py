@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from dataclasses import dataclass
+
 import numpy as np
 
 from ..geometry.sharing import shared_out
@@ -12,22 +14,33 @@ NOISES, LEAST = 3.0, 12
 WORTH_PIXELS = 100_000
 
 
-def labelled(rgb: np.ndarray, colours: np.ndarray, noise: float, smallest_px: float) -> tuple[np.ndarray, int]:
-    """Labels (H, W) uint8 of a picture rgb (H, W, 3) uint8: the colour (K, 3), from 0 to 255, that each pixel is of, and
-    how many bits smaller than that were taken into what is about them."""
+#: How much less differences of colour may count than differences of brightness; how much colours must be off, of 255,
+#: before they count less; and how far from a border, in pixels, that is looked at.
+LEAST_COUNT, OFF, BESIDE = 0.15, 1.5, 2
+
+
+@dataclass(frozen=True)
+class Labelled:
+    """labels (H, W) uint8; picture (H, W, 3) float32 and colours (K, 3) as they are seen: brightness, and differences
+    of colour that count less; gone: how many bits were too small."""
+
+    labels: np.ndarray
+    picture: np.ndarray
+    colours: np.ndarray
+    gone: int
+
+
+def labelled(rgb: np.ndarray, colours: np.ndarray, noise: float, smallest_px: float) -> Labelled:
+    """The colour (K, 3), sRGB from 0 to 255, that each pixel of a picture rgb (H, W, 3) uint8 is of; bits smaller than
+    that are taken into what is about them."""
     from .kernels import assigning
 
-    height, width = rgb.shape[:2]
-    steps = (np.arange(32) + 0.5) / 32
-    boxes = np.stack(np.meshgrid(steps, steps, steps, indexing="ij"), axis=-1).reshape(-1, 3)
-    table = assigning.nearest_table(to_lab(boxes), np.ascontiguousarray(to_lab(colours / 255.0)))
-    labels, sure = np.empty((height, width), np.uint8), np.empty((height, width), bool)
-    tolerance = int(max(NOISES * noise, LEAST))
-    cost = np.full(height, float(width))
-    shared_out(
-        lambda a, b: assigning.first_labels(rgb, table, colours, tolerance, a, b, labels, sure), cost, WORTH_PIXELS
-    )
-    shared_out(lambda a, b: assigning.settle(rgb, colours, labels, sure, a, b), cost, WORTH_PIXELS)
+    table = _table(colours)
+    counts = _counts(rgb, colours, table)
+    tolerance = float(max(NOISES * noise, LEAST))
+    labels, sure, picture, own = _first(rgb, colours, table, counts, tolerance)
+    cost = np.full(len(rgb), float(rgb.shape[1]))
+    shared_out(lambda a, b: assigning.settle(picture, own, labels, sure, a, b), cost, WORTH_PIXELS)
     gone = 0
     for _ in range(3):
         number, area, _, _, _ = assigning.components(labels)
@@ -35,4 +48,54 @@ def labelled(rgb: np.ndarray, colours: np.ndarray, noise: float, smallest_px: fl
         gone += some
         if not some:
             break
-    return labels, int(gone)
+    return Labelled(labels, picture, own, int(gone))
+
+
+def _table(colours: np.ndarray) -> np.ndarray:
+    """The nearest colour to each box of sRGB, in CIELAB."""
+    from .kernels.assigning import nearest_table
+
+    steps = (np.arange(32) + 0.5) / 32
+    boxes = np.stack(np.meshgrid(steps, steps, steps, indexing="ij"), axis=-1).reshape(-1, 3)
+    return nearest_table(to_lab(boxes), np.ascontiguousarray(to_lab(colours / 255.0)))
+
+
+def _first(rgb: np.ndarray, colours: np.ndarray, table: np.ndarray, counts: tuple[float, float], tolerance: float):
+    from .kernels import assigning
+
+    height, width = rgb.shape[:2]
+    cost = np.full(height, float(width))
+    picture = np.empty((height, width, 3), np.float32)
+    shared_out(lambda a, b: assigning.seen(rgb, *counts, a, b, picture), cost, WORTH_PIXELS)
+    own = _seen(colours, counts)
+    labels, sure = np.empty((height, width), np.uint8), np.empty((height, width), bool)
+    shared_out(
+        lambda a, b: assigning.first_labels(rgb, picture, table, own, tolerance, a, b, labels, sure), cost, WORTH_PIXELS
+    )
+    return labels, sure, picture, own
+
+
+def _counts(rgb: np.ndarray, colours: np.ndarray, table: np.ndarray) -> tuple[float, float]:
+    """How much each difference of colour counts beside brightness: cameras and compression blur colours far more, which
+    shows in how far pixels near a border are off their colours."""
+    every = max(len(rgb) // 300, 1)
+    some = np.ascontiguousarray(rgb[::every])
+    labels, _, picture, own = _first(some, colours, table, (1.0, 1.0), float(LEAST))
+    same = labels[:, 1:] == labels[:, :-1]
+    # A border, and then pixels of one colour.
+    run = ~same[:, : -BESIDE - 1]
+    for k in range(1, BESIDE + 2):
+        run &= same[:, k : same.shape[1] - BESIDE - 1 + k]
+    row, column = np.nonzero(run)
+    if len(row) < 50:
+        return 1.0, 1.0
+    column = column + 1 + BESIDE
+    off = np.quantile(np.abs(picture[row, column] - own[labels[row, column]]), 0.7, axis=0) + OFF
+    return tuple(float(np.clip((off[0] / off[k]) ** 1.5, LEAST_COUNT, 1.0)) for k in (1, 2))
+
+
+def _seen(colours: np.ndarray, counts: tuple[float, float]) -> np.ndarray:
+    """Colours (K, 3) of 255 as the kernel sees pixels."""
+    y = colours @ (0.299, 0.587, 0.114)
+    blue, red = 0.564 * (colours[:, 2] - y), 0.713 * (colours[:, 0] - y)
+    return np.stack([y, counts[0] * blue, counts[1] * red], axis=1)

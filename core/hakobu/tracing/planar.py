@@ -8,6 +8,7 @@ import numpy as np
 
 from ..geometry import Path, fit
 from ..geometry.sharing import shared_out
+from .labels import Labelled
 
 #: Cracks that are worth a thread of their own.
 WORTH_CRACKS = 8_000
@@ -35,21 +36,21 @@ class Map:
 
 
 def areas_of(
-    rgb: np.ndarray, labels: np.ndarray, colours: np.ndarray, noise: float, matrix: tuple, smoothness_mm: float, blur: float
+    seen: Labelled, noise: float, matrix: tuple, smoothness_mm: float, blur: float
 ) -> Map:
-    """The areas of a picture rgb (H, W, 3) uint8 whose pixels have labels (H, W) uint8 of colours (K, 3) from 0 to 255.
+    """The areas of a picture whose pixels have labels.
 
     matrix takes pixels to millimetres; noise: what pixels of one colour differ by, of 255; blur: of edges, in pixels.
     """
     from .kernels import assigning, chains, planar, straight
 
-    number, area, first, label, _ = assigning.components(labels)
-    rows, columns, ways, start, about, loops, begin, owner = planar.borders(labels, number)
+    number, area, first, label, _ = assigning.components(seen.labels)
+    rows, columns, ways, start, about, loops, begin, owner = planar.borders(seen.labels, number)
 
     def place(a: int, b: int) -> tuple:
         i, j = start[a], start[b]
         return chains.chain_points(
-            rgb, labels, colours, rows[i:j], columns[i:j], ways[i:j], start[a : b + 1] - i, about[a:b], noise
+            seen.picture, seen.labels, seen.colours, rows[i:j], columns[i:j], ways[i:j], start[a : b + 1] - i, about[a:b], noise
         )
 
     parts = shared_out(place, np.diff(start).astype(float), WORTH_CRACKS)
@@ -78,7 +79,7 @@ def areas_of(
     direction = np.divide(direction, size, out=np.zeros_like(direction), where=size > 0)
     fitted = fit(ready @ turn + (e, f), at, nodes[:, 0] < 0, corner, smoothness_mm, direction)
     outlines = _loops(fitted.path, loops, begin)
-    return Map(_areas(outlines, owner, area, first, label, labels.shape[1]), fitted.mean_mm, fitted.max_mm)
+    return Map(_areas(outlines, owner, area, first, label, seen.labels.shape[1]), fitted.mean_mm, fitted.max_mm)
 
 
 def _joined(parts: list) -> tuple[np.ndarray, np.ndarray]:

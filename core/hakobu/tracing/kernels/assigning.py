@@ -3,6 +3,8 @@ it is nearer to, though some third colour may look like it."""
 
 from __future__ import annotations
 
+import math
+
 import numpy as np
 
 from ...geometry.compiled import kernel
@@ -29,63 +31,121 @@ def nearest_table(lab, colours):
     return found
 
 
-@kernel("i8(Array(u1, 3, 'C', readonly=True), i8, i8, i8, i8)")
-def differs(rgb, r, c, y, x):
-    most = 0
+@kernel("void(Array(u1, 3, 'C', readonly=True), f8, f8, i8, i8, f4[:, :, ::1])")
+def seen(rgb, blueness, redness, first, last, out):
+    """A picture as brightness and two differences of colour (JFIF's, after ITU-R BT.601), the latter that much less
+    each."""
+    for r in range(first, last):
+        for c in range(rgb.shape[1]):
+            red, green, blue = np.float32(rgb[r, c, 0]), np.float32(rgb[r, c, 1]), np.float32(rgb[r, c, 2])
+            y = np.float32(0.299) * red + np.float32(0.587) * green + np.float32(0.114) * blue
+            out[r, c, 0] = y
+            out[r, c, 1] = blueness * np.float32(0.564) * (blue - y)
+            out[r, c, 2] = redness * np.float32(0.713) * (red - y)
+
+
+@kernel("f4(f4[:, :, ::1], i8, i8, i8, i8)")
+def differs(picture, r, c, y, x):
+    most = np.float32(0)
     for k in range(3):
-        most = max(most, abs(np.int64(rgb[r, c, k]) - np.int64(rgb[y, x, k])))
+        most = max(most, abs(picture[r, c, k] - picture[y, x, k]))
     return most
 
 
 @kernel(
-    "void(Array(u1, 3, 'C', readonly=True), u1[::1], Array(f8, 2, 'C', readonly=True), i8, i8, i8, u1[:, ::1],"
-    " b1[:, ::1])"
+    "void(Array(u1, 3, 'C', readonly=True), f4[:, :, ::1], u1[::1], Array(f8, 2, 'C', readonly=True), f8, i8, i8,"
+    " u1[:, ::1], b1[:, ::1])"
 )
-def first_labels(rgb, table, colours, tolerance, first, last, labels, sure):
+def first_labels(rgb, picture, table, colours, tolerance, first, last, labels, sure):
     """The nearest colour of each pixel of rows first to last, and whether it is so for sure: where its neighbours are
-    alike, or it lies between no two of them. colours (K, 3) of 255."""
+    alike, or it lies between no two of them. colours (K, 3) as the picture is seen."""
     height, width = rgb.shape[:2]
     for r in range(first, last):
         for c in range(width):
             box = (np.int64(rgb[r, c, 0]) >> SHIFT) * SIDE * SIDE
             box += (np.int64(rgb[r, c, 1]) >> SHIFT) * SIDE + (np.int64(rgb[r, c, 2]) >> SHIFT)
-            labels[r, c] = table[box]
-            good = True
+            k = table[box]
+            labels[r, c] = k
+            far = 0.0
+            for j in range(3):
+                far = max(far, abs(picture[r, c, j] - colours[k, j]))
+            good = far < 2 * tolerance
             for way in range(2):
+                if not good:
+                    break
                 y0, x0 = (r - 1, c) if way == 0 else (r, c - 1)
                 y1, x1 = (r + 1, c) if way == 0 else (r, c + 1)
                 y0, x0 = max(y0, 0), max(x0, 0)
                 y1, x1 = min(y1, height - 1), min(x1, width - 1)
-                whole = differs(rgb, y0, x0, y1, x1)
+                whole = differs(picture, y0, x0, y1, x1)
                 if whole <= tolerance:
                     continue
-                one, other = differs(rgb, r, c, y0, x0), differs(rgb, r, c, y1, x1)
+                one, other = differs(picture, r, c, y0, x0), differs(picture, r, c, y1, x1)
                 # Between its neighbours: a mixture of the two sides of an edge.
-                if one > tolerance // 2 and other > tolerance // 2 and one < whole and other < whole:
+                if one > tolerance / 2 and other > tolerance / 2 and one < whole and other < whole:
                     good = False
-                elif max(one, other) > tolerance and min(one, other) > tolerance // 3:
+                elif max(one, other) > tolerance and min(one, other) > tolerance / 3:
                     good = False
-            if good:
-                k = labels[r, c]
-                far = 0.0
-                for j in range(3):
-                    far = max(far, abs(np.float64(rgb[r, c, j]) - colours[k, j]))
-                good = far < 4 * tolerance
             sure[r, c] = good
 
 
-@kernel(
-    "void(Array(u1, 3, 'C', readonly=True), Array(f8, 2, 'C', readonly=True), u1[:, ::1], b1[:, ::1], i8, i8)"
-)
-def settle(rgb, colours, labels, sure, first, last):
-    """Pixels that are not sure take the nearest of the colours that are sure about them."""
+@kernel("Tuple((f8, f8))(f4[:, :, ::1], i8, i8)")
+def steepest(picture, r, c):
+    """The direction across an edge, by the differences of the channel that changes most; 0, 0 where none does."""
+    height, width = picture.shape[:2]
+    up, down, left, right = max(r - 1, 0), min(r + 1, height - 1), max(c - 1, 0), min(c + 1, width - 1)
+    best, gx, gy = 0.0, 0.0, 0.0
+    for k in range(3):
+        x = y = 0.0
+        for i, weight in ((-1, 1.0), (0, 2.0), (1, 1.0)):
+            a, b = min(max(r + i, 0), height - 1), min(max(c + i, 0), width - 1)
+            x += weight * (picture[a, right, k] - picture[a, left, k])
+            y += weight * (picture[down, b, k] - picture[up, b, k])
+        if x * x + y * y > best:
+            best, gx, gy = x * x + y * y, x, y
+    size = math.hypot(gx, gy)
+    return (gx / size, gy / size) if size > 0 else (0.0, 0.0)
+
+
+@kernel("f8(f4[:, :, ::1], Array(f8, 2, 'C', readonly=True), i8, i8, i8)")
+def off_colour(picture, colours, r, c, k):
+    d = 0.0
+    for q in range(3):
+        d += (picture[r, c, q] - colours[k, q]) ** 2
+    return d
+
+
+@kernel("void(f4[:, :, ::1], Array(f8, 2, 'C', readonly=True), u1[:, ::1], b1[:, ::1], i8, i8)")
+def settle(picture, colours, labels, sure, first, last):
+    """Pixels that are not sure take the nearer colour of the two sides of their edge; where these are not found, the
+    nearest of the colours that are sure about them."""
     height, width = labels.shape
     for r in range(first, last):
         for c in range(width):
             if sure[r, c]:
                 continue
+            ux, uy = steepest(picture, r, c)
+            found = np.full(2, -1)
+            if ux != 0 or uy != 0:
+                for side in range(2):
+                    for step in range(1, FAR + 3):
+                        sign = 1 if side == 0 else -1
+                        y, x = r + int(round(sign * step * uy)), c + int(round(sign * step * ux))
+                        if y < 0 or x < 0 or y >= height or x >= width:
+                            break
+                        if sure[y, x]:
+                            found[side] = labels[y, x]
+                            break
             best, which = np.inf, -1
+            if found[0] >= 0 and found[1] >= 0:
+                for side in range(2):
+                    d = off_colour(picture, colours, r, c, found[side])
+                    if d < best:
+                        best, which = d, found[side]
+            # Where more than two meet, the third is next to it.
             for reach in range(1, FAR + 1):
+                if which >= 0 and reach > 1:
+                    break
                 for i in range(-reach, reach + 1):
                     for j in range(-reach, reach + 1):
                         if max(abs(i), abs(j)) != reach:
@@ -93,17 +153,12 @@ def settle(rgb, colours, labels, sure, first, last):
                         y, x = r + i, c + j
                         if y < 0 or x < 0 or y >= height or x >= width or not sure[y, x]:
                             continue
-                        k = labels[y, x]
+                        k = np.int64(labels[y, x])
                         if k == which:
                             continue
-                        d = 0.0
-                        for q in range(3):
-                            d += (np.float64(rgb[r, c, q]) - colours[k, q]) ** 2
+                        d = off_colour(picture, colours, r, c, k)
                         if d < best:
                             best, which = d, k
-                # The other side of the edge may lie one pixel farther off.
-                if which >= 0 and reach >= 2:
-                    break
             if which >= 0:
                 labels[r, c] = which
 

@@ -21,8 +21,8 @@ ARM, SHORTER = 16.0, 0.7
 HELD = 1e-3
 
 
-@kernel("f8(Array(u1, 3, 'C', readonly=True), u1[:, ::1], Array(f8, 2, 'C', readonly=True), i8, i8, i8, i8, f8)")
-def share_of(rgb, labels, colours, r, c, a, b, dead):
+@kernel("f8(f4[:, :, ::1], u1[:, ::1], Array(f8, 2, 'C', readonly=True), i8, i8, i8, i8, f8)")
+def share_of(picture, labels, colours, r, c, a, b, dead):
     """How much of a pixel is of colour a, the rest being b; -1 where it belongs to neither."""
     k = label_at(labels, r, c)
     if k != a and k != b:
@@ -30,7 +30,7 @@ def share_of(rgb, labels, colours, r, c, a, b, dead):
     dot = size = 0.0
     for j in range(3):
         d = colours[a, j] - colours[b, j]
-        dot += (np.float64(rgb[r, c, j]) - colours[b, j]) * d
+        dot += (np.float64(picture[r, c, j]) - colours[b, j]) * d
         size += d * d
     v = dot / size if size > 0 else 0.5
     if v < dead:
@@ -38,14 +38,14 @@ def share_of(rgb, labels, colours, r, c, a, b, dead):
     return 1.0 if v > 1 - dead else v
 
 
-@kernel("f8(Array(u1, 3, 'C', readonly=True), u1[:, ::1], Array(f8, 2, 'C', readonly=True), i8, i8, i8, i8, i8, i8, f8)")
-def border_across(rgb, labels, colours, r, c, dr, dc, a, b, dead):
+@kernel("f8(f4[:, :, ::1], u1[:, ::1], Array(f8, 2, 'C', readonly=True), i8, i8, i8, i8, i8, i8, f8)")
+def border_across(picture, labels, colours, r, c, dr, dc, a, b, dead):
     """How far the border lies out from the crack of pixel r, c towards dr, dc."""
     out = 0.0
     before = 2.0
     gap = False
     for k in range(1, FAR):
-        v = share_of(rgb, labels, colours, r + k * dr, c + k * dc, a, b, dead)
+        v = share_of(picture, labels, colours, r + k * dr, c + k * dc, a, b, dead)
         if v < 0:
             break
         if v > before + dead:
@@ -59,7 +59,7 @@ def border_across(rgb, labels, colours, r, c, dr, dc, a, b, dead):
     before = -1.0
     strip = False
     for k in range(FAR):
-        v = share_of(rgb, labels, colours, r - k * dr, c - k * dc, a, b, dead)
+        v = share_of(picture, labels, colours, r - k * dr, c - k * dc, a, b, dead)
         if v < 0:
             break
         if v < before - dead:
@@ -77,7 +77,7 @@ def border_across(rgb, labels, colours, r, c, dr, dc, a, b, dead):
             # The crack lies between pixel 0 and pixel 1.
             k = 1 if step > 0 else 0
             while abs(k) < 2 * FAR:
-                v = share_of(rgb, labels, colours, r + k * dr, c + k * dc, a, b, dead)
+                v = share_of(picture, labels, colours, r + k * dr, c + k * dc, a, b, dead)
                 if v < 0:
                     break
                 v = v if strip else 1 - v
@@ -94,10 +94,10 @@ def border_across(rgb, labels, colours, r, c, dr, dc, a, b, dead):
 
 
 @kernel(
-    "Tuple((f8[:, ::1], i8[::1]))(Array(u1, 3, 'C', readonly=True), u1[:, ::1], Array(f8, 2, 'C', readonly=True),"
+    "Tuple((f8[:, ::1], i8[::1]))(f4[:, :, ::1], u1[:, ::1], Array(f8, 2, 'C', readonly=True),"
     " i4[::1], i4[::1], u1[::1], i8[::1], i8[:, ::1], f8)"
 )
-def chain_points(rgb, labels, colours, rows, columns, ways, start, about, noise):
+def chain_points(picture, labels, colours, rows, columns, ways, start, about, noise):
     """Points x, y (N, 2) along chains (C+1,) of cracks, the picture's corner at 0, 0. noise: of 255."""
     points, begin = np.empty((len(rows) + 2 * len(start), 2)), np.zeros(len(start), np.int64)
     m = 0
@@ -130,12 +130,12 @@ def chain_points(rgb, labels, colours, rows, columns, ways, start, about, noise)
                 continue
             if flat:
                 dr = -1 if way == 0 else 1
-                off = border_across(rgb, labels, colours, r, c, dr, 0, a, b, dead)
+                off = border_across(picture, labels, colours, r, c, dr, 0, a, b, dead)
                 points[m, 0] = c + 0.5
                 points[m, 1] = r - off if dr < 0 else r + 1 + off
             else:
                 dc = 1 if way == 1 else -1
-                off = border_across(rgb, labels, colours, r, c, 0, dc, a, b, dead)
+                off = border_across(picture, labels, colours, r, c, 0, dc, a, b, dead)
                 points[m, 0] = c - off if dc < 0 else c + 1 + off
                 points[m, 1] = r + 0.5
             m += 1
