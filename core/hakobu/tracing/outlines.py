@@ -152,6 +152,22 @@ def placed_outlines(grey: np.ndarray, chains: tuple, threshold: float) -> tuple:
 
 def levels_at(grey: np.ndarray, threshold: float) -> tuple[float, float]:
     """How dark ink and ground are on both sides of the edges at a threshold; not a number where there are none."""
+    black, white, _ = _looked_at(grey, threshold)
+    return black, white
+
+
+def line_levels(grey: np.ndarray, threshold: float) -> tuple[float, float, float, float]:
+    """Limit, black and white at the edges of a whole picture, and the coverage that is noise."""
+    black, white, noise = _looked_at(grey, threshold)
+    black = min(black, threshold - 1e-3) if np.isfinite(black) else threshold - 0.25
+    white = max(white, threshold + 1e-3) if np.isfinite(white) else threshold + 0.25
+    halfway = (black + white) / 2
+    limit = halfway if abs(threshold - halfway) < HALFWAY * (white - black) else threshold
+    return limit, black, white, min(max(DEAD_NOISES * noise / (white - black), DEAD_LEAST), DEAD_MOST)
+
+
+def _looked_at(grey: np.ndarray, threshold: float) -> tuple[float, float, float]:
+    """Black, white, and what pixels of one level differ by."""
     from .kernels import cracks, edges
 
     found = find_regions(grey, threshold)
@@ -159,13 +175,13 @@ def levels_at(grey: np.ndarray, threshold: float) -> tuple[float, float]:
     rows, columns, ways, start, _, _ = cracks.follow(
         grey, threshold, found.begin, found.left, found.right, found.region, kept
     )
-    looked, _, _ = edges.edge_levels(grey, rows, columns, ways, start, threshold, PLATEAU_PX)
+    looked, differ, _ = edges.edge_levels(grey, rows, columns, ways, start, threshold, PLATEAU_PX)
     weight = np.diff(start)
     sides = []
     for side in range(2):
         known = looked[:, 2 * side + 1] > 0.3
         sides.append(_weighted_median(looked[known, 2 * side], weight[known]) if known.any() else np.nan)
-    return sides[0], sides[1]
+    return sides[0], sides[1], float(np.median(differ)) / 0.954 if len(differ) else 0.0
 
 
 def _levels(grey: np.ndarray, chains: tuple, threshold: float) -> tuple[np.ndarray, float]:

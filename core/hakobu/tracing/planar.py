@@ -64,7 +64,7 @@ def areas_of(
     def finish(a: int, b: int) -> tuple:
         i, j = at[a], at[b]
         some, own, mark = chains.with_nodes(
-            nothing, points[i:j], at[a : b + 1] - i, about[a:b], nodes[a:b], places, blur, off
+            nothing, points[i:j], at[a : b + 1] - i, about[a:b], nodes[a:b], places, np.full(b - a, blur), off
         )
         return straight.prepared(some, own, mark, nodes[a:b, 0] < 0, off)
 
@@ -103,7 +103,8 @@ def _meeting(points: np.ndarray, at: np.ndarray, about: np.ndarray, blur: float,
     first = np.concatenate([[0], np.cumsum(np.bincount(which, minlength=len(corners)))])
     places = np.zeros((len(corners), 2))
     meeting_places(
-        points, at, about, first, np.ascontiguousarray(ends[order]), np.ascontiguousarray(corners.ravel()), blur, noise, places
+        points, at, about, first, np.ascontiguousarray(ends[order]), corners.ravel().astype(float),
+        np.full(len(about), blur), np.full(len(about), 2.5 + 2 * blur), noise, places
     )
     return nodes, places
 

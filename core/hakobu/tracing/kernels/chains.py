@@ -155,12 +155,15 @@ def end_side(own, step, x, y, near, noise, arm, side):
     """How an open chain comes to its beginning (step 1) or its end (-1) near a place: as a line or a parabola over its
     points from some distance on; 0 where there are too few."""
     n = len(own)
-    reach = near + ARM
+    nearest, reach = -1.0, near + ARM
     while True:
         m = 0
         i = 0 if step > 0 else n - 1
         while 0 <= i < n and m < len(arm):
             d = math.hypot(own[i, 0] - x, own[i, 1] - y)
+            if nearest < 0 and d >= near:
+                nearest = d
+                reach = d + ARM
             if d > reach:
                 break
             if d >= near:
@@ -170,28 +173,32 @@ def end_side(own, step, x, y, near, noise, arm, side):
         if m < 2:
             return 0
         limit = noise * (1 + 1.6 / math.sqrt(m))
-        if m <= 4 or carried_on(arm, m, 1, side) <= limit:
+        if m <= 4 or reach - nearest < 0.5 or carried_on(arm, m, 1, side) <= limit:
             carried_on(arm, m, 1, side)
             return m
         if m >= 7 and carried_on(arm, m, 2, side) <= limit:
             return m
-        reach = near + (reach - near) * SHORTER
+        reach = nearest + (reach - nearest) * SHORTER
 
 
 @kernel(
-    "void(f8[:, ::1], i8[::1], i8[:, ::1], i8[::1], i8[:, ::1], i8[::1], f8, f8, f8[:, ::1])"
+    "void(f8[:, ::1], i8[::1], i8[:, ::1], i8[::1], i8[:, ::1], f8[::1], f8[::1], f8[::1], f8,"
+    " f8[:, ::1])"
 )
-def meeting_places(points, begin, about, first, ends, node, blur, noise, place):
+def meeting_places(points, begin, about, first, ends, node, blurs, strays, noise, place):
     """Where chains meet: place (V, 2). ends (E, 2): a chain and 1 for its beginning or -1 for its end, those of node v
-    from first[v] on. node (2V,): the corner of pixels, row and column."""
+    from first[v] on. node (2V,): about where, row and column. blurs (C,): of each
+    chain; strays (C,): how far a meeting may lie from there."""
     arm, side = np.empty((64, 2)), np.empty(7)
     for v in range(len(first) - 1):
-        x0, y0 = np.float64(node[2 * v + 1]), np.float64(node[2 * v])
+        x0, y0 = node[2 * v + 1], node[2 * v]
+        widest, stray = 0.0, 0.0
         x, y = x0, y0
         for turn in range(3):
             xx, xy, yy, qx, qy = HELD, 0.0, HELD, HELD * x0, HELD * y0
             for e in range(first[v], first[v + 1]):
                 k, step = ends[e, 0], ends[e, 1]
+                widest, stray = max(widest, blurs[k]), max(stray, strays[k])
                 if about[k, 1] < 0:
                     # On the picture's edge, and there it stays.
                     own = points[begin[k] : begin[k + 1]]
@@ -202,7 +209,7 @@ def meeting_places(points, begin, about, first, ends, node, blur, noise, place):
                 else:
                     own = points[begin[k] : begin[k + 1]]
                     m = 0
-                    near = rounded_px(blur, noise)
+                    near = rounded_px(widest, noise)
                     while m == 0 and near > 0.4:
                         m = end_side(own, step, x, y, near, noise, arm, side)
                         near *= 0.5
@@ -226,7 +233,7 @@ def meeting_places(points, begin, about, first, ends, node, blur, noise, place):
             if not det > 1e-12:
                 break
             x, y = (yy * qx - xy * qy) / det, (xx * qy - xy * qx) / det
-            if math.hypot(x - x0, y - y0) > 2.5 + 2 * blur:
+            if math.hypot(x - x0, y - y0) > stray:
                 x, y = x0, y0
                 break
         place[v, 0], place[v, 1] = x, y
@@ -234,9 +241,9 @@ def meeting_places(points, begin, about, first, ends, node, blur, noise, place):
 
 @kernel(
     "Tuple((f8[:, ::1], i8[::1], b1[::1]))(Array(f4, 2, 'C', readonly=True), f8[:, ::1], i8[::1], i8[:, ::1], i8[:, ::1],"
-    " f8[:, ::1], f8, f8)"
+    " f8[:, ::1], f8[::1], f8)"
 )
-def with_nodes(nothing, points, start, about, nodes, place, blur, noise):
+def with_nodes(nothing, points, start, about, nodes, place, blurs, noise):
     """Chains again with their ends where chains meet, and corners put where they belong, marked; without the points
     that are not true about these. nodes (C, 2): the meeting places that each begins and ends at, -1 where it goes
     round. nothing: a picture of no use, which corners of chains do without."""
@@ -245,12 +252,13 @@ def with_nodes(nothing, points, start, about, nodes, place, blur, noise):
     mark = np.zeros(len(out), np.bool_)
     begin = np.zeros(len(start), np.int64)
     arm, first, second = np.empty((160, 2)), np.empty(7), np.empty(7)
-    near_node = rounded_px(blur, noise)
     levels = np.zeros(3)
     m = 0
     for k in range(len(start) - 1):
         own = points[start[k] : start[k + 1]]
         closed = nodes[k, 0] < 0
+        blur = blurs[k]
+        near_node = rounded_px(blur, noise)
         if not closed:
             x0, y0 = place[nodes[k, 0], 0], place[nodes[k, 0], 1]
             x1, y1 = place[nodes[k, 1], 0], place[nodes[k, 1], 1]

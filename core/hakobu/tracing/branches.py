@@ -1,0 +1,205 @@
+"""Branches of a skeleton: where on them the middle is true, and where they bend."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, field
+
+import numpy as np
+
+#: Points to each side that tell which way a line runs, and over which its bend is measured, times its width and at
+#: least.
+AHEAD, BEND_WIDTHS, BEND_LEAST = 5, 1.0, 8
+#: A middle is true where its line is as wide as it is on the whole: within this share, so many pixels, and so many
+#: times what widths differ by; but not so near to where it is not, as a share of its width and in pixels.
+WIDTH_SHARE, WIDTH_PX, WIDTH_SPREADS, MARGIN_SHARE, MARGIN_PX = 0.015, 0.06, 3.0, 0.4, 1.0
+#: Fewer true points in a row than this tell nothing.
+FEWEST = 4
+#: A line that turns by more than this, in radians, over what is not true of it has a corner there; its directions are
+#: taken over so many points.
+TURN, ARM = 0.2, 12
+
+
+@dataclass
+class Branch:
+    """Points (N, 2) along a line in pixels; the nodes at its ends, -1 for a free end and -2 twice where it goes round;
+    its width; and which points are true (N,)."""
+
+    points: np.ndarray
+    ends: list[int]
+    width: float
+    true: np.ndarray = field(default_factory=lambda: np.zeros(0, bool))
+
+
+def measured(points: np.ndarray, across: np.ndarray, upright: np.ndarray, ends: list[int]) -> Branch:
+    """A branch of middles taken in rows or columns, with as much ink across each: its width square to it, and its
+    points put right where it bends, since what is taken aslant leans to the inside of a bend."""
+    closed = ends[0] == -2
+    along, bend = _directions(points, closed, AHEAD)
+    share = np.where(upright, np.abs(along[:, 0]), np.abs(along[:, 1]))
+    width = across * share
+    n = len(points)
+    core = width if closed or n < 8 else width[n // 4 : n - n // 4]
+    typical = max(float(np.median(core)), 0.5)
+    spread = 1.48 * float(np.median(np.abs(core - typical)))
+    off = np.abs(width - typical) > WIDTH_SHARE * typical + WIDTH_PX + WIDTH_SPREADS * spread
+    true = ~_widened(off, int(MARGIN_SHARE * typical + MARGIN_PX), closed)
+    reach = max(int(BEND_WIDTHS * typical), BEND_LEAST)
+    along, bend = _directions(points, closed, reach)
+    share = np.clip(np.where(upright, np.abs(along[:, 0]), np.abs(along[:, 1])), 0.5, 1.0)
+    bend = _from_true(bend, true, reach, closed)
+    lean = bend * typical**2 * (1 / share**2 - 1) / 8
+    normal = np.column_stack([-along[:, 1], along[:, 0]])
+    return Branch(points - lean[:, None] * normal, ends, typical, true)
+
+
+def _from_true(bend: np.ndarray, true: np.ndarray, reach: int, closed: bool) -> np.ndarray:
+    """Bends where all points that they are taken over are true; elsewhere the nearest of those, or none."""
+    good = ~_widened(~true, reach, closed)
+    if not closed:
+        good[:3] = good[-3:] = False
+    known = np.flatnonzero(good)
+    if not len(known):
+        return np.zeros_like(bend)
+    index = np.arange(len(bend))
+    after = np.clip(np.searchsorted(known, index), 0, len(known) - 1)
+    before = np.maximum(after - 1, 0)
+    nearer = np.where(np.abs(known[before] - index) < np.abs(known[after] - index), known[before], known[after])
+    return bend[nearer]
+
+
+def _widened(marked: np.ndarray, by: int, closed: bool) -> np.ndarray:
+    """The same marks with so many more before and after each."""
+    if closed:
+        marked = np.concatenate([marked[-by:], marked, marked[:by]]) if by else marked
+    summed = np.concatenate([[0], np.cumsum(marked)])
+    index = np.arange(len(marked))
+    low, high = np.maximum(index - by, 0), np.minimum(index + by + 1, len(marked))
+    wide = summed[high] > summed[low]
+    return wide[by : len(wide) - by] if closed and by else wide
+
+
+def _directions(points: np.ndarray, closed: bool, reach: int) -> tuple[np.ndarray, np.ndarray]:
+    """Unit directions (N, 2) and bends (N,), positive from +x to +y, over points so far to each side."""
+    n = len(points)
+    index = np.arange(n)
+    if closed:
+        before, after = (index - reach) % n, (index + reach) % n
+    else:
+        own = np.minimum(reach, np.minimum(index, n - 1 - index))
+        before, after = index - own, index + own
+        few = own < 2
+        before = np.where(few, np.maximum(index - 2, 0), before)
+        after = np.where(few, np.minimum(index + 2, n - 1), after)
+    back, fore = points - points[before], points[after] - points
+    along = points[after] - points[before]
+    size = np.hypot(*along.T)
+    along = along / np.where(size > 0, size, 1)[:, None]
+    one, other = np.hypot(*back.T), np.hypot(*fore.T)
+    turn = np.arctan2(back[:, 0] * fore[:, 1] - back[:, 1] * fore[:, 0], (back * fore).sum(axis=1))
+    bend = np.where((one > 0) & (other > 0), 2 * turn / np.where(one + other > 0, one + other, 1), 0.0)
+    return along, bend
+
+
+def joined(branches: list[Branch]) -> list[Branch]:
+    """Two branches that alone meet at a node are one."""
+    at: dict[int, list[int]] = {}
+    for k, br in enumerate(branches):
+        for end in br.ends:
+            if end >= 0:
+                at.setdefault(end, []).append(k)
+    for node, own in at.items():
+        if len(own) != 2:
+            continue
+        i, j = own
+        if i == j:
+            br = branches[i]
+            br.ends, br.points, br.true = [-2, -2], br.points[:-1], br.true[:-1]
+            continue
+        one, other = branches[i], branches[j]
+        first = slice(None) if one.ends[1] == node else slice(None, None, -1)
+        second = slice(None) if other.ends[0] == node else slice(None, None, -1)
+        begin = one.ends[0] if one.ends[1] == node else one.ends[1]
+        finish = other.ends[1] if other.ends[0] == node else other.ends[0]
+        branches[i] = branches[j] = Branch(
+            np.vstack([one.points[first], other.points[second]]),
+            [begin, finish],
+            one.width if len(one.points) > len(other.points) else other.width,
+            np.concatenate([one.true[first], other.true[second]]),
+        )
+        for end in (begin, finish):
+            if end >= 0 and end != node:
+                at[end] = [i if k == j else k for k in at[end]]
+    unlike = {id(br): br for br in branches}
+    return list(unlike.values())
+
+
+def split_at_bends(branches: list[Branch], nodes: np.ndarray) -> tuple[list[Branch], np.ndarray]:
+    """Branches cut in two where they have a corner, which becomes a node like any meeting; and all nodes."""
+    made, places = [], list(nodes)
+    for br in branches:
+        runs = _runs(br.true)
+        if not runs:
+            n = len(br.points)
+            br.true = np.zeros(n, bool)
+            br.true[n // 3 : max(n - n // 3, n // 3 + 2)] = True
+            made.append(br)
+            continue
+        br.true = np.zeros(len(br.points), bool)
+        for a, b in runs:
+            br.true[a:b] = True
+        if br.ends[0] == -2:
+            made.extend(_cut_round(br, runs, places))
+            continue
+        first, ends = 0, br.ends[0]
+        for (a, b), (c, d) in zip(runs[:-1], runs[1:], strict=True):
+            if _turn(br.points[a:b], br.points[c:d]) > TURN:
+                middle = (b + c) // 2
+                places.append(_crossing(br.points[a:b], br.points[c:d], br.points[middle]))
+                made.append(Branch(br.points[first:middle], [ends, len(places) - 1], br.width, br.true[first:middle]))
+                first, ends = middle, len(places) - 1
+        made.append(Branch(br.points[first:], [ends, br.ends[1]], br.width, br.true[first:]))
+    return made, np.array(places).reshape(-1, 2)
+
+
+def _cut_round(br: Branch, runs: list[tuple[int, int]], places: list) -> list[Branch]:
+    """The same of one that goes round: begun at its first corner, if it has one."""
+    n = len(br.points)
+    for k, (a, b) in enumerate(runs):
+        c, d = runs[(k + 1) % len(runs)]
+        if len(runs) > 1 or b - a < n:
+            if _turn(br.points[a:b], br.points[c:d]) > TURN:
+                gap = (c - b) % n
+                shift = (b + gap // 2) % n
+                places.append(_crossing(br.points[a:b], br.points[c:d], br.points[shift]))
+                node = len(places) - 1
+                turned = Branch(
+                    np.roll(br.points, -shift, axis=0), [node, node], br.width, np.roll(br.true, -shift)
+                )
+                cut, all_places = split_at_bends([turned], np.array(places).reshape(-1, 2))
+                places[:] = list(all_places)
+                return cut
+    return [br]
+
+
+def _runs(true: np.ndarray) -> list[tuple[int, int]]:
+    """From and to where points are true in a row, of those that are enough."""
+    edge = np.flatnonzero(np.diff(np.concatenate([[0], true.astype(np.int8), [0]])))
+    return [(int(a), int(b)) for a, b in edge.reshape(-1, 2) if b - a >= FEWEST]
+
+
+def _turn(before: np.ndarray, after: np.ndarray) -> float:
+    """By how much a line turns from the end of some points to the beginning of others, in radians."""
+    u, v = before[-1] - before[-min(ARM, len(before))], after[min(ARM, len(after)) - 1] - after[0]
+    return float(abs(np.arctan2(u[0] * v[1] - u[1] * v[0], u @ v)))
+
+
+def _crossing(before: np.ndarray, after: np.ndarray, else_: np.ndarray) -> np.ndarray:
+    """About where a line that comes from some points and goes on to others turns."""
+    p, q = before[-1], after[0]
+    u, v = p - before[-min(ARM, len(before))], after[min(ARM, len(after)) - 1] - q
+    cross = u[0] * v[1] - u[1] * v[0]
+    if abs(cross) < 1e-6:
+        return else_
+    t = ((q - p)[0] * v[1] - (q - p)[1] * v[0]) / cross
+    found = p + t * u
+    return found if np.hypot(*(found - else_)) < 3 * np.hypot(*(q - p)) else else_

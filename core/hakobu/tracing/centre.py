@@ -1,0 +1,227 @@
+"""centre: the middle of drawn lines, as single lines."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import numpy as np
+
+from ..geometry import Path, fit
+from ..model.errors import CannotDo
+from .branches import Branch, joined, measured, split_at_bends
+from .outlines import find_regions, line_levels
+
+#: A branch that ends freely and is no longer than this share of its line's width, and some pixels, is no line but the
+#: corner of an end; two meetings nearer together than that share are one.
+SPUR_SHARE, SPUR_PX, MEETING_SHARE = 0.75, 1.5, 1.1
+#: An end that reaches this much of its width farther along its middle than its ink on the whole is round.
+ROUND_END = 0.05
+#: Lines that go through a meeting within so much, in radians, are one.
+STRAIGHT_ON = 0.35
+#: The noise of middles in pixels where it is not measured; and how they are rounded beside what is not true.
+LEAST_ROUGH, MOST_ROUGH, ROUGH_PLACES, BLUR = 0.006, 0.4, 2_000, 0.1
+#: Pixels that are ground round the picture.
+PAD = 2
+
+
+@dataclass(frozen=True)
+class Lines:
+    """Lines of one drawing that hang together: path of open and closed outlines, the pixel it grows from, and the width
+    of each line, in mm."""
+
+    path: Path
+    seed: tuple[int, int]
+    width_mm: np.ndarray
+
+
+@dataclass(frozen=True)
+class Middles:
+    drawings: tuple[Lines, ...]
+    specks: int
+    mean_mm: float
+    max_mm: float
+
+
+def trace(
+    grey: np.ndarray, matrix: tuple[float, ...], threshold: float, smoothness_mm: float, smallest_mm2: float
+) -> Middles:
+    """The middle of what is darker than a threshold in a picture (H, W) float32, as lines in millimetres.
+
+    smallest_mm2: drawings with less ink go. Raises CannotDo where there is no line.
+    """
+    from .kernels import chains, straight
+
+    a, b, c, d, e, f = matrix
+    pixel_mm = abs(a * d - b * c) ** 0.5
+    branches, nodes, levels, specks = _skeleton(grey, threshold, smallest_mm2 / pixel_mm**2)
+    if not branches:
+        raise CannotDo("There is no drawn line here: nothing is darker than the mark, or only specks are. Move the mark.")
+    branches, nodes = _simplified(branches, nodes)
+    branches, nodes = split_at_bends(branches, nodes)
+    points, start = _packed(branches)
+    rough = np.empty(ROUGH_PLACES)
+    count = straight.roughness(points, start, rough)
+    noise = float(np.clip(np.median(rough[:count]), LEAST_ROUGH, MOST_ROUGH)) if count else LEAST_ROUGH
+    blurs = np.full(len(branches), BLUR)
+    about = np.zeros((len(branches), 6), np.int64)
+    places = _meetings(branches, nodes, points, start, about, blurs, noise)
+    places, of = _with_ends(grey, levels, branches, places, noise)
+    nothing = np.zeros((1, 1), np.float32)
+    some, at, mark = chains.with_nodes(nothing, points, start, about, of, places, blurs, noise)
+    closed = of[:, 0] < 0
+    ready, at, corner, direction = straight.prepared(some, at, mark, closed, noise)
+    turn = np.array([[a, b], [c, d]])
+    direction = direction @ turn
+    size = np.hypot(*direction.T)[:, None]
+    direction = np.divide(direction, size, out=np.zeros_like(direction), where=size > 0)
+    fitted = fit(ready @ turn + (e, f), at, closed, corner, smoothness_mm, direction)
+    drawings = _drawings(fitted.path, of, branches, pixel_mm)
+    return Middles(drawings, specks, fitted.mean_mm, fitted.max_mm)
+
+
+def _skeleton(
+    grey: np.ndarray, threshold: float, smallest_px: float
+) -> tuple[list[Branch], np.ndarray, tuple[float, float, float, float], int]:
+    """The branches of what is dark, with the middles across them; about where they meet; the levels of the picture; and
+    how many specks went."""
+    from .kernels import middles, thinning
+
+    regions = find_regions(grey, threshold)
+    small = regions.area < smallest_px
+    ink = np.zeros((grey.shape[0] + 2 * PAD, grey.shape[1] + 2 * PAD), np.uint8)
+    ink[PAD:-PAD, PAD:-PAD] = grey < threshold
+    rows = np.repeat(np.arange(len(grey)), np.diff(regions.begin))
+    for run in np.flatnonzero(small[regions.region]):
+        ink[rows[run] + PAD, regions.left[run] + PAD : regions.right[run] + PAD] = 0
+    thinning.thin(ink)
+    thinning.without_steps(ink)
+    rows, columns, start, ends, count = thinning.branches(ink)
+    rows, columns = (rows - PAD).astype(np.int32), (columns - PAD).astype(np.int32)
+    levels = line_levels(grey, threshold)
+    points, ink_across, upright = middles.middle_points(grey, rows, columns, start, ends, *levels)
+    branches = []
+    pixels = np.column_stack([columns + 0.5, rows + 0.5])
+    nodes = np.zeros((count, 2))
+    for k in range(len(start) - 1):
+        i, j = start[k], start[k + 1]
+        if j - i < 2 and ends[k, 0] < 0:
+            continue
+        pair = [int(ends[k, 0]), int(ends[k, 1])]
+        branches.append(measured(points[i:j], ink_across[i:j], upright[i:j], pair))
+        for end, place in ((ends[k, 0], pixels[i]), (ends[k, 1], pixels[j - 1])):
+            if end >= 0:
+                nodes[end] = place
+    return branches, nodes, levels, int(np.count_nonzero(small))
+
+
+def _simplified(branches: list[Branch], nodes: np.ndarray) -> tuple[list[Branch], np.ndarray]:
+    """Without spurs; meetings that are one put together; and branches that go on into only one other joined to it."""
+    typical = {}
+    for br in branches:
+        for end in br.ends:
+            if end >= 0:
+                typical.setdefault(end, []).append((len(br.points), br.width))
+    wide = {end: max(own)[1] for end, own in typical.items()}
+    kept = []
+    merged = list(range(len(nodes)))
+
+    def root(i: int) -> int:
+        while merged[i] != i:
+            i = merged[i]
+        return i
+
+    for br in branches:
+        length = float(np.hypot(*np.diff(br.points, axis=0).T).sum()) if len(br.points) > 1 else 0.0
+        inner = [end for end in br.ends if end >= 0]
+        width = max((wide[end] for end in inner), default=br.width)
+        if len(inner) == 1 and len(br.points) <= SPUR_SHARE * width + SPUR_PX:
+            continue
+        if len(inner) == 2 and len(br.points) <= MEETING_SHARE * width + 2 and length < 2 * width + 4:
+            merged[root(inner[0])] = root(inner[1])
+            continue
+        kept.append(br)
+    for br in kept:
+        br.ends = [root(end) if end >= 0 else end for end in br.ends]
+    groups: dict[int, list[int]] = {}
+    for node in range(len(nodes)):
+        groups.setdefault(root(node), []).append(node)
+    nodes = nodes.copy()
+    for node, own in groups.items():
+        nodes[node] = nodes[own].mean(axis=0)
+    return joined(kept), nodes
+
+
+def _packed(branches: list[Branch]) -> tuple[np.ndarray, np.ndarray]:
+    """All points that are true, and where each branch begins."""
+    parts = [br.points[br.true] for br in branches]
+    return np.ascontiguousarray(np.concatenate(parts)), np.cumsum([0] + [len(part) for part in parts])
+
+
+def _meetings(branches, nodes, points, start, about, blurs, noise) -> np.ndarray:
+    from .kernels.chains import meeting_places
+
+    ends = [[] for _ in range(len(nodes))]
+    for k, br in enumerate(branches):
+        if br.ends[0] >= 0:
+            ends[br.ends[0]].append((k, 1))
+        if br.ends[1] >= 0:
+            ends[br.ends[1]].append((k, -1))
+    first = np.cumsum([0] + [len(own) for own in ends])
+    flat = np.array([pair for own in ends for pair in own], np.int64).reshape(-1, 2)
+    places = np.zeros((len(nodes), 2))
+    around = np.ascontiguousarray(nodes[:, ::-1].ravel())
+    strays = np.array([br.width + 2.0 for br in branches])
+    meeting_places(points, start, about, first, flat, around, blurs, strays, noise, places)
+    return places
+
+
+def _with_ends(grey, levels, branches, places, noise) -> tuple[np.ndarray, np.ndarray]:
+    """Free ends as places too, each where its ink ends; and the places that each branch begins and ends at (B, 2)."""
+    from .kernels.chains import end_side
+    from .kernels.middles import length_beyond
+
+    arm, side = np.empty((64, 2)), np.empty(7)
+    all_places = list(places)
+    of = np.full((len(branches), 2), -1)
+    for k, br in enumerate(branches):
+        if br.ends[0] == -2:
+            continue
+        for which, end in enumerate(br.ends):
+            if end >= 0:
+                of[k, which] = end
+                continue
+            tip = br.points[0] if which == 0 else br.points[-1]
+            own = np.ascontiguousarray(br.points[br.true])
+            found = end_side(own, 1 if which == 0 else -1, tip[0], tip[1], 0.0, noise, arm, side)
+            if not found:
+                place = tip
+            else:
+                # From a place of its middle, where the line is true, along it.
+                x, y = side[0] - side[3] * side[4], side[1] + side[2] * side[4]
+                slope = side[5]
+                ux, uy = side[2] - side[3] * slope, side[3] + side[2] * slope
+                size = np.hypot(ux, uy)
+                ux, uy = ux / size, uy / size
+                reach = np.hypot(tip[0] - x, tip[1] - y) + br.width + 4
+                whole, middle = length_beyond(grey, x, y, ux, uy, br.width, reach, *levels)
+                far = min(whole, reach)
+                if middle - whole > ROUND_END * br.width and br.width > 2.5:
+                    far = middle + 0.02 * br.width - br.width / 2
+                place = np.array([x + far * ux, y + far * uy])
+            of[k, which] = len(all_places)
+            all_places.append(place)
+    return np.ascontiguousarray(np.array(all_places).reshape(-1, 2)), of
+
+
+def _drawings(path: Path, of: np.ndarray, branches: list[Branch], pixel_mm: float) -> tuple[Lines, ...]:
+    """Branches that hang together as one, those that go straight on joined; the longest first."""
+    from .strokes import gathered
+
+    made = []
+    for own, line in gathered(path, of, STRAIGHT_ON):
+        first = branches[own[0]]
+        x, y = first.points[len(first.points) // 2]
+        widths = np.array([branches[k].width * pixel_mm for k in own])
+        made.append((sum(len(branches[k].points) for k in own), Lines(line, (int(x), int(y)), widths)))
+    made.sort(key=lambda pair: -pair[0])
+    return tuple(lines for _, lines in made)

@@ -1,0 +1,221 @@
+"""The skeleton of ink: thinned from its edges until lines are one pixel wide (Zhang and Suen 1984). Only pixels at an
+edge are looked at, each round's from the round before. It tells how lines hang together, and nothing about where they
+lie: that is measured on the picture."""
+
+from __future__ import annotations
+
+import numpy as np
+
+from ...geometry.compiled import kernel
+
+#: Rows and columns of the neighbours of a pixel, round from the one above.
+ROUND_R = (-1, -1, 0, 1, 1, 1, 0, -1)
+ROUND_C = (0, 1, 1, 1, 0, -1, -1, -1)
+
+
+@kernel("Tuple((i8, i8, i8))(u1[:, ::1], i8, i8)")
+def around(ink, r, c):
+    """The neighbours of a pixel as bits, how many are ink, and how often ink begins on the way round."""
+    bits = count = begins = 0
+    before = ink[r - 1, c - 1] != 0
+    for k in range(8):
+        now = ink[r + ROUND_R[k], c + ROUND_C[k]] != 0
+        if now:
+            bits |= 1 << k
+            count += 1
+            begins += not before
+        before = now
+    return bits, count, begins
+
+
+@kernel("void(u1[:, ::1])")
+def thin(ink):
+    """Thins ink (H, W) in place; the picture's edge must be free of it."""
+    height, width = ink.shape
+    total = 0
+    for r in range(1, height - 1):
+        for c in range(1, width - 1):
+            total += ink[r, c] != 0 and not (ink[r - 1, c] and ink[r + 1, c] and ink[r, c - 1] and ink[r, c + 1])
+    edge = np.empty(total, np.int64)
+    n = 0
+    for r in range(1, height - 1):
+        for c in range(1, width - 1):
+            if ink[r, c] and not (ink[r - 1, c] and ink[r + 1, c] and ink[r, c - 1] and ink[r, c + 1]):
+                edge[n] = r * width + c
+                n += 1
+    while n:
+        gone_at_all = 0
+        for half in range(2):
+            gone = np.empty(n, np.int64)
+            m = 0
+            for i in range(n):
+                r, c = edge[i] // width, edge[i] % width
+                if not ink[r, c]:
+                    continue
+                bits, count, begins = around(ink, r, c)
+                if count < 2 or count > 6 or begins != 1:
+                    continue
+                north, east, south, west = bits & 1, bits & 4, bits & 16, bits & 64
+                if half == 0:
+                    free = not (north and east and south) and not (east and south and west)
+                else:
+                    free = not (north and east and west) and not (north and south and west)
+                if free:
+                    gone[m] = edge[i]
+                    m += 1
+            for i in range(m):
+                ink[gone[i] // width, gone[i] % width] = 0
+            gone_at_all += m
+            if half == 0:
+                first, first_count = gone, m
+        # The next round looks at what is left of this edge and at what has come to lie at one.
+        room = 4 * gone_at_all + n
+        following = np.empty(room, np.int64)
+        k = 0
+        for part in range(2):
+            own, count = (first, first_count) if part == 0 else (gone, m)
+            for i in range(count):
+                r, c = own[i] // width, own[i] % width
+                for way in range(4):
+                    y, x = r + ROUND_R[2 * way], c + ROUND_C[2 * way]
+                    if ink[y, x] == 1:
+                        ink[y, x] = 2
+                        following[k] = y * width + x
+                        k += 1
+        if gone_at_all:
+            for i in range(n):
+                r, c = edge[i] // width, edge[i] % width
+                if ink[r, c] == 1:
+                    ink[r, c] = 2
+                    following[k] = edge[i]
+                    k += 1
+        for i in range(k):
+            ink[following[i] // width, following[i] % width] = 1
+        edge, n = following, k
+        if not gone_at_all:
+            break
+
+
+@kernel("void(u1[:, ::1])")
+def without_steps(ink):
+    """Takes out the corners of stairs, so that a line of pixels has two neighbours everywhere but at its ends and where
+    it meets others."""
+    height, width = ink.shape
+    for r in range(1, height - 1):
+        for c in range(1, width - 1):
+            if not ink[r, c]:
+                continue
+            bits, count, begins = around(ink, r, c)
+            for k in (0, 2, 4, 6):
+                one, other = bits >> k & 1, bits >> ((k + 2) % 8) & 1
+                opposite = bits >> ((k + 4) % 8) & 1 | bits >> ((k + 5) % 8) & 1 | bits >> ((k + 6) % 8) & 1
+                # Both sides of a step, and nothing that hangs on the pixel alone.
+                if one and other and not opposite:
+                    ink[r, c] = 0
+                    break
+
+
+@kernel(
+    "Tuple((i4[::1], i4[::1], i8[::1], i8[:, ::1], i8))(u1[:, ::1])"
+)
+def branches(ink):
+    """The lines of a skeleton (H, W), whose pixels it marks: row and column of each pixel in order (N,), start (B+1,),
+    and the nodes that each begins and ends at (B, 2): a number from 0 on where lines meet, -1 at an end, -2 where it
+    goes round; and how many nodes there are."""
+    height, width = ink.shape
+    node = np.full((height, width), -1, np.int32)
+    stack = np.empty(4096, np.int64)
+    nodes = 0
+    total = 0
+    for r in range(1, height - 1):
+        for c in range(1, width - 1):
+            total += ink[r, c] != 0
+            if not ink[r, c] or node[r, c] >= 0:
+                continue
+            _, count, begins = around(ink, r, c)
+            if begins < 3 and count < 4:
+                continue
+            # All such pixels that touch are one meeting.
+            depth = 1
+            stack[0] = r * width + c
+            node[r, c] = nodes
+            while depth:
+                depth -= 1
+                y, x = stack[depth] // width, stack[depth] % width
+                for k in range(8):
+                    y1, x1 = y + ROUND_R[k], x + ROUND_C[k]
+                    if ink[y1, x1] and node[y1, x1] < 0:
+                        _, count, begins = around(ink, y1, x1)
+                        if (begins >= 3 or count >= 4) and depth < 4000:
+                            node[y1, x1] = nodes
+                            stack[depth] = y1 * width + x1
+                            depth += 1
+            nodes += 1
+    rows, columns = np.empty(2 * total + 16, np.int32), np.empty(2 * total + 16, np.int32)
+    start, ends = np.zeros(total + 2, np.int64), np.empty((total + 1, 2), np.int64)
+    done = np.zeros((height, width), np.bool_)
+    n = lines = 0
+    # From meetings, then from ends, then what goes round.
+    for phase in range(3):
+        for r in range(1, height - 1):
+            for c in range(1, width - 1):
+                if not ink[r, c] or done[r, c]:
+                    continue
+                at = node[r, c]
+                _, count, _ = around(ink, r, c)
+                if phase == 0 and at < 0 or phase > 0 and at >= 0 or phase == 1 and count != 1:
+                    continue
+                for k in range(8):
+                    if phase == 0:
+                        y, x = r + ROUND_R[k], c + ROUND_C[k]
+                        if not ink[y, x] or node[y, x] >= 0 or done[y, x]:
+                            continue
+                        rows[n], columns[n] = r, c
+                        n += 1
+                    else:
+                        y, x = r, c
+                    first_n = n
+                    before_r, before_c = (r, c) if phase == 0 else (-9, -9)
+                    last = -1 if phase < 2 else -2
+                    while True:
+                        done[y, x] = True
+                        rows[n], columns[n] = y, x
+                        n += 1
+                        y1 = x1 = -1
+                        reached = -1
+                        # Sides before corners, so that no pixel is passed over.
+                        for turn in range(8):
+                            j = 2 * turn if turn < 4 else 2 * (turn - 4) + 1
+                            a, b = y + ROUND_R[j], x + ROUND_C[j]
+                            if not ink[a, b] or (a == before_r and b == before_c):
+                                continue
+                            if node[a, b] >= 0:
+                                # Not back into the meeting that it has just left.
+                                if phase == 0 and node[a, b] == at and n - first_n < 2:
+                                    continue
+                                reached = node[a, b]
+                                y1, x1 = a, b
+                                break
+                            if not done[a, b] and y1 < 0:
+                                y1, x1 = a, b
+                        if reached >= 0:
+                            rows[n], columns[n] = y1, x1
+                            n += 1
+                            last = reached
+                            break
+                        if y1 < 0:
+                            break
+                        before_r, before_c = y, x
+                        y, x = y1, x1
+                    ends[lines, 0] = at if phase == 0 else (-1 if phase == 1 else -2)
+                    ends[lines, 1] = last
+                    if phase == 2 and last == -1:
+                        ends[lines, 0] = -1
+                    lines += 1
+                    start[lines] = n
+                    if phase > 0:
+                        break
+                    if n + height + width + 8 > len(rows):
+                        rows = np.concatenate((rows, np.empty(len(rows), np.int32)))
+                        columns = np.concatenate((columns, np.empty(len(columns), np.int32)))
+    return rows[:n].copy(), columns[:n].copy(), start[: lines + 1].copy(), ends[:lines].copy(), nodes
