@@ -15,7 +15,9 @@ from .outlines import find_regions, line_levels
 #: corner of an end; two meetings nearer together than that share are one.
 SPUR_SHARE, SPUR_PX, MEETING_SHARE = 0.75, 1.5, 1.1
 #: An end that reaches this much of its width farther along its middle than its ink on the whole is round.
-ROUND_END = 0.05
+ROUND_END = 0.04
+#: Thinning may take so much, in pixels, off the end of a line besides half its width.
+LOST_PX = 16.0
 #: Lines that go through a meeting within so much, in radians, are one.
 STRAIGHT_ON = 0.35
 #: The noise of middles in pixels where it is not measured; and how they are rounded beside what is not true.
@@ -202,7 +204,7 @@ def _with_ends(grey, levels, branches, places, noise) -> tuple[np.ndarray, np.nd
                 ux, uy = side[2] - side[3] * slope, side[3] + side[2] * slope
                 size = np.hypot(ux, uy)
                 ux, uy = ux / size, uy / size
-                reach = np.hypot(tip[0] - x, tip[1] - y) + br.width + 4
+                reach = np.hypot(tip[0] - x, tip[1] - y) + br.width + LOST_PX
                 whole, middle = length_beyond(grey, x, y, ux, uy, br.width, reach, *levels)
                 far = min(whole, reach)
                 if middle - whole > ROUND_END * br.width and br.width > 2.5:

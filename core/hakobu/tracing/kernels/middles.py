@@ -34,11 +34,14 @@ def middle_points(grey, rows, columns, start, ends, limit, black, white, dead):
             r, c = np.int64(rows[a + i]), np.int64(columns[a + i])
             total = moment = 0.0
             for side in (1, -1):
+                # Out of the line where less than half of it is left, and not into the next one.
                 before, falling = 0.0, False
+                peak = 0.0
                 for step in range(0 if side > 0 else 1, FAR):
                     j = side * step
                     v = at(grey, r + (j if flat else 0), c + (0 if flat else j), limit, black, white, dead)
-                    falling = falling or v < before - dead
+                    peak = max(peak, v)
+                    falling = falling or v < 0.5 * peak
                     if v == 0 or (falling and v > before + dead):
                         break
                     total += v
@@ -61,18 +64,25 @@ def length_beyond(grey, x, y, ux, uy, width, reach, limit, black, white, dead):
     inner = max(0.12 * width, 0.5)
     low_r, high_r = int(y - reach - half), int(y + reach + half) + 1
     low_c, high_c = int(x - reach - half), int(x + reach + half) + 1
-    whole = middle = 0.0
     slant = abs(ux) + abs(uy)
+    # Pixel by pixel along the line, so that it ends where it first does.
+    count = int(reach) + 2
+    whole, middle = np.zeros(count), np.zeros(count)
     for r in range(max(low_r, 0), min(high_r, grey.shape[0])):
         for c in range(max(low_c, 0), min(high_c, grey.shape[1])):
             px, py = c + 0.5 - x, r + 0.5 - y
             along, over = px * ux + py * uy, abs(py * ux - px * uy)
-            if along < -1 or along > reach or over > half:
+            if along < -1 or along >= reach or over > half:
                 continue
             v = at(grey, r, c, limit, black, white, dead)
             if v == 0:
                 continue
             v *= min(max(0.5 + along / slant, 0.0), 1.0)
-            whole += v
-            middle += v * min(max(0.5 + (inner - over) / slant, 0.0), 1.0)
-    return whole / width, middle / (2 * inner)
+            k = int(max(along, 0.0))
+            whole[k] += v
+            middle[k] += v * min(max(0.5 + (inner - over) / slant, 0.0), 1.0)
+    last = 0
+    while last < count and (whole[last] > 0.05 * width or last < 2):
+        last += 1
+    last = min(last + 1, count)
+    return whole[:last].sum() / width, middle[:last].sum() / (2 * inner)
