@@ -108,6 +108,19 @@ def _checked(f, value: Any) -> Any:
                 f'"{f.name}" must lie between {low:g} and {high:g} {f.metadata["unit"]}, not at {value:g}.'
             )
         return float(value)
+    if kind == "bool":
+        if not isinstance(value, bool):
+            raise BadRequest(f'"{f.name}" must be true or false, not {value!r}.')
+        return value
+    if kind.startswith("tuple[tuple[int"):
+        if not isinstance(value, list | tuple) or not all(_is_pixel(v) for v in value):
+            raise BadRequest(f'"{f.name}" must be a list of pixels, each two whole numbers.')
+        return tuple((int(x), int(y)) for x, y in value)
+    if kind.startswith("int"):
+        low, high = f.metadata["low"], f.metadata["high"]
+        if isinstance(value, bool) or not isinstance(value, int) or not (low <= value <= high):
+            raise BadRequest(f'"{f.name}" must be a whole number from {low} to {high}, not {value!r}.')
+        return value
     if "tuple" in kind:
         if not isinstance(value, list | tuple) or not all(isinstance(v, str) for v in value):
             raise BadRequest(f'"{f.name}" must be a list of words.')
@@ -115,3 +128,11 @@ def _checked(f, value: Any) -> Any:
     if not isinstance(value, str):
         raise BadRequest(f'"{f.name}" must be a word, not {value!r}.')
     return value
+
+
+def _is_pixel(value: Any) -> bool:
+    return (
+        isinstance(value, list | tuple)
+        and len(value) == 2
+        and all(isinstance(v, int) and not isinstance(v, bool) for v in value)
+    )

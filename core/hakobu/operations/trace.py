@@ -2,17 +2,19 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass, replace
+from dataclasses import dataclass, fields, replace
+from typing import TYPE_CHECKING
 
-from ..model import Document, Fill, Layer, Picture, Piece
+from ..model import Document, Fill, Group, Layer, Picture, Piece, Stroke, Treatment
 from ..model.errors import CannotDo
 from ..model.ids import piece_id
-from ..tracing import check_mode
 from .operation import Context, Operation, Outcome, parameter
 
-#: What traced ink looks like until its layer is given a material.
-INK = "#1f1f1f"
+if TYPE_CHECKING:
+    from ..tracing.asking import Asked, Found, FoundLayer, FoundPiece
 
+#: How wide single lines are shown until they have a tool.
+LINE_MM = 0.3
 
 @dataclass(frozen=True)
 class Trace:
@@ -27,42 +29,115 @@ class Trace:
     smallest_mm2: float | None = parameter(
         None, help="the smallest bit that is kept, ink or hollow", unit="mm2", low=0.0, high=1e6
     )
+    colours: int | None = parameter(
+        None, help="into how many colours; without it, as many as there are", low=2, high=24
+    )
+    shades: int = parameter(3, help="into how many steps of brightness", low=2, high=12)
+    with_darker: bool = parameter(False, help="each shade with all that is darker, rather than alone")
+    background: bool = parameter(True, help="clear the background, and every hollow of its colour")
+    tolerance: float = parameter(
+        0.1, help="how far a colour may be from the background's and still be it", low=0.0, high=1.0
+    )
+    holes: bool = parameter(False, help="round the outside: holes too")
+    distance_mm: float = parameter(
+        0.0, help="round the outside: how far out the line runs", unit="mm", low=-100.0, high=100.0
+    )
+    underlap_mm: float = parameter(
+        0.0, help="how far a piece goes on under what lies on it", unit="mm", low=0.0, high=50.0
+    )
+    widest_mm: float | None = parameter(
+        None, help="what is wider than this is no line and keeps its outline", unit="mm", low=0.05, high=500.0
+    )
+    on_top: bool = parameter(False, help="ink and fields: one silhouette with the fields laid on it")
+    reference: str | None = parameter(
+        None, help="a dark shape of known size that lies in the picture, as square:60mm, rectangle:60x40mm, circle:50mm"
+    )
+    mirrored: bool = parameter(False, help="the thing lay face down: what is found is mirrored")
+    within: tuple[str, ...] = parameter((), help="pieces that lines are found within only")
+    dropped: tuple[tuple[int, int], ...] = parameter((), help="pixels x, y of the picture: what lies there goes")
+    kept: tuple[tuple[int, int], ...] = parameter(
+        (), help="pixels x, y of the picture: what lies there stays, though small or background"
+    )
 
 
 def run(document: Document, parameters: Trace, context: Context) -> Outcome:
-    """Adds a layer with a piece for each dark region, the largest lowest. Ids are made of the region's darkest pixel,
-    so they stay when the threshold moves."""
-    from ..tracing import dark
-    from ..tracing.grey import luma_over_white
+    """Adds the layers and pieces that are found in a picture. Ids are made of pixels of the picture, so they stay when
+    the threshold moves."""
+    from ..tracing import View, find
+    from ..tracing.placing import placed
 
-    check_mode(parameters.mode)
     picture = picture_of(document, parameters.picture)
     context.progress(0.05, "Reading the picture")
-    grey = luma_over_white(context.picture(picture.sha256))
-    context.progress(0.5, "Finding lines")
-    settled = settle(parameters, dark.propose(grey, pixel_mm(picture)))
-    traced = dark.trace(grey, picture.matrix, settled.threshold, settled.smoothness_mm, settled.smallest_mm2)
-    layer = Layer(piece_id(context.key, "dark"), "Traced", INK)
-    pieces = tuple(
-        Piece(piece_id(context.key, f"{x},{y}"), region.path, layer.id, fill=Fill(INK))
-        for region in traced.regions
-        for x, y in (region.seed,)
+    view = View(context.picture(picture.sha256), picture.matrix)
+    shapes = [document.by_id[identity].path for identity in parameters.within if identity in document.by_id]
+    if len(shapes) < len(parameters.within):
+        raise CannotDo("A piece that lines were to be found within is no longer there: choose it again.")
+    context.progress(0.3, "Finding lines")
+    asked = asked_of(parameters)
+    found = placed(
+        view, lambda own, kept: find(own, parameters.mode, kept), asked, parameters.reference, parameters.mirrored, shapes
     )
-    made = replace(document, layers=(*document.layers, layer), pieces=(*document.pieces, *pieces))
-    count = len(pieces)
+    context.progress(0.9, "Making pieces")
+    return Outcome(
+        with_found(document, picture, found, context.key), found.title, note_of(found), figures_of(found)
+    )
+
+
+def asked_of(parameters: Trace) -> Asked:
+    """What the way of tracing is asked, of the step's parameters."""
+    from ..tracing import Asked
+
+    given = {field.name: getattr(parameters, field.name) for field in fields(Asked)}
+    for name in ("dropped", "kept"):
+        given[name] = tuple((int(x), int(y)) for x, y in given[name])
+    return Asked(**given)
+
+
+def with_found(document: Document, picture: Picture, found: Found, key: str) -> Document:
+    """The document with what was found in one of its pictures."""
+    layers = tuple(
+        Layer(
+            piece_id(key, layer.key),
+            layer.name,
+            layer.color,
+            Treatment.DRAW if layer.lines else Treatment.CUT,
+        )
+        for layer in found.layers
+    )
+    look = {layer.key: layer for layer in found.layers}
+    pieces = tuple(_piece(piece, look[piece.layer], key) for piece in found.pieces)
+    made = replace(document, layers=(*document.layers, *layers), pieces=(*document.pieces, *pieces))
+    if not found.with_picture:
+        return made
+    # The picture is printed, and stays with its line.
+    group = Group(piece_id(key, "print"), "Print with its line", (picture.id, *(piece.id for piece in pieces)))
+    printed = tuple(
+        replace(layer, treatment=Treatment.PRINT, name="Print") if layer.id == picture.layer else layer
+        for layer in made.layers
+    )
+    return replace(made, layers=printed, groups=(*made.groups, group))
+
+
+def _piece(piece: FoundPiece, layer: FoundLayer, key: str) -> Piece:
+    identity = piece_id(key, piece.key if piece.key not in ("ink",) else "ink-piece")
+    if layer.lines:
+        return Piece(identity, piece.path, piece_id(key, layer.key), stroke=Stroke(layer.color, LINE_MM))
+    return Piece(identity, piece.path, piece_id(key, layer.key), fill=Fill(layer.color))
+
+
+def note_of(found: Found) -> str:
+    count = len(found.pieces)
     note = f"{count:,} {'piece' if count == 1 else 'pieces'}"
-    if traced.specks:
-        note += f", {traced.specks:,} {'speck' if traced.specks == 1 else 'specks'} left out"
-    figures = {
-        "pieces": count,
-        "specks": traced.specks,
-        "threshold": settled.threshold,
-        "smoothness_mm": settled.smoothness_mm,
-        "smallest_mm2": settled.smallest_mm2,
-        "mean_mm": traced.mean_mm,
-        "max_mm": traced.max_mm,
-    }
-    return Outcome(made, f"Traced by darkness, {100 * settled.threshold:.0f} %", note, figures)
+    if len(found.layers) > 1:
+        note += f" on {len(found.layers)} layers"
+    if found.specks:
+        note += f", {found.specks:,} {'speck' if found.specks == 1 else 'specks'} left out"
+    return "; ".join((note, *found.notes))
+
+
+def figures_of(found: Found) -> dict[str, float]:
+    figures = {"pieces": len(found.pieces), "specks": found.specks, **found.chosen}
+    return figures | {"mean_mm": found.mean_mm, "max_mm": found.max_mm}
 
 
 def picture_of(document: Document, identity: str) -> Picture:
@@ -79,13 +154,6 @@ def pixel_mm(picture: Picture) -> float:
     """The side of a square as large as one of the picture's pixels."""
     a, b, c, d, _, _ = picture.matrix
     return abs(a * d - b * c) ** 0.5
-
-
-def settle(parameters: Trace, proposal) -> Trace:
-    """The parameters with what the picture proposes in place of what was not given."""
-    given = {name: getattr(parameters, name) for name in ("threshold", "smoothness_mm", "smallest_mm2")}
-    values = {name: getattr(proposal, name) if value is None else value for name, value in given.items()}
-    return replace(parameters, **values)
 
 
 OPERATION = Operation("trace", 1, "trace", "Trace", Trace, run)

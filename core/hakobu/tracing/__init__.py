@@ -2,18 +2,38 @@
 
 from __future__ import annotations
 
-from ..model.errors import BadRequest
+from importlib import import_module
 
-#: id, and what it does in a few words.
-MODES: tuple[tuple[str, str], ...] = (("dark", "everything darker than a threshold is ink"),)
+from ..model.errors import BadRequest
+from .asking import Asked, Found, View
+
+#: id, what it does in a few words, and the file that does it.
+MODES: tuple[tuple[str, str, str], ...] = (
+    ("dark", "everything darker than a threshold is ink", "by_dark"),
+    ("shades", "a layer for each step of brightness", "by_shades"),
+    ("colour", "a layer for each colour", "by_colour"),
+    ("outside", "round the outside, the picture stays with its line", "by_outside"),
+    ("centre", "the middle of drawn lines, as single lines", "by_centre"),
+    ("ink-fields", "the ink as one piece and every enclosed field as one", "by_ink_fields"),
+)
+#: Other words for the same.
+ALSO = {"alpha": "outside"}
 
 
 def check_mode(identity: str) -> str:
-    """Raises BadRequest for a mode that does not exist."""
-    known = [mode for mode, _ in MODES]
+    """The id of a mode by any of its names. Raises BadRequest for one that does not exist."""
+    identity = ALSO.get(identity, identity)
+    known = [mode for mode, _, _ in MODES]
     if identity not in known:
         raise BadRequest(f'"{identity}" is not a way of tracing that is known here: use one of {", ".join(known)}.')
     return identity
 
 
-__all__ = ["MODES", "check_mode"]
+def find(view: View, mode: str, asked: Asked) -> Found:
+    """What is found in a picture. Raises BadRequest for an unknown mode, CannotDo where nothing can be found."""
+    mode = check_mode(mode)
+    file = next(file for known, _, file in MODES if known == mode)
+    return import_module(f".{file}", __name__).find(view, asked)
+
+
+__all__ = ["MODES", "Asked", "Found", "View", "check_mode", "find"]

@@ -100,16 +100,21 @@ def has_stairs(grey: np.ndarray, threshold: float) -> bool:
 
 
 def trace(
-    grey: np.ndarray, matrix: tuple[float, ...], threshold: float, smoothness_mm: float, smallest_mm2: float
+    grey: np.ndarray,
+    matrix: tuple[float, ...],
+    threshold: float,
+    smoothness_mm: float,
+    smallest_mm2: float,
+    kept: tuple[tuple[int, int], ...] = (),
 ) -> Traced:
     """The regions of a picture (H, W) float32 whose pixels a matrix takes to millimetres.
 
-    smoothness_mm: how far a line may leave the edge to be smooth; corners stay. Raises CannotDo where nothing is found,
-    or far too much.
+    smoothness_mm: how far a line may leave the edge to be smooth; corners stay. kept: pixels x, y whose regions stay
+    however small they are. Raises CannotDo where nothing is found, or far too much.
     """
     a, b, c, d, e, f = matrix
     pixel_mm2 = abs(a * d - b * c)
-    found = find_outlines(np.ascontiguousarray(grey), threshold, smallest_mm2 / pixel_mm2)
+    found = find_outlines(np.ascontiguousarray(grey), threshold, smallest_mm2 / pixel_mm2, kept)
     if not len(found.region):
         raise CannotDo(_nothing(grey, threshold, found.specks))
     turn = np.array([[a, b], [c, d]])

@@ -82,22 +82,27 @@ def find_regions(grey: np.ndarray, threshold: float) -> Regions:
     return Regions(begin, left, right, region, area, seed, least)
 
 
-def find_outlines(grey: np.ndarray, threshold: float, smallest_px2: float) -> Outlines:
-    """The outlines of all regions darker than the threshold, and of their holes, from a size on.
+def find_outlines(
+    grey: np.ndarray, threshold: float, smallest_px2: float, always: tuple[tuple[int, int], ...] = ()
+) -> Outlines:
+    """The outlines of all regions darker than the threshold, and of their holes, from a size on; those of the pixels
+    x, y that are to stay always, of any size.
 
     grey (H, W) float32. Raises CannotDo where there are too many to be a drawing.
     """
     from .kernels import cracks
 
     found = find_regions(grey, threshold)
+    chosen = _at(found, always)
     kept = found.area >= smallest_px2
+    kept[chosen] = True
     if np.count_nonzero(kept) > MOST_OUTLINES:
         raise CannotDo(_noise(np.count_nonzero(kept)))
     specks = len(found.area) - np.count_nonzero(kept)
     rows, columns, ways, start, owner, size = cracks.follow(
         grey, threshold, found.begin, found.left, found.right, found.region, kept
     )
-    large = np.abs(size) >= smallest_px2
+    large = (np.abs(size) >= smallest_px2) | (np.isin(owner, chosen) & (size > 0))
     # A region's pixels may just reach the size while its outline does not: it goes with its holes.
     gone = np.zeros(len(found.area), bool)
     gone[owner[(size > 0) & ~large]] = True
@@ -148,6 +153,18 @@ def placed_outlines(grey: np.ndarray, chains: tuple, threshold: float) -> tuple:
     corner = np.concatenate([part[2] for part in parts]) if parts else np.zeros(0, bool)
     direction = np.concatenate([part[3] for part in parts]) if parts else np.zeros((0, 2))
     return points, begin, corner, direction, blur, noise
+
+
+def _at(found: Regions, pixels: tuple[tuple[int, int], ...]) -> list[int]:
+    """The regions that pixels x, y belong to."""
+    regions = []
+    for x, y in pixels:
+        if 0 <= y < len(found.begin) - 1:
+            a, b = found.begin[y], found.begin[y + 1]
+            run = a + int(np.searchsorted(found.left[a:b], x, side="right")) - 1
+            if run >= a and x < found.right[run]:
+                regions.append(int(found.region[run]))
+    return regions
 
 
 def levels_at(grey: np.ndarray, threshold: float) -> tuple[float, float]:

@@ -18,12 +18,14 @@ LEAST_ROUGH, MOST_ROUGH, ROUGH_PLACES = 0.006, 0.5, 2_000
 
 @dataclass(frozen=True)
 class Area:
-    """A region of one label: its outline with its holes, the label, and its first pixel x, y."""
+    """A region of one label: its outline with its holes, the label, its first pixel x, y, how many pixels it has, and
+    its number among the regions."""
 
     path: Path
     label: int
     seed: tuple[int, int]
     pixels: int
+    number: int
 
 
 @dataclass(frozen=True)
@@ -133,6 +135,6 @@ def _areas(outlines: Path, owner: np.ndarray, area, first, label, width: int) ->
     order = np.lexsort((size < 0, owner))
     parts = outlines.take(order).split(np.bincount(owner, minlength=len(area)).tolist())
     return tuple(
-        Area(parts[k], int(label[k]), (int(first[k] % width), int(first[k] // width)), int(area[k]))
+        Area(parts[k], int(label[k]), (int(first[k] % width), int(first[k] // width)), int(area[k]), int(k))
         for k in np.argsort(-area, kind="stable")
     )

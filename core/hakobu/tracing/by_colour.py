@@ -1,0 +1,130 @@
+"""colour: a layer for each colour, whose pieces share their borders or lie under the next one's edge."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import numpy as np
+
+from ..geometry import Path
+from ..model.errors import CannotDo
+from . import dark
+from .asking import CLEAR_ALPHA, Asked, Found, FoundLayer, FoundPiece, View, hex_color, without
+from .labels import Labelled, labelled
+from .palette import MOST_COLOURS, Palette, find_palette
+from .planar import Area, areas_of
+
+#: The blur of edges between colours, in pixels, where it is not measured.
+BLUR = 0.4
+#: A colour along so much of the picture's rim is its background.
+RIM_SHARE = 0.5
+
+
+@dataclass(frozen=True)
+class Parted:
+    """A picture's areas but its background's, of a palette; how many bits were too small; how far lines lie off; what was
+    chosen for what was not given; and whether there was a background."""
+
+    areas: list[Area]
+    palette: Palette
+    specks: int
+    mean_mm: float
+    max_mm: float
+    chosen: dict[str, float]
+    has_ground: bool
+
+
+def parted_by_colour(view: View, asked: Asked) -> Parted:
+    if asked.colours is not None and not 2 <= asked.colours <= MOST_COLOURS:
+        raise CannotDo(f"Colours are parted into 2 to {MOST_COLOURS}; {asked.colours} is not.")
+    rgb = view.over_white
+    palette = find_palette(rgb, asked.colours)
+    if len(palette.rgb) < 2:
+        raise CannotDo("This picture is one even colour: there is no border in it to find. Bring in another one.")
+    smallest = asked.smallest_mm2 if asked.smallest_mm2 is not None else _smallest(view)
+    smooth = asked.smoothness_mm if asked.smoothness_mm is not None else dark.SMOOTH_PX * view.pixel_mm
+    seen = labelled(rgb, np.ascontiguousarray(palette.rgb * 255.0), palette.noise, smallest / view.pixel_mm**2)
+    made = areas_of(seen, palette.noise, view.matrix, smooth, BLUR)
+    ground = background_of(view, seen) if asked.background else -1
+    kept = _kept_areas(seen, asked)
+    areas = [area for area in made.areas if area.label != ground or area.number in kept]
+    if not areas:
+        raise CannotDo("All of this picture is background: keep the background, or take more colours.")
+    chosen = {"colours": len(palette.rgb), "smoothness_mm": smooth, "smallest_mm2": smallest}
+    return Parted(areas, palette, seen.gone, made.mean_mm, made.max_mm, chosen, ground >= 0)
+
+
+def find(view: View, asked: Asked) -> Found:
+    parted = parted_by_colour(view, asked)
+    layers, pieces = _laid(parted.areas, parted.palette)
+    pieces = without(pieces, view, asked)
+    if asked.underlap_mm > 0:
+        pieces = underlapped(pieces, layers, asked.underlap_mm)
+    whole = f" of {len(parted.palette.rgb)}" if parted.has_ground else ""
+    return Found(
+        tuple(layers),
+        tuple(pieces),
+        parted.specks,
+        parted.mean_mm,
+        parted.max_mm,
+        parted.chosen,
+        f"Traced by colour, {len(layers)}{whole}",
+    )
+
+
+def _smallest(view: View) -> float:
+    return max(dark.SMALLEST_PX2 * view.pixel_mm**2, dark.SMALLEST_MM2)
+
+
+def background_of(view: View, seen: Labelled) -> int:
+    """The label of the background: where the picture is clear, or along its rim; -1 where there is none."""
+    labels = seen.labels
+    if view.has_clear_background:
+        clear = view.rgba[..., 3] < CLEAR_ALPHA
+        return int(np.bincount(labels[clear]).argmax())
+    rim = np.concatenate([labels[0], labels[-1], labels[:, 0], labels[:, -1]])
+    count = np.bincount(rim)
+    return int(count.argmax()) if count.max() >= RIM_SHARE * len(rim) else -1
+
+
+def _kept_areas(seen: Labelled, asked: Asked) -> set[int]:
+    """The numbers of the regions that lie at places to be kept."""
+    if not asked.kept:
+        return set()
+    from .kernels.assigning import components
+
+    number = components(seen.labels)[0]
+    height, width = number.shape
+    return {int(number[y, x]) for x, y in asked.kept if 0 <= x < width and 0 <= y < height}
+
+
+def _laid(areas: list[Area], palette: Palette) -> tuple[list[FoundLayer], list[FoundPiece]]:
+    """A layer for each colour that is there, the one with most area lowest."""
+    labels = np.array([area.label for area in areas])
+    pixels = np.bincount(labels, [area.pixels for area in areas], len(palette.rgb))
+    order = [int(k) for k in np.argsort(-pixels, kind="stable") if pixels[k]]
+    layers = [FoundLayer(hex_color(palette.rgb[k] * 255), f"Colour {i + 1}", hex_color(palette.rgb[k] * 255)) for i, k in enumerate(order)]
+    pieces = [
+        FoundPiece(f"{area.seed[0]},{area.seed[1]}", area.path, layers[place].key)
+        for place, k in enumerate(order)
+        for area in areas
+        if area.label == k
+    ]
+    return layers, pieces
+
+
+def underlapped(pieces: list[FoundPiece], layers: list[FoundLayer], by_mm: float) -> list[FoundPiece]:
+    """Pieces that go on by so much under those of higher layers, which lie on them."""
+    from ..geometry.boolean import intersection, union
+    from ..geometry.offset import offset
+
+    place = {layer.key: k for k, layer in enumerate(layers)}
+    made = []
+    for piece in pieces:
+        above = [other.path for other in pieces if place[other.layer] > place[piece.layer]]
+        if above:
+            under = intersection(offset(piece.path, distance_mm=by_mm).path, Path.concatenate(above)).path
+            if len(under):
+                piece = FoundPiece(piece.key, union(piece.path, under).path, piece.layer)
+        made.append(piece)
+    return made

@@ -1,0 +1,89 @@
+"""outside: a line round what is not background, by transparency or colour, at a distance."""
+
+from __future__ import annotations
+
+import numpy as np
+
+from ..geometry import Path, signed_areas
+from ..model.errors import CannotDo
+from . import dark
+from .asking import Asked, Found, FoundLayer, FoundPiece, View, without
+from .by_colour import _smallest
+
+#: The colour that a line to be cut round a print is shown in.
+LINE = "#c0392b"
+
+
+def find(view: View, asked: Asked) -> Found:
+    smallest = asked.smallest_mm2 if asked.smallest_mm2 is not None else max(_smallest(view), 1.0)
+    smooth = asked.smoothness_mm if asked.smoothness_mm is not None else dark.SMOOTH_PX * view.pixel_mm
+    ground = ground_of(view, asked.tolerance)
+    traced = dark.trace(ground, view.matrix, 0.5, smooth, smallest, asked.kept)
+    pieces = []
+    for region in traced.regions:
+        path = region.path if asked.holes else _outer(region.path)
+        pieces.append(FoundPiece(f"{region.seed[0]},{region.seed[1]}", path, "outside"))
+    pieces = without(pieces, view, asked)
+    if asked.distance_mm:
+        pieces = _at_distance(pieces, asked.distance_mm)
+    if not pieces:
+        raise CannotDo("Nothing is left of the outline at this distance inwards: make it smaller.")
+    by = "its transparency" if view.has_clear_background else "its background"
+    return Found(
+        (FoundLayer("outside", "Cut line", LINE),),
+        tuple(pieces),
+        traced.specks,
+        traced.mean_mm,
+        traced.max_mm,
+        {"smoothness_mm": smooth, "smallest_mm2": smallest, "distance_mm": asked.distance_mm},
+        f"Traced round the outside, by {by}",
+        with_picture=True,
+    )
+
+
+def ground_of(view: View, tolerance: float) -> np.ndarray:
+    """How much of each pixel is background, (H, W) float32: by transparency, or by likeness to the colour of the rim.
+
+    tolerance: how far a colour may be from the background's and still be it, 1 being from black to white.
+    """
+    if view.has_clear_background:
+        return np.ascontiguousarray(1 - view.rgba[..., 3].astype(np.float32) / 255)
+    rgb = view.over_white.astype(np.float32)
+    rim = np.concatenate([rgb[0], rgb[-1], rgb[:, 0], rgb[:, -1]])
+    colour = np.median(rim, axis=0)
+    off = np.sqrt(((rgb - colour) ** 2).sum(axis=2)) / (255 * np.sqrt(3))
+    if float(off.max()) <= tolerance:
+        raise CannotDo("All of this picture is like its rim: there is no outside to go round. Lower the tolerance.")
+    # An edge pixel is part background, part of what lies beside it.
+    from scipy.ndimage import maximum_filter
+
+    whole = np.maximum(maximum_filter(off, 5), 1e-6)
+    share = np.clip(off / np.where(whole > tolerance, whole, 1.0), 0, 1)
+    return np.ascontiguousarray(1 - np.where(whole > tolerance, share, 0), np.float32)
+
+
+def _outer(path: Path) -> Path:
+    return path.take(np.flatnonzero(signed_areas(path) > 0))
+
+
+def _at_distance(pieces: list[FoundPiece], distance_mm: float) -> list[FoundPiece]:
+    """Outlines moved out, or in; those that then overlap are one."""
+    from ..geometry.boolean import union
+    from ..geometry.offset import offset
+
+    moved = [(piece, offset(piece.path, distance_mm=distance_mm).path) for piece in pieces]
+    moved = [(piece, path) for piece, path in moved if len(path)]
+    if len(moved) < 2:
+        return [FoundPiece(piece.key, path, piece.layer) for piece, path in moved]
+    from ..geometry.inner import inner_point
+    from ..geometry.nesting import shapes_of
+    from ..geometry.places import Places
+
+    united = union(*(path for _, path in moved)).path
+    made, inner = [], np.array([inner_point(path) for _, path in moved])
+    for shape in shapes_of(united):
+        part = united.take(shape)
+        # Of those that have become one, the largest gives its name.
+        of = int(np.argmax(Places(part).contains(inner)))
+        made.append(FoundPiece(moved[of][0].key, part, "outside"))
+    return made

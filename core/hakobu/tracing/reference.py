@@ -1,0 +1,252 @@
+"""True scale by a shape of known size in the picture: its corners found to a fraction of a pixel, tilt and perspective
+put right, and the shape itself left out.
+
+The plane of the picture goes to the plane of the thing by a homography (Hartley and Zisserman 2004, section 4.1), which
+four corners determine.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import numpy as np
+
+from ..geometry import LINE, fit
+from ..model.errors import BadRequest, CannotDo
+from ..model.units import parse_length
+from .asking import View
+from .dark import propose
+from .outlines import find_outlines
+
+#: A side of the shape in pixels, at least: less tells no size.
+LEAST_PX = 20.0
+#: How far, in pixels, a shape's outline may leave its sides or its circle, as a share of its size and at least.
+OFF_SHARE, OFF_PX = 0.004, 0.6
+#: Where tilt and perspective move nothing in the picture by more than this, in pixels, it is only turned and scaled.
+PLAIN_PX = 0.35
+#: A quadrilateral's opposite sides differ by no more than this share where it is a square seen at a slant.
+SLANT = 0.35
+SHAPES = ("square", "rectangle", "circle")
+#: The most pixels that a picture put right may have.
+MOST_PIXELS = 80_000_000
+
+
+@dataclass(frozen=True)
+class Scaled:
+    """The picture put right, its reference: where its middle lies in it, in pixels; how far it may be off, as a share of
+    the size; and by how much it was turned, in radians."""
+
+    view: View
+    middle: tuple[int, int]
+    error: float
+    turned: float
+
+
+@dataclass(frozen=True)
+class Reference:
+    shape: str
+    width_mm: float
+    height_mm: float
+
+
+def parse_reference(text: str) -> Reference:
+    """ "square:60mm", "rectangle:60x40mm", "circle:50mm". Raises BadRequest."""
+    shape, _, size = text.partition(":")
+    if shape not in SHAPES or not size:
+        raise BadRequest(f'"{text}" is no reference: write a shape and its size, as square:60mm or rectangle:60x40mm.')
+    first, _, second = size.partition("x")
+    if shape == "rectangle":
+        if not second:
+            raise BadRequest(f'"{text}" names one side only: write both, as rectangle:60x40mm.')
+        unit = second.lstrip("0123456789.,/ ")
+        width = parse_length(first if first.rstrip()[-1:].isalpha() else first + unit)
+        return Reference(shape, width, parse_length(second))
+    side = parse_length(first)
+    return Reference(shape, side, side)
+
+
+def scaled_by(view: View, reference: Reference) -> Scaled:
+    """The view with its scale, tilt and perspective by the reference that is in it. Raises CannotDo where there is
+    none."""
+    proposed = propose(view.grey, 1.0)
+    found = find_outlines(view.grey, proposed.threshold, LEAST_PX**2 / 2)
+    corners = None
+    if reference.shape == "circle":
+        corners, error = _circle(found)
+    else:
+        corners, error = _quadrilateral(found, reference)
+    return _put_right(view, reference, corners, error)
+
+
+def _outers(found):
+    outer = np.flatnonzero(found.size > 0)
+    for k in outer[np.argsort(-found.size[outer])]:
+        yield k, slice(int(found.start[k]), int(found.start[k + 1]))
+
+
+def _quadrilateral(found, reference: Reference) -> tuple[np.ndarray, float]:
+    """The corners of the likeliest quadrilateral (4, 2), round from the first side that is the width; and its error."""
+    best, chosen = np.inf, None
+    ratio = reference.width_mm / reference.height_mm
+    for _, rows in _outers(found):
+        points, corner = found.points[rows], found.corner[rows]
+        size = np.ptp(points, axis=0).max()
+        tolerance = max(OFF_SHARE * size, OFF_PX)
+        path = fit(points, [0, len(points)], [True], corner, tolerance, found.direction[rows]).path
+        if path.segment_count != 4 or (path.kind != LINE).any() or size < LEAST_PX:
+            continue
+        own = path.ctrl[:, 0]
+        sides = np.hypot(*(np.roll(own, -1, axis=0) - own).T)
+        slant = max(abs(sides[0] / sides[2] - 1), abs(sides[1] / sides[3] - 1))
+        one, other = (sides[0] + sides[2]) / 2, (sides[1] + sides[3]) / 2
+        seen = one / other
+        off = min(abs(np.log(seen / ratio)), abs(np.log(1 / seen / ratio)))
+        if slant > SLANT or off > SLANT:
+            continue
+        if slant + off < best:
+            best = slant + off
+            turned = abs(np.log(1 / seen / ratio)) < abs(np.log(seen / ratio)) - 1e-3
+            chosen = np.roll(own, -1, axis=0) if turned else own
+    if chosen is None:
+        raise CannotDo(
+            f"There is no {reference.shape} to be found in this picture: it must lie whole in it, dark on light, its "
+            "sides unbroken."
+        )
+    side = np.hypot(*(np.roll(chosen, -1, axis=0) - chosen).T).min()
+    return chosen, found.noise * 2 / side
+
+
+def _circle(found) -> tuple[np.ndarray, float]:
+    """The ends of two diameters of the roundest outline, as of a square about it (4, 2)."""
+    best, chosen = np.inf, None
+    for _, rows in _outers(found):
+        points = found.points[rows]
+        if len(points) < 12 or found.corner[rows].any():
+            continue
+        middle, axes, turn, off = _ellipse(points)
+        if axes is None or axes.min() < LEAST_PX / 2 or off > max(OFF_SHARE * axes.max(), OFF_PX):
+            continue
+        slant = axes.max() / axes.min() - 1
+        if slant < min(best, SLANT):
+            best = slant
+            u = np.array([np.cos(turn), np.sin(turn)]) * axes[0]
+            v = np.array([-np.sin(turn), np.cos(turn)]) * axes[1]
+            chosen = np.array([middle - u - v, middle + u - v, middle + u + v, middle - u + v])
+            size, count = axes.min(), len(points)
+    if chosen is None:
+        raise CannotDo(
+            "There is no circle to be found in this picture: it must lie whole in it, dark on light, its edge unbroken."
+        )
+    return chosen, found.noise / size / count**0.5
+
+
+def _ellipse(points: np.ndarray):
+    """Middle, half axes, turn and the largest distance of points from the ellipse of least algebraic error with
+    Fitzgibbon's constraint (Fitzgibbon, Pilu, Fisher 1999)."""
+    middle = points.mean(axis=0)
+    scale = np.abs(points - middle).max()
+    x, y = ((points - middle) / scale).T
+    d1, d2 = np.column_stack([x * x, x * y, y * y]), np.column_stack([x, y, np.ones_like(x)])
+    s1, s2, s3 = d1.T @ d1, d1.T @ d2, d2.T @ d2
+    t = -np.linalg.solve(s3, s2.T)
+    m = np.linalg.inv([[0, 0, 2], [0, -1, 0], [2, 0, 0]]) @ (s1 + s2 @ t)
+    values, vectors = np.linalg.eig(m)
+    vectors = np.real(vectors)
+    good = np.flatnonzero(4 * vectors[0] * vectors[2] - vectors[1] ** 2 > 0)
+    if not len(good):
+        return middle, None, 0.0, np.inf
+    a, b, c = vectors[:, good[0]]
+    d, e, f = t @ vectors[:, good[0]]
+    matrix = np.array([[a, b / 2], [b / 2, c]])
+    centre = -np.linalg.solve(matrix, [d / 2, e / 2])
+    level = centre @ matrix @ centre - f
+    sizes, ways = np.linalg.eigh(matrix / level)
+    if (sizes <= 0).any():
+        return middle, None, 0.0, np.inf
+    axes = 1 / np.sqrt(sizes)
+    local = (np.column_stack([x, y]) - centre) @ ways
+    off = np.abs(np.hypot(*(local / axes).T) - 1) * axes.min()
+    turn = float(np.arctan2(ways[1, 0], ways[0, 0]))
+    return centre * scale + middle, axes * scale, turn, float(off.max() * scale)
+
+
+def homography(source: np.ndarray, target: np.ndarray) -> np.ndarray:
+    """The 3 x 3 matrix that takes four points to four others, its last number 1."""
+    rows, values = [], []
+    for (x, y), (u, v) in zip(source, target, strict=True):
+        rows += [[x, y, 1, 0, 0, 0, -u * x, -u * y], [0, 0, 0, x, y, 1, -v * x, -v * y]]
+        values += [u, v]
+    return np.append(np.linalg.solve(np.array(rows), np.array(values)), 1.0).reshape(3, 3)
+
+
+def applied(matrix: np.ndarray, points: np.ndarray) -> np.ndarray:
+    made = np.column_stack([points, np.ones(len(points))]) @ matrix.T
+    return made[:, :2] / made[:, 2:]
+
+
+def _put_right(view: View, reference: Reference, corners: np.ndarray, error: float) -> Scaled:
+    """The view turned so that the reference lies straight, as near to how it lay as may be."""
+    if _area(corners) < 0:
+        corners = corners[::-1]
+    # The corner that lies most to the upper left is the first.
+    if reference.shape != "rectangle":
+        corners = np.roll(corners, -int(corners.sum(axis=1).argmin()), axis=0)
+    w, h = reference.width_mm, reference.height_mm
+    target = np.array([[0, 0], [w, 0], [w, h], [0, h]], float)
+    to_mm = homography(corners, target)
+    middle = corners.mean(axis=0)
+    side = corners[1] - corners[0]
+    turned = float(np.arctan2(side[1], side[0]))
+    similar, off = _similarity(corners, target)
+    height, width = view.rgba.shape[:2]
+    rim = np.array([[0, 0], [width, 0], [width, height], [0, height]], float)
+    pixel_mm = np.sqrt(w * h / abs(_area(corners)))
+    moved = np.hypot(*(applied(to_mm, rim) - applied(similar, rim)).T).max() / pixel_mm
+    inner = np.hypot(*off.T).max() / pixel_mm
+    if moved <= PLAIN_PX * 4 and inner <= PLAIN_PX:
+        a, b, c, d, e, f = similar[0, 0], similar[1, 0], similar[0, 1], similar[1, 1], similar[0, 2], similar[1, 2]
+        low = applied(similar, rim).min(axis=0)
+        matrix = (a, b, c, d, e - low[0], f - low[1])
+        return Scaled(View(view.rgba, matrix), (int(middle[0]), int(middle[1])), error, turned)
+    return _warped(view, to_mm, rim, pixel_mm, middle, error, turned)
+
+
+def _similarity(source: np.ndarray, target: np.ndarray) -> tuple[np.ndarray, np.ndarray]:
+    """Turn, scale and shift that take points nearest to others (Umeyama 1991), as 3 x 3; and what is left, (4, 2)."""
+    a, b = source - source.mean(axis=0), target - target.mean(axis=0)
+    p, q = a[:, 0] + 1j * a[:, 1], b[:, 0] + 1j * b[:, 1]
+    turn = (np.conj(p) @ q) / (np.conj(p) @ p)
+    matrix = np.array([[turn.real, -turn.imag, 0], [turn.imag, turn.real, 0], [0, 0, 1]])
+    matrix[:2, 2] = target.mean(axis=0) - matrix[:2, :2] @ source.mean(axis=0)
+    return matrix, applied(matrix, source) - target
+
+
+def _warped(view, to_mm, rim, pixel_mm, middle, error, turned) -> Scaled:
+    """The picture drawn anew as if seen straight from above, at the resolution it has about the reference."""
+    import cv2
+
+    seen = applied(to_mm, rim)
+    if not np.isfinite(seen).all() or (np.column_stack([rim, np.ones(4)]) @ to_mm[2] <= 0).any():
+        raise CannotDo("The picture was taken at too sharp a slant to be put right: take it from farther above.")
+    low, high = seen.min(axis=0), seen.max(axis=0)
+    size = np.ceil((high - low) / pixel_mm).astype(int)
+    if size.prod() > MOST_PIXELS:
+        raise CannotDo("The picture was taken at too sharp a slant to be put right: take it from farther above.")
+    shift = np.array([[1 / pixel_mm, 0, -low[0] / pixel_mm], [0, 1 / pixel_mm, -low[1] / pixel_mm], [0, 0, 1]])
+    # OpenCV counts from the middle of the first pixel.
+    half = np.array([[1, 0, 0.5], [0, 1, 0.5], [0, 0, 1.0]])
+    matrix = np.linalg.inv(half) @ shift @ to_mm @ half
+    rim_colour = [int(v) for v in np.median(view.rgba[:, [0, -1]].reshape(-1, 4), axis=0)]
+    rgba = cv2.warpPerspective(
+        view.rgba, matrix, tuple(int(v) for v in size), flags=cv2.INTER_CUBIC, borderValue=rim_colour
+    )
+    x, y = applied(shift @ to_mm, middle[None])[0]
+    return Scaled(View(np.ascontiguousarray(rgba), (pixel_mm, 0, 0, pixel_mm, 0, 0)), (int(x), int(y)), error, turned)
+
+
+def _area(corners: np.ndarray) -> float:
+    x, y = corners.T
+    return float((x * np.roll(y, -1) - y * np.roll(x, -1)).sum() / 2)
+
+
+__all__ = ["Reference", "Scaled", "parse_reference", "scaled_by"]
