@@ -20,6 +20,8 @@ from .outlines import find_outlines
 
 #: A side of the shape in pixels, at least: less tells no size.
 LEAST_PX = 20.0
+#: What comes nearer to the picture's rim than this, in pixels, is cut off by it.
+RIM_PX = 1.5
 #: How far, in pixels, a shape's outline may leave its sides or its circle, as a share of its size and at least.
 OFF_SHARE, OFF_PX = 0.004, 0.6
 #: Where tilt and perspective move nothing in the picture by more than this, in pixels, it is only turned and scaled.
@@ -70,25 +72,29 @@ def scaled_by(view: View, reference: Reference) -> Scaled:
     none."""
     proposed = propose(view.grey, 1.0)
     found = find_outlines(view.grey, proposed.threshold, LEAST_PX**2 / 2)
-    corners = None
+    size_px = view.rgba.shape[1], view.rgba.shape[0]
     if reference.shape == "circle":
-        corners, error = _circle(found)
+        corners, error = _circle(found, size_px)
     else:
-        corners, error = _quadrilateral(found, reference)
+        corners, error = _quadrilateral(found, size_px, reference)
     return _put_right(view, reference, corners, error)
 
 
-def _outers(found):
+def _outers(found, size_px: tuple[int, int]):
+    """Where the points of outlines are that lie whole in the picture, the largest first."""
     outer = np.flatnonzero(found.size > 0)
     for k in outer[np.argsort(-found.size[outer])]:
-        yield k, slice(int(found.start[k]), int(found.start[k + 1]))
+        rows = slice(int(found.start[k]), int(found.start[k + 1]))
+        low, high = found.points[rows].min(axis=0), found.points[rows].max(axis=0)
+        if (low > RIM_PX).all() and (high < np.array(size_px) - RIM_PX).all():
+            yield rows
 
 
-def _quadrilateral(found, reference: Reference) -> tuple[np.ndarray, float]:
+def _quadrilateral(found, size_px: tuple[int, int], reference: Reference) -> tuple[np.ndarray, float]:
     """The corners of the likeliest quadrilateral (4, 2), round from the first side that is the width; and its error."""
     best, chosen = np.inf, None
     ratio = reference.width_mm / reference.height_mm
-    for _, rows in _outers(found):
+    for rows in _outers(found, size_px):
         points, corner = found.points[rows], found.corner[rows]
         size = np.ptp(points, axis=0).max()
         tolerance = max(OFF_SHARE * size, OFF_PX)
@@ -116,10 +122,10 @@ def _quadrilateral(found, reference: Reference) -> tuple[np.ndarray, float]:
     return chosen, found.noise * 2 / side
 
 
-def _circle(found) -> tuple[np.ndarray, float]:
+def _circle(found, size_px: tuple[int, int]) -> tuple[np.ndarray, float]:
     """The ends of two diameters of the roundest outline, as of a square about it (4, 2)."""
     best, chosen = np.inf, None
-    for _, rows in _outers(found):
+    for rows in _outers(found, size_px):
         points = found.points[rows]
         if len(points) < 12 or found.corner[rows].any():
             continue

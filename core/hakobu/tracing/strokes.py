@@ -29,7 +29,9 @@ def gathered(path: Path, of: np.ndarray, straight_on: float) -> Iterator[tuple[l
 
 
 def _pairs(ends: list, straight_on: float) -> list[tuple]:
-    """Ends that point opposite ways, the straightest first."""
+    """Ends that point opposite ways, the straightest first; two that are alone go on however they turn."""
+    if len(ends) == 2 and ends[0][0][0] != ends[1][0][0]:
+        return [(ends[0][0], ends[1][0])]
     found = []
     for i, (one, u) in enumerate(ends):
         for other, v in ends[i + 1 :]:

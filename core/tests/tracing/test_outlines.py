@@ -9,7 +9,7 @@ from scipy import ndimage
 
 from hakobu.model.errors import CannotDo
 from hakobu.tracing import outlines
-from hakobu.tracing.outlines import find_outlines
+from hakobu.tracing.outlines import find_outlines, find_regions
 
 
 def seeded(seed: int, height: int, width: int, soft: float) -> np.ndarray:
@@ -21,46 +21,53 @@ class Regions(unittest.TestCase):
     @given(st.integers(0, 10_000), st.integers(1, 40), st.integers(1, 40), st.sampled_from((0.0, 0.8, 2.0)))
     @settings(max_examples=80, deadline=None)
     def test_are_scipys_with_areas_and_darkest_pixels(self, seed, height, width, soft):
-        from hakobu.tracing.kernels.regions import label
-
         grey = seeded(seed, height, width, soft)
         limit = float(np.median(grey))
-        labels, area, darkest = label(grey, limit)
+        found = find_regions(grey, limit)
         expected, count = ndimage.label(grey < limit, np.ones((3, 3)))
-        self.assertEqual(len(area) - 1, count)
+        self.assertEqual(len(found.area), count)
+        labels = np.zeros(grey.shape, int)
+        for r in range(height):
+            for run in range(found.begin[r], found.begin[r + 1]):
+                labels[r, found.left[run] : found.right[run]] = found.region[run] + 1
         pairs = np.unique(np.stack([labels.ravel(), expected.ravel()]), axis=1)
         self.assertEqual(pairs.shape[1], len(np.unique(labels)))
-        for k in range(1, count + 1):
-            self.assertEqual(area[k], np.count_nonzero(labels == k))
-            self.assertEqual(grey.ravel()[darkest[k]], grey[labels == k].min())
-            self.assertEqual(labels.ravel()[darkest[k]], k)
+        for k in range(count):
+            x, y = found.seed[k]
+            self.assertEqual(found.area[k], np.count_nonzero(labels == k + 1))
+            self.assertEqual(grey[y, x], grey[labels == k + 1].min())
+            self.assertEqual(labels[y, x], k + 1)
 
     @given(st.integers(0, 10_000), st.integers(2, 30), st.integers(2, 30))
     @settings(max_examples=60, deadline=None)
     def test_every_crack_is_walked_once_and_holes_run_the_other_way(self, seed, height, width):
-        from hakobu.tracing.kernels.cracks import count_cracks, follow
-        from hakobu.tracing.kernels.regions import label
+        from hakobu.tracing.kernels.cracks import follow
 
         grey = seeded(seed, height, width, 0.7)
-        labels, _, _ = label(grey, 0.5)
-        points, start, owner, area = follow(grey, labels, 0.5)
-        self.assertEqual(len(points), count_cracks(labels))
-        self.assertEqual(len(start) - 1, len(owner))
+        found = find_regions(grey, 0.5)
+        kept = np.ones(len(found.area), bool)
+        rows, columns, ways, start, owner, area = follow(
+            grey, 0.5, found.begin, found.left, found.right, found.region, kept
+        )
+        padded = np.pad(grey < 0.5, 1)
+        sides = np.count_nonzero(padded[1:] != padded[:-1]) + np.count_nonzero(padded[:, 1:] != padded[:, :-1])
+        self.assertEqual(len(rows), sides)
+        self.assertEqual(len(set(zip(rows.tolist(), columns.tolist(), ways.tolist(), strict=True))), sides)
         # Each region has one outer outline; with 8-joined ink, a hole is a piece of 4-joined ground inside.
-        self.assertEqual(sorted(owner[area > 0]), list(range(1, labels.max() + 1)))
-        _, count = ndimage.label(np.pad(labels == 0, 1, constant_values=True))
+        self.assertEqual(sorted(owner[area > 0]), list(range(len(found.area))))
+        _, count = ndimage.label(np.pad(grey >= 0.5, 1, constant_values=True))
         self.assertEqual(np.count_nonzero(area < 0), count - 1)
 
 
 class Outlines(unittest.TestCase):
     def test_a_square_of_pixels_has_its_area_below_the_pixel(self):
-        # Rows of 0.25 and 0.75 grey at the edges put the line a quarter of a pixel in or out.
+        # A row that is a quarter ink puts the line a quarter of a pixel out.
         grey = np.ones((20, 20), np.float32)
         grey[5:15, 5:15] = 0.0
         grey[4, 5:15] = 0.75
         found = find_outlines(grey, 0.5, 1.0)
         y = found.points[:, 1]
-        self.assertAlmostEqual(float(y.min()), 4.5 + 1 / 3, 6)
+        self.assertAlmostEqual(float(y.min()), 4.75, 6)
         self.assertAlmostEqual(float(y.max()), 15.0, 6)
 
     def test_seeds_stay_while_the_threshold_moves(self):

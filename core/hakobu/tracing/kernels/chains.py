@@ -17,13 +17,17 @@ from .tips import crossing
 OPEN = 1e6
 #: Arms of a chain at its ends: the longest, in pixels, and how much shorter each next try is.
 ARM, SHORTER = 16.0, 0.7
+#: A pixel that is off the mixtures of two colours by this share of what they differ by, and by so much of 255, is
+#: of a third.
+THIRD, THIRD_LEAST = 0.12, 8.0
 #: How much a meeting place is held where the pixels meet, beside a line that is known to a hundredth of a pixel.
 HELD = 1e-3
 
 
 @kernel("f8(f4[:, :, ::1], u1[:, ::1], Array(f8, 2, 'C', readonly=True), i8, i8, i8, i8, f8)")
 def share_of(picture, labels, colours, r, c, a, b, dead):
-    """How much of a pixel is of colour a, the rest being b; -1 where it belongs to neither."""
+    """How much of a pixel is of colour a, the rest being b; -1 where it belongs to neither, -2 where it does to one of
+    them and is no mixture of the two, since a third one comes in."""
     k = label_at(labels, r, c)
     if k != a and k != b:
         return -1.0
@@ -33,6 +37,12 @@ def share_of(picture, labels, colours, r, c, a, b, dead):
         dot += (np.float64(picture[r, c, j]) - colours[b, j]) * d
         size += d * d
     v = dot / size if size > 0 else 0.5
+    off = 0.0
+    held = min(max(v, 0.0), 1.0)
+    for j in range(3):
+        off += (picture[r, c, j] - colours[b, j] - held * (colours[a, j] - colours[b, j])) ** 2
+    if off > max(THIRD * THIRD * size, THIRD_LEAST * THIRD_LEAST) and off > 25 * dead * dead * size:
+        return -2.0
     if v < dead:
         return 0.0
     return 1.0 if v > 1 - dead else v
@@ -40,12 +50,15 @@ def share_of(picture, labels, colours, r, c, a, b, dead):
 
 @kernel("f8(f4[:, :, ::1], u1[:, ::1], Array(f8, 2, 'C', readonly=True), i8, i8, i8, i8, i8, i8, f8)")
 def border_across(picture, labels, colours, r, c, dr, dc, a, b, dead):
-    """How far the border lies out from the crack of pixel r, c towards dr, dc."""
+    """How far the border lies out from the crack of pixel r, c towards dr, dc; not a number where that cannot be told.
+    """
     out = 0.0
     before = 2.0
     gap = False
     for k in range(1, FAR):
         v = share_of(picture, labels, colours, r + k * dr, c + k * dc, a, b, dead)
+        if v == -2:
+            return np.nan
         if v < 0:
             break
         if v > before + dead:
@@ -60,6 +73,8 @@ def border_across(picture, labels, colours, r, c, dr, dc, a, b, dead):
     strip = False
     for k in range(FAR):
         v = share_of(picture, labels, colours, r - k * dr, c - k * dc, a, b, dead)
+        if v == -2:
+            return np.nan
         if v < 0:
             break
         if v < before - dead:
@@ -138,7 +153,7 @@ def chain_points(picture, labels, colours, rows, columns, ways, start, about, no
                 off = border_across(picture, labels, colours, r, c, 0, dc, a, b, dead)
                 points[m, 0] = c - off if dc < 0 else c + 1 + off
                 points[m, 1] = r + 0.5
-            m += 1
+            m += 0 if math.isnan(off) else 1
         if closed and m - begin[k] < 3:
             m = begin[k]
             for i in range(n):

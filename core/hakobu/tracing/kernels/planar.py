@@ -19,7 +19,9 @@ def label_at(labels, r, c):
 
 @kernel("b1(u1[:, ::1], i8, i8)")
 def is_node(labels, r, c):
-    """Whether more than two borders meet at the upper left corner of a pixel."""
+    """Whether more than two borders meet at the upper left corner of a pixel, or the picture has its own corner there."""
+    if (r == 0 or r == labels.shape[0]) and (c == 0 or c == labels.shape[1]):
+        return True
     a, b = label_at(labels, r - 1, c - 1), label_at(labels, r - 1, c)
     d, e = label_at(labels, r, c - 1), label_at(labels, r, c)
     meeting = (a != b) + (d != e) + (a != d) + (b != e)

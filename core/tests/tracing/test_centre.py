@@ -1,0 +1,101 @@
+"""The middle of drawn lines, against the axes that they were drawn along."""
+
+import unittest
+
+import numpy as np
+from scipy import ndimage
+
+from hakobu.geometry import Path, length
+from hakobu.model.errors import CannotDo
+from hakobu.tracing.centre import trace
+
+from ..pictures import rendered
+
+PIXELS = (1.0, 0.0, 0.0, 1.0, 0.0, 0.0)
+
+
+def stroke(d: str, width: float, cap: str = "butt") -> str:
+    return f'<path fill="none" stroke="#000" stroke-width="{width}" stroke-linecap="{cap}" d="{d}"/>'
+
+
+def middles(body: str, noise: float = 0.0) -> Path:
+    grey = rendered(body, 200)
+    grey = grey + np.random.default_rng(1).normal(0, noise, grey.shape).astype(np.float32)
+    made = trace(np.ascontiguousarray(grey, np.float32), PIXELS, 0.5, 0.15, 12.0)
+    return Path.concatenate(drawing.path for drawing in made.drawings)
+
+
+def off(path: Path, *places: tuple[float, float]) -> float:
+    nodes = np.vstack([path.ctrl[:, 0], path.ctrl[:, 3]])
+    return max(float(np.hypot(*(nodes - place).T).min()) for place in places)
+
+
+class Middles(unittest.TestCase):
+    def test_a_line_is_one_line_from_end_to_end(self):
+        for width in (3, 5, 8, 15):
+            for cap in ("butt", "round"):
+                with self.subTest(width=width, cap=cap):
+                    path = middles(stroke("M30 40L170 120", width, cap))
+                    self.assertEqual((len(path), path.segment_count), (1, 1))
+                    self.assertLess(off(path, (30, 40), (170, 120)), 0.35)
+
+    def test_lines_meet_in_one_place(self):
+        for name, d, meet, outlines in (
+            ("T", "M20 50L180 70M95 59.375L80 180", (95, 59.375), 2),
+            ("X", "M20 30L180 170M30 170L170 40", (102.787, 102.439), 2),
+            ("Y", "M100 100L100 20M100 100L170 170M100 100L30 160", (100, 100), 3),
+        ):
+            for width in (5, 8, 11):
+                with self.subTest(name, width=width):
+                    path = middles(stroke(d, width))
+                    self.assertEqual(len(path), outlines)
+                    self.assertLess(off(path, meet), 0.2)
+
+    def test_a_bend_stays_sharp(self):
+        for width in (5, 8, 11):
+            path = middles(stroke("M30 30L120 40L140 160", width))
+            self.assertEqual(len(path), 1)
+            self.assertLess(off(path, (120, 40)), 0.2)
+
+    def test_a_ring_goes_round_once(self):
+        path = middles(stroke("M100 30A70 70 0 1 1 99.9 30Z", 8))
+        self.assertTrue(path.closed.all())
+        self.assertAlmostEqual(length(path), 2 * np.pi * 70, delta=0.5)
+
+    def test_a_lattice_is_drawn_once(self):
+        path = middles(stroke("".join(f"M{20 + 40 * i} 20V180M20 {20 + 40 * i}H180" for i in range(5)), 5))
+        self.assertAlmostEqual(length(path), 10 * 160 + 5 * 5 - 25, delta=30)
+
+    def test_the_width_is_kept(self):
+        grey = rendered(stroke("M30 40L170 120", 7), 200)
+        made = trace(grey, (0.1, 0, 0, 0.1, 0, 0), 0.5, 0.02, 0.1)
+        self.assertAlmostEqual(float(made.drawings[0].width_mm[0]), 0.7, delta=0.02)
+
+    def test_grain_leaves_the_middle_alone(self):
+        path = middles(stroke("M30 40L170 120", 8), 0.03)
+        points = path.ctrl.reshape(-1, 2)
+        u = np.array([140, 80]) / np.hypot(140, 80)
+        over = (points - (30, 40)) @ np.array([-u[1], u[0]])
+        self.assertLess(np.abs(over).max(), 0.4)
+
+    def test_nothing_dark_is_said(self):
+        with self.assertRaisesRegex(CannotDo, "no drawn line"):
+            trace(np.ones((40, 40), np.float32), PIXELS, 0.5, 0.2, 1.0)
+
+
+class Thinning(unittest.TestCase):
+    def test_keeps_what_hangs_together_and_leaves_lines_of_one_pixel(self):
+        from hakobu.tracing.kernels import thinning
+
+        for seed in range(6):
+            soft = ndimage.gaussian_filter(np.random.default_rng(seed).random((120, 120)), 3)
+            ink = (soft > np.median(soft)).astype(np.uint8)
+            ink[[0, -1]] = ink[:, [0, -1]] = 0
+            label, count = ndimage.label(ink, np.ones((3, 3)))
+            big = np.isin(label, np.flatnonzero(np.bincount(label.ravel())[1:] > 12) + 1)
+            ink = big.astype(np.uint8)
+            before = ndimage.label(ink, np.ones((3, 3)))[1]
+            thinning.thin(ink)
+            self.assertEqual(ndimage.label(ink, np.ones((3, 3)))[1], before)
+            whole = ndimage.uniform_filter(ink.astype(float), 3, mode="constant") > 0.99
+            self.assertFalse(whole.any())
