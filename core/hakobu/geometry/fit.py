@@ -7,6 +7,10 @@ from dataclasses import dataclass
 import numpy as np
 
 from .path import Path
+from .sharing import shared_out
+
+#: Points that are worth a thread of their own.
+WORTH_POINTS = 4_000
 
 
 @dataclass(frozen=True)
@@ -48,5 +52,26 @@ def fit(
         raise ValueError(f"outline {short[0]} has too few points to fit")
     from .kernels.cubic_fit import fit_outlines
 
-    ctrl, kind, bulge, begin, mean, worst = fit_outlines(points, start, closed, corner, direction, tolerance_mm)
-    return Fitted(Path(ctrl, kind, bulge, begin, closed), float(mean), float(worst))
+    def part(a: int, b: int) -> tuple:
+        i, j = start[a], start[b]
+        return fit_outlines(
+            points[i:j], start[a : b + 1] - i, closed[a:b], corner[i:j], direction[i:j], tolerance_mm
+        )
+
+    counts = np.diff(start)
+    parts = shared_out(part, counts.astype(float), WORTH_POINTS) if len(counts) else [part(0, 0)]
+    segments = [len(kind) for _, kind, *_ in parts]
+    before = np.cumsum([0, *segments[:-1]])
+    begin = np.concatenate([[0], *(own[3][1:] + first for own, first in zip(parts, before, strict=True))])
+    ctrl, kind, bulge = (np.concatenate([own[k] for own in parts]) for k in range(3))
+    weights = _point_counts(parts, counts)
+    mean = float(np.dot([own[4] for own in parts], weights) / max(weights.sum(), 1))
+    worst = max(float(own[5]) for own in parts)
+    return Fitted(Path(ctrl, kind, bulge, begin, closed), mean, worst)
+
+
+def _point_counts(parts: list, counts: np.ndarray) -> np.ndarray:
+    """How many points each part was fitted to."""
+    ends = np.cumsum([len(own[3]) - 1 for own in parts])
+    upto = np.concatenate([[0], np.cumsum(counts)])
+    return np.diff(np.concatenate([[0], upto[ends]])).astype(float)

@@ -9,7 +9,7 @@ import numpy as np
 from ..geometry import Path, fit
 from ..model.errors import CannotDo
 from .branches import Branch, joined, measured, split_at_bends
-from .outlines import find_regions, line_levels
+from .outlines import find_regions, line_levels, roughness_of
 
 #: A branch that ends freely and is no longer than this share of its line's width, and some pixels, is no line but the
 #: corner of an end; two meetings nearer together than that share are one.
@@ -20,8 +20,8 @@ ROUND_END = 0.04
 LOST_PX = 16.0
 #: Lines that go through a meeting within so much, in radians, are one.
 STRAIGHT_ON = 0.35
-#: The noise of middles in pixels where it is not measured; and how they are rounded beside what is not true.
-LEAST_ROUGH, MOST_ROUGH, ROUGH_PLACES, BLUR = 0.006, 0.4, 2_000, 0.1
+#: How middles are rounded beside what is not true, as a blur in pixels.
+BLUR = 0.1
 #: Pixels that are ground round the picture.
 PAD = 2
 
@@ -61,9 +61,7 @@ def trace(
     branches, nodes = _simplified(branches, nodes)
     branches, nodes = split_at_bends(branches, nodes)
     points, start = _packed(branches)
-    rough = np.empty(ROUGH_PLACES)
-    count = straight.roughness(points, start, rough)
-    noise = float(np.clip(np.median(rough[:count]), LEAST_ROUGH, MOST_ROUGH)) if count else LEAST_ROUGH
+    noise = roughness_of(points, start)
     blurs = np.full(len(branches), BLUR)
     about = np.zeros((len(branches), 6), np.int64)
     places = _meetings(branches, nodes, points, start, about, blurs, noise)

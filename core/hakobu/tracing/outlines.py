@@ -19,6 +19,8 @@ DEAD_NOISES, DEAD_LEAST, DEAD_MOST = 2.5, 0.006, 0.15
 HALFWAY = 0.08
 #: Places at which the noise of outlines is measured, and its bounds in pixels.
 ROUGH_PLACES, LEAST_ROUGH, MOST_ROUGH = 2_000, 0.006, 0.5
+#: The quantile of it that is taken, and the median's share of that where noise is normal (chi-square of 6).
+ROUGH_QUANTILE, ROUGH_FACTOR = 0.3, 1.18
 #: The blur of an edge that is one pixel wide, in pixels, and the most that is reckoned with.
 LEAST_BLUR, MOST_BLUR = 0.29, 2.5
 #: Pixels, or points of outlines, that are worth a thread of their own.
@@ -63,6 +65,17 @@ class Outlines:
     specks: int
     blur: float
     noise: float
+
+
+def roughness_of(points: np.ndarray, start: np.ndarray) -> float:
+    """The noise of outlines' points, in pixels, from where they are smoothest: corners and tight bends have no say."""
+    from .kernels.straight import roughness
+
+    found = np.empty(ROUGH_PLACES)
+    count = roughness(points, start, found)
+    if not count:
+        return LEAST_ROUGH
+    return min(max(float(np.quantile(found[:count], ROUGH_QUANTILE)) * ROUGH_FACTOR, LEAST_ROUGH), MOST_ROUGH)
 
 
 def find_regions(grey: np.ndarray, threshold: float) -> Regions:
@@ -137,9 +150,7 @@ def placed_outlines(grey: np.ndarray, chains: tuple, threshold: float) -> tuple:
     soft = sum(part[3] for part in parts) / straight_edges if straight_edges else 0.0
     # Of an edge blurred by a Gaussian of width s, coverage times what is missing sums up to s over the root of pi.
     blur = min(max(soft * np.pi**0.5, LEAST_BLUR), MOST_BLUR)
-    rough = np.empty(ROUGH_PLACES)
-    count = straight.roughness(points, begin, rough)
-    noise = min(max(float(np.median(rough[:count])), LEAST_ROUGH), MOST_ROUGH) if count else LEAST_ROUGH
+    noise = roughness_of(points, begin)
 
     def finish(a: int, b: int) -> tuple:
         i, j = begin[a], begin[b]

@@ -9,11 +9,10 @@ import numpy as np
 from ..geometry import Path, fit
 from ..geometry.sharing import shared_out
 from .labels import Labelled
+from .outlines import roughness_of
 
 #: Cracks that are worth a thread of their own.
 WORTH_CRACKS = 8_000
-#: The noise of borders between colours, in pixels, where it is not measured.
-LEAST_ROUGH, MOST_ROUGH, ROUGH_PLACES = 0.006, 0.5, 2_000
 
 
 @dataclass(frozen=True)
@@ -57,9 +56,7 @@ def areas_of(
 
     parts = shared_out(place, np.diff(start).astype(float), WORTH_CRACKS)
     points, at = _joined(parts)
-    rough = np.empty(ROUGH_PLACES)
-    count = straight.roughness(points, at, rough)
-    off = min(max(float(np.median(rough[:count])), LEAST_ROUGH), MOST_ROUGH) if count else LEAST_ROUGH
+    off = roughness_of(points, at)
     nodes, places = _meeting(points, at, about, blur, off)
     nothing = np.zeros((1, 1), np.float32)
 

@@ -19,7 +19,7 @@ AROUND = 4
 #: Pixels looked at to each side of a crack, at most.
 FAR = 12
 #: Places along an outline at which its levels are looked at, at most.
-LOOKS = 160
+LOOKS = 64
 #: What a point is: across an edge, across a thin strip of ink, across a thin gap.
 EDGE, STRIP, GAP = 0, 1, 2
 
