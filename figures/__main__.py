@@ -17,7 +17,6 @@ import bench  # noqa: E402  (the folder has just been put on the path)
 import distances  # noqa: E402
 import exchange  # noqa: E402
 import geometry  # noqa: E402
-
 import preview  # noqa: E402
 import road  # noqa: E402
 from tracing import speed  # noqa: E402
@@ -36,6 +35,7 @@ RUNS = 7
 #: Of what takes longer than this in all, in seconds, there are fewer runs, and the first is counted.
 LONG_S = 20.0
 
+
 def timed(*works) -> list[float]:
     """The medians of seven runs each, in seconds, after one that is not counted: turn about, since the machine's own
     speed changes while it works."""
@@ -53,10 +53,12 @@ def timed(*works) -> list[float]:
                 times.clear()
     return [median(times) for times in spent]
 
+
 def machine() -> str:
     lines = Path("/proc/cpuinfo").read_text().splitlines()
     model = next((line.split(":")[1].strip() for line in lines if line.startswith("model name")), "")
     return f"{os.cpu_count()} processors ({model}), Python {platform.python_version()}"
+
 
 def main(names: list[str]) -> int:
     unknown = [name for name in names if name not in FIGURES]
@@ -81,6 +83,7 @@ def main(names: list[str]) -> int:
             print(f"| {what:<58} | {1000 * ours_s:8.1f} | {other} | {beside:<34} |", flush=True)
     print("", *sentences, sep="\n")
     return 0
+
 
 if __name__ == "__main__":
     raise SystemExit(main(sys.argv[1:]))

@@ -51,7 +51,8 @@ def _outline_row(what: str, known, made: list[Path], seed: int, iou: bool = Fals
     text = (
         f"Outlines, {what}, seed {seed}: mean {off.mean():.3f}, 99 of 100 within {np.quantile(off, 0.99):.2f}, max "
         f"{off.max():.2f} px; {sum(s.known for s in scores)} corners off by {corner.mean():.3f} px, "
-        f"{sum(s.missed for s in scores)} missed, {sum(s.false for s in scores)} false; curves {share:.2f} of the truth's"
+        f"{sum(s.missed for s in scores)} missed, {sum(s.false for s in scores)} false; curves {share:.2f} of "
+        "the truth's"
     )
     if iou:
         values = [coverage_iou(s.path, p, s.side) for s, p in zip(known, made, strict=True)]
@@ -77,8 +78,8 @@ def strips(seed: int) -> Iterator[str]:
             axis.append(abs(over[inner & (over > 0)].mean() + over[inner & (over < 0)].mean()) / 2)
             ends += [abs(along.max() - 50), abs(along.min() + 50)]
     yield (
-        f"Strips 1 to 4 px wide, seed {seed}: middle off by {np.mean(axis):.3f} px (at most {np.max(axis):.3f}), ends by "
-        f"{np.mean(ends):.2f} (at most {np.max(ends):.2f})."
+        f"Strips 1 to 4 px wide, seed {seed}: middle off by {np.mean(axis):.3f} px (at most {np.max(axis):.3f}), ends "
+        f"by {np.mean(ends):.2f} (at most {np.max(ends):.2f})."
     )
 
 
@@ -99,22 +100,24 @@ def middle_lines() -> Iterator[str]:
 def colour_borders(seed: int) -> Iterator[str]:
     wrong, off, gaps = [], {}, 0.0
     for count in (3, 4, 5, 6, 8, 10, 12):
-        body, known = colours.scene(count, 10 * count + seed)
+        body, _known = colours.scene(count, 10 * count + seed)
         truth = Places(colours.borders(body))
         for name, rgb in colours.variants(body, seed):
             palette = find_palette(rgb)
             if len(palette.rgb) != count:
                 wrong.append(f"{count} {name}: {len(palette.rgb)}")
             seen = labelled(rgb, np.ascontiguousarray(palette.rgb * 255.0), palette.noise, 12.0)
-            areas = areas_of(seen, palette.noise, PIXELS, 0.1 if name == "clean" else 0.2, 1.2 if name == "blur" else 0.3).areas
+            areas = areas_of(
+                seen, palette.noise, PIXELS, 0.1 if name == "clean" else 0.2, 1.2 if name == "blur" else 0.3
+            ).areas
             gaps = max(gaps, abs(sum(float(signed_areas(a.path).sum()) for a in areas) - colours.SIDE**2))
             points = np.concatenate([flatten(area.path, 0.001, 0.25).points for area in areas])
             inner = ((points > 1) & (points < colours.SIDE - 1)).all(axis=1)
             off.setdefault(name, []).append(truth.nearest(points[inner]).distance)
     means = ", ".join(f"{name} {np.concatenate(own).mean():.3f}" for name, own in off.items())
     yield (
-        f"Colours, 3 to 12, seed {seed}: number wrong in {len(wrong)} of 28 {wrong or ''}; borders off by {means} px on "
-        f"average; all areas together miss the picture's by {gaps:.1e} of {colours.SIDE**2:,} px2."
+        f"Colours, 3 to 12, seed {seed}: number wrong in {len(wrong)} of 28 {wrong or ''}; borders off by {means} px "
+        f"on average; all areas together miss the picture's by {gaps:.1e} of {colours.SIDE**2:,} px2."
     )
 
 
@@ -127,7 +130,9 @@ def references() -> Iterator[str]:
             angle = random.uniform(-8, 8)
             square = polygon(np.array([[-1, -1], [1, -1], [1, 1], [-1, 1]]) * side / 2)
             frame = int(side * 1.6)
-            placed = transform(transform(square, rotation(np.radians(angle))), translation(*(frame / 2 + random.uniform(-1, 1, 2))))
+            placed = transform(
+                transform(square, rotation(np.radians(angle))), translation(*(frame / 2 + random.uniform(-1, 1, 2)))
+            )
             grey = scanned(clean(placed, frame), k, 90)
             made = scaled_by(_view(grey), Reference("square", 20.0, 20.0))
             size.append(abs(made.view.pixel_mm * side / 20 - 1))
@@ -152,8 +157,8 @@ def _slanted() -> str:
         sizes = sorted(np.sqrt(abs(a)) for a in signed_areas(found))
         off.append(abs(sizes[0] / np.sqrt(50 * 40) - 1))
     return (
-        f"A thing of 50 by 40 mm beside a square of 60 mm, seen at 10 degrees: its size off by {100 * np.mean(off):.3f} % "
-        f"(at most {100 * np.max(off):.3f})."
+        f"A thing of 50 by 40 mm beside a square of 60 mm, seen at 10 degrees: its size off by "
+        f"{100 * np.mean(off):.3f} % (at most {100 * np.max(off):.3f})."
     )
 
 

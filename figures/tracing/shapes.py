@@ -32,6 +32,10 @@ class Shape:
     side: int = SIDE
 
 
+def by(x: float, y: float) -> np.ndarray:
+    return np.array([x, y], float)
+
+
 def polygon(points: np.ndarray) -> Path:
     return Path.from_points(np.asarray(points, float), True)
 
@@ -119,14 +123,14 @@ def blob(random) -> Path:
 def leaf(random) -> Path:
     a, b = random.uniform(60, 130, 2)
     p, q = np.array([0.0, 0.0]), np.array([240.0, random.uniform(-40, 40)])
-    return cubics([[p, p + (40, -a), q + (-60, -a), q], [q, q + (-40, b), p + (60, b), p]])
+    return cubics([[p, p + by(40, -a), q + by(-60, -a), q], [q, q + by(-40, b), p + by(60, b), p]])
 
 
 def moon(random) -> Path:
     """A crescent whose two tips are sharp."""
     p, q = np.array([0.0, -120.0]), np.array([0.0, 120.0])
     deep = random.uniform(60, 90)
-    return cubics([[p, p + (160, -10), q + (160, 10), q], [q, q + (deep, -30), p + (deep, 30), p]])
+    return cubics([[p, p + by(160, -10), q + by(160, 10), q], [q, q + by(deep, -30), p + by(deep, 30), p]])
 
 
 def heart(random) -> Path:
@@ -134,10 +138,10 @@ def heart(random) -> Path:
     left, right = np.array([-115.0, -60.0 + random.uniform(-10, 10)]), np.array([115.0, -60.0])
     return cubics(
         [
-            [dip, dip + (35, -70), right + (0, -75), right],
-            [right, right + (0, 70), tip + (30, -40), tip],
-            [tip, tip + (-30, -40), left + (0, 70), left],
-            [left, left + (0, -75), dip + (-35, -70), dip],
+            [dip, dip + by(35, -70), right + by(0, -75), right],
+            [right, right + by(0, 70), tip + by(30, -40), tip],
+            [tip, tip + by(-30, -40), left + by(0, 70), left],
+            [left, left + by(0, -75), dip + by(-35, -70), dip],
         ]
     )
 
@@ -149,10 +153,10 @@ def drop(random) -> Path:
     mirror = np.array([-1.0, 1.0])
     return cubics(
         [
-            [tip, tip + (20, 60), side - (0, 60), side],
-            [side, side + (0, 50), low + (w * 0.6, 0), low],
-            [low, low - (w * 0.6, 0), side * mirror + (0, 50), side * mirror],
-            [side * mirror, side * mirror - (0, 60), tip + (-20, 60), tip],
+            [tip, tip + by(20, 60), side - by(0, 60), side],
+            [side, side + by(0, 50), low + by(w * 0.6, 0), low],
+            [low, low - by(w * 0.6, 0), side * mirror + by(0, 50), side * mirror],
+            [side * mirror, side * mirror - by(0, 60), tip + by(-20, 60), tip],
         ]
     )
 
@@ -211,4 +215,3 @@ KINDS: tuple[tuple[str, Callable], ...] = (
 def shapes(seed: int) -> list[Shape]:
     random = np.random.default_rng(seed)
     return [Shape(name, placed(make(random), random)) for name, make in KINDS]
-

@@ -22,7 +22,9 @@ def add_options(parser: argparse.ArgumentParser) -> None:
     parser.add_argument("--width", metavar="MM", help="how wide the box of the traced outlines is to be")
     parser.add_argument("--smooth", metavar="MM", help="how far a line may leave the edge to be smooth")
     parser.add_argument("--detail", type=float, metavar="MM2", help="the smallest bit that is kept")
-    parser.add_argument("--colours", type=int, metavar="N", help="into how many colours (without it: as many as there are)")
+    parser.add_argument(
+        "--colours", type=int, metavar="N", help="into how many colours (without it: as many as there are)"
+    )
     parser.add_argument("--shades", type=int, metavar="N", help="into how many steps of brightness")
     parser.add_argument("--with-darker", action="store_true", help="each shade with all that is darker")
     parser.add_argument(

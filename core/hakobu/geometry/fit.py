@@ -54,9 +54,7 @@ def fit(
 
     def part(a: int, b: int) -> tuple:
         i, j = start[a], start[b]
-        return fit_outlines(
-            points[i:j], start[a : b + 1] - i, closed[a:b], corner[i:j], direction[i:j], tolerance_mm
-        )
+        return fit_outlines(points[i:j], start[a : b + 1] - i, closed[a:b], corner[i:j], direction[i:j], tolerance_mm)
 
     counts = np.diff(start)
     parts = shared_out(part, counts.astype(float), WORTH_POINTS) if len(counts) else [part(0, 0)]

@@ -16,6 +16,7 @@ if TYPE_CHECKING:
 #: How wide single lines are shown until they have a tool.
 LINE_MM = 0.3
 
+
 @dataclass(frozen=True)
 class Trace:
     picture: str = parameter("", help="the picture's id; not needed where there is only one")
@@ -75,12 +76,15 @@ def run(document: Document, parameters: Trace, context: Context) -> Outcome:
     context.progress(0.3, "Finding lines")
     asked = asked_of(parameters)
     found = placed(
-        view, lambda own, kept: find(own, parameters.mode, kept), asked, parameters.reference, parameters.mirrored, shapes
+        view,
+        lambda own, kept: find(own, parameters.mode, kept),
+        asked,
+        parameters.reference,
+        parameters.mirrored,
+        shapes,
     )
     context.progress(0.9, "Making pieces")
-    return Outcome(
-        with_found(document, picture, found, context.key), found.title, note_of(found), figures_of(found)
-    )
+    return Outcome(with_found(document, picture, found, context.key), found.title, note_of(found), figures_of(found))
 
 
 def asked_of(parameters: Trace) -> Asked:

@@ -140,4 +140,4 @@ def without(pieces: list[FoundPiece], view: View, asked: Asked) -> list[FoundPie
 
 def hex_color(rgb) -> str:
     """sRGB from 0 to 255 as #rrggbb."""
-    return "#" + "".join(f"{int(round(float(v))):02x}" for v in rgb)
+    return "#" + "".join(f"{round(float(v)):02x}" for v in rgb)

@@ -166,18 +166,16 @@ def _cut_round(br: Branch, runs: list[tuple[int, int]], places: list) -> list[Br
     n = len(br.points)
     for k, (a, b) in enumerate(runs):
         c, d = runs[(k + 1) % len(runs)]
-        if len(runs) > 1 or b - a < n:
-            if _turn(br.points[a:b], br.points[c:d]) > TURN:
-                gap = (c - b) % n
-                shift = (b + gap // 2) % n
-                places.append(_crossing(br.points[a:b], br.points[c:d], br.points[shift]))
-                node = len(places) - 1
-                turned = Branch(
-                    np.roll(br.points, -shift, axis=0), [node, node], br.width, np.roll(br.true, -shift)
-                )
-                cut, all_places = split_at_bends([turned], np.array(places).reshape(-1, 2))
-                places[:] = list(all_places)
-                return cut
+        broken = len(runs) > 1 or b - a < n
+        if broken and _turn(br.points[a:b], br.points[c:d]) > TURN:
+            gap = (c - b) % n
+            shift = (b + gap // 2) % n
+            places.append(_crossing(br.points[a:b], br.points[c:d], br.points[shift]))
+            node = len(places) - 1
+            turned = Branch(np.roll(br.points, -shift, axis=0), [node, node], br.width, np.roll(br.true, -shift))
+            cut, all_places = split_at_bends([turned], np.array(places).reshape(-1, 2))
+            places[:] = list(all_places)
+            return cut
     return [br]
 
 

@@ -22,8 +22,8 @@ RIM_SHARE = 0.5
 
 @dataclass(frozen=True)
 class Parted:
-    """A picture's areas but its background's, of a palette; how many bits were too small; how far lines lie off; what was
-    chosen for what was not given; and whether there was a background."""
+    """A picture's areas but its background's, of a palette; how many bits were too small; how far lines lie off;
+    what was chosen for what was not given; and whether there was a background."""
 
     areas: list[Area]
     palette: Palette
@@ -103,7 +103,10 @@ def _laid(areas: list[Area], palette: Palette) -> tuple[list[FoundLayer], list[F
     labels = np.array([area.label for area in areas])
     pixels = np.bincount(labels, [area.pixels for area in areas], len(palette.rgb))
     order = [int(k) for k in np.argsort(-pixels, kind="stable") if pixels[k]]
-    layers = [FoundLayer(hex_color(palette.rgb[k] * 255), f"Colour {i + 1}", hex_color(palette.rgb[k] * 255)) for i, k in enumerate(order)]
+    layers = [
+        FoundLayer(hex_color(palette.rgb[k] * 255), f"Colour {i + 1}", hex_color(palette.rgb[k] * 255))
+        for i, k in enumerate(order)
+    ]
     pieces = [
         FoundPiece(f"{area.seed[0]},{area.seed[1]}", area.path, layers[place].key)
         for place, k in enumerate(order)

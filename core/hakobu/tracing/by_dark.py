@@ -27,9 +27,7 @@ def chosen(values: dark.Proposal) -> dict[str, float]:
 
 def find(view: View, asked: Asked) -> Found:
     values = settled(view, asked)
-    traced = dark.trace(
-        view.grey, view.matrix, values.threshold, values.smoothness_mm, values.smallest_mm2, asked.kept
-    )
+    traced = dark.trace(view.grey, view.matrix, values.threshold, values.smoothness_mm, values.smallest_mm2, asked.kept)
     pieces = [FoundPiece(f"{x},{y}", region.path, "dark") for region in traced.regions for x, y in (region.seed,)]
     return Found(
         (FoundLayer("dark", "Traced", INK),),

@@ -32,7 +32,11 @@ def find(view: View, asked: Asked) -> Found:
     keys = {k: hex_color(parted.palette.rgb[k] * 255) for k in order}
     layers = [FoundLayer(keys[k], f"Field {i + 1}", keys[k]) for i, k in enumerate(order)]
     pieces = [
-        FoundPiece(f"{a.seed[0]},{a.seed[1]}", a.path if asked.on_top else _under(a.path, ink, asked.underlap_mm), keys[a.label])
+        FoundPiece(
+            f"{a.seed[0]},{a.seed[1]}",
+            a.path if asked.on_top else _under(a.path, ink, asked.underlap_mm),
+            keys[a.label],
+        )
         for a in fields
     ]
     pieces = without(pieces, view, asked)

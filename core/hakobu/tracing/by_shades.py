@@ -81,9 +81,7 @@ def _nested(view, asked, marks, middles, smooth, smallest, chosen) -> Found:
 
 
 def _layers(middles: np.ndarray, count: int) -> tuple[FoundLayer, ...]:
-    return tuple(
-        FoundLayer(f"shade-{k}", f"Shade {k + 1}", hex_color([255 * middles[k]] * 3)) for k in range(count)
-    )
+    return tuple(FoundLayer(f"shade-{k}", f"Shade {k + 1}", hex_color([255 * middles[k]] * 3)) for k in range(count))
 
 
 def _title(count: int) -> str:

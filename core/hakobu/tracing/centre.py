@@ -57,7 +57,9 @@ def trace(
     pixel_mm = abs(a * d - b * c) ** 0.5
     branches, nodes, levels, specks = _skeleton(grey, threshold, smallest_mm2 / pixel_mm**2)
     if not branches:
-        raise CannotDo("There is no drawn line here: nothing is darker than the mark, or only specks are. Move the mark.")
+        raise CannotDo(
+            "There is no drawn line here: nothing is darker than the mark, or only specks are. Move the mark."
+        )
     branches, nodes = _simplified(branches, nodes)
     branches, nodes = split_at_bends(branches, nodes)
     points, start = _packed(branches)

@@ -154,9 +154,7 @@ def placed_outlines(grey: np.ndarray, chains: tuple, threshold: float) -> tuple:
 
     def finish(a: int, b: int) -> tuple:
         i, j = begin[a], begin[b]
-        some, own, mark = corners.with_corners(
-            grey, points[i:j], begin[a : b + 1] - i, levels[a:b], dead, blur, noise
-        )
+        some, own, mark = corners.with_corners(grey, points[i:j], begin[a : b + 1] - i, levels[a:b], dead, blur, noise)
         return straight.prepared(some, own, mark, np.ones(b - a, bool), noise)
 
     parts = shared_out(finish, np.diff(begin).astype(float), WORTH_POINTS) if len(cost) else []

@@ -113,9 +113,9 @@ def _without_dirt(colours: np.ndarray, weights: np.ndarray) -> tuple[np.ndarray,
         larger = np.flatnonzero(keep & (weights > SHADE_TIMES * weights[k]))
         if not keep[k] or share > SHADE_SHARE or not len(larger):
             continue
-        if np.linalg.norm(colours[larger] - colours[k], axis=1).min() < SHADE_REACH:
-            keep[k] = False
-        elif share < MIXTURE_SHARE and _is_mixture(rgb[k], rgb[larger]):
+        if np.linalg.norm(colours[larger] - colours[k], axis=1).min() < SHADE_REACH or (
+            share < MIXTURE_SHARE and _is_mixture(rgb[k], rgb[larger])
+        ):
             keep[k] = False
     return colours[keep], weights[keep]
 

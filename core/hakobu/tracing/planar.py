@@ -36,9 +36,7 @@ class Map:
     max_mm: float
 
 
-def areas_of(
-    seen: Labelled, noise: float, matrix: tuple, smoothness_mm: float, blur: float
-) -> Map:
+def areas_of(seen: Labelled, noise: float, matrix: tuple, smoothness_mm: float, blur: float) -> Map:
     """The areas of a picture whose pixels have labels.
 
     matrix takes pixels to millimetres; noise: what pixels of one colour differ by, of 255; blur: of edges, in pixels.
@@ -51,7 +49,15 @@ def areas_of(
     def place(a: int, b: int) -> tuple:
         i, j = start[a], start[b]
         return chains.chain_points(
-            seen.picture, seen.labels, seen.colours, rows[i:j], columns[i:j], ways[i:j], start[a : b + 1] - i, about[a:b], noise
+            seen.picture,
+            seen.labels,
+            seen.colours,
+            rows[i:j],
+            columns[i:j],
+            ways[i:j],
+            start[a : b + 1] - i,
+            about[a:b],
+            noise,
         )
 
     parts = shared_out(place, np.diff(start).astype(float), WORTH_CRACKS)
@@ -102,8 +108,16 @@ def _meeting(points: np.ndarray, at: np.ndarray, about: np.ndarray, blur: float,
     first = np.concatenate([[0], np.cumsum(np.bincount(which, minlength=len(corners)))])
     places = np.zeros((len(corners), 2))
     meeting_places(
-        points, at, about, first, np.ascontiguousarray(ends[order]), corners.ravel().astype(float),
-        np.full(len(about), blur), np.full(len(about), 2.5 + 2 * blur), noise, places
+        points,
+        at,
+        about,
+        first,
+        np.ascontiguousarray(ends[order]),
+        corners.ravel().astype(float),
+        np.full(len(about), blur),
+        np.full(len(about), 2.5 + 2 * blur),
+        noise,
+        places,
     )
     return nodes, places
 

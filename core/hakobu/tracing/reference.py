@@ -35,8 +35,8 @@ MOST_PIXELS = 80_000_000
 
 @dataclass(frozen=True)
 class Scaled:
-    """The picture put right, its reference: where its middle lies in it, in pixels; how far it may be off, as a share of
-    the size; and by how much it was turned, in radians."""
+    """The picture put right, and its reference: where its middle lies in it, in pixels; how far it may be off, as a
+    share of the size; and by how much it was turned, in radians."""
 
     view: View
     middle: tuple[int, int]
@@ -156,7 +156,7 @@ def _ellipse(points: np.ndarray):
     s1, s2, s3 = d1.T @ d1, d1.T @ d2, d2.T @ d2
     t = -np.linalg.solve(s3, s2.T)
     m = np.linalg.inv([[0, 0, 2], [0, -1, 0], [2, 0, 0]]) @ (s1 + s2 @ t)
-    values, vectors = np.linalg.eig(m)
+    _values, vectors = np.linalg.eig(m)
     vectors = np.real(vectors)
     good = np.flatnonzero(4 * vectors[0] * vectors[2] - vectors[1] ** 2 > 0)
     if not len(good):

@@ -55,7 +55,11 @@ def _groups(count: int, at: dict[int, list[tuple[int, int]]]) -> list[list[int]]
     graph = coo_array((np.ones(len(rows)), (rows, columns)), shape=(count, count))
     number, label = connected_components(graph, directed=False)
     order = np.argsort(label, kind="stable")
-    return [part.tolist() for part in np.split(order, np.cumsum(np.bincount(label, minlength=number))[:-1])] if count else []
+    return (
+        [part.tolist() for part in np.split(order, np.cumsum(np.bincount(label, minlength=number))[:-1])]
+        if count
+        else []
+    )
 
 
 def _strokes(path: Path, own: list[int], partner: dict) -> list[Path]:

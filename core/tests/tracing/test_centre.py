@@ -91,7 +91,7 @@ class Thinning(unittest.TestCase):
             soft = ndimage.gaussian_filter(np.random.default_rng(seed).random((120, 120)), 3)
             ink = (soft > np.median(soft)).astype(np.uint8)
             ink[[0, -1]] = ink[:, [0, -1]] = 0
-            label, count = ndimage.label(ink, np.ones((3, 3)))
+            label, _count = ndimage.label(ink, np.ones((3, 3)))
             big = np.isin(label, np.flatnonzero(np.bincount(label.ravel())[1:] > 12) + 1)
             ink = big.astype(np.uint8)
             before = ndimage.label(ink, np.ones((3, 3)))[1]

@@ -130,5 +130,5 @@ class BadPictures(unittest.TestCase):
 
     def test_modes_are_named(self):
         self.assertEqual(check_mode("dark"), "dark")
-        with self.assertRaisesRegex(Exception, ", ".join(mode for mode, _ in MODES)):
+        with self.assertRaisesRegex(Exception, ", ".join(mode for mode, _, _ in MODES)):
             check_mode("nonsense")

@@ -28,7 +28,9 @@ def view(*marks: tuple[slice, slice, tuple], size: tuple[int, int] = (200, 300),
 FRAME = (slice(40, 160), slice(40, 260), BLACK)
 #: Two fields of colour and a hollow of the paper in a frame of ink.
 KETTLE = view(
-    FRAME, (slice(60, 140), slice(60, 110), RED), (slice(60, 140), slice(130, 180), BLUE),
+    FRAME,
+    (slice(60, 140), slice(60, 110), RED),
+    (slice(60, 140), slice(130, 180), BLUE),
     (slice(60, 140), slice(200, 240), WHITE),
 )
 AREA = MM * MM
@@ -85,7 +87,8 @@ class Modes(unittest.TestCase):
 
     def test_shades_alone_share_borders_and_with_the_darker_lie_within(self):
         picture = view(
-            (slice(20, 180), slice(20, 280), (180,) * 3), (slice(60, 140), slice(60, 240), (100,) * 3),
+            (slice(20, 180), slice(20, 280), (180,) * 3),
+            (slice(60, 140), slice(60, 240), (100,) * 3),
             (slice(80, 120), slice(100, 200), (10,) * 3),
         )
         alone = find(picture, "shades", Asked(shades=4))
@@ -102,7 +105,7 @@ class Modes(unittest.TestCase):
         picture = view((slice(50, 150), slice(100, 200), RED), (slice(80, 120), slice(130, 170), WHITE), clear=True)
         found = find(picture, "outside", Asked(distance_mm=1.0))
         self.assertTrue(found.with_picture)
-        left, top, right, bottom = bounds(found.pieces[0].path)
+        left, _top, right, _bottom = bounds(found.pieces[0].path)
         self.assertAlmostEqual(right - left, 12.0, delta=0.05)
         self.assertEqual(len(found.pieces[0].path), 1)
         near = view((slice(50, 90), slice(50, 90), RED), (slice(50, 90), slice(100, 140), RED), clear=True)

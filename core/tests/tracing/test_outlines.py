@@ -46,7 +46,7 @@ class Regions(unittest.TestCase):
         grey = seeded(seed, height, width, 0.7)
         found = find_regions(grey, 0.5)
         kept = np.ones(len(found.area), bool)
-        rows, columns, ways, start, owner, area = follow(
+        rows, columns, ways, _start, owner, area = follow(
             grey, 0.5, found.begin, found.left, found.right, found.region, kept
         )
         padded = np.pad(grey < 0.5, 1)

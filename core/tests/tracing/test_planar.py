@@ -75,7 +75,8 @@ class Areas(unittest.TestCase):
     def test_fill_the_picture_and_meet_without_gap(self):
         rgb = self.rendered(
             '<rect x="30.4" y="40.7" width="80" height="100" fill="#d33"/>'
-            '<path d="M110.4 40.7L180 60L170 150L110.4 140.7Z" fill="#36c"/><circle cx="95" cy="90" r="25.3" fill="#fc3"/>'
+            '<path d="M110.4 40.7L180 60L170 150L110.4 140.7Z" fill="#36c"/>'
+            '<circle cx="95" cy="90" r="25.3" fill="#fc3"/>'
         )
         palette = find_palette(rgb)
         self.assertEqual(len(palette.rgb), 4)

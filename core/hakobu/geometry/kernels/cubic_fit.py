@@ -172,9 +172,7 @@ def fit_outlines(points, start, closed, corner, direction, tolerance):
             a = 0
             for b in range(1, last + 1):
                 if b == last or marks[b]:
-                    m, gone, most = fit_section(
-                        own[a : b + 1].copy(), False, way[a], way[b], tolerance, ctrl, kind, m
-                    )
+                    m, gone, most = fit_section(own[a : b + 1].copy(), False, way[a], way[b], tolerance, ctrl, kind, m)
                     total += gone
                     worst = max(worst, most)
                     a = b

@@ -82,9 +82,9 @@ def first_labels(rgb, picture, table, colours, tolerance, first, last, labels, s
                     continue
                 one, other = differs(picture, r, c, y0, x0), differs(picture, r, c, y1, x1)
                 # Between its neighbours: a mixture of the two sides of an edge.
-                if one > tolerance / 2 and other > tolerance / 2 and one < whole and other < whole:
-                    good = False
-                elif max(one, other) > tolerance and min(one, other) > tolerance / 3:
+                if (one > tolerance / 2 and other > tolerance / 2 and one < whole and other < whole) or (
+                    max(one, other) > tolerance and min(one, other) > tolerance / 3
+                ):
                     good = False
             sure[r, c] = good
 
@@ -130,7 +130,7 @@ def settle(picture, colours, labels, sure, first, last):
                 for side in range(2):
                     for step in range(1, FAR + 3):
                         sign = 1 if side == 0 else -1
-                        y, x = r + int(round(sign * step * uy)), c + int(round(sign * step * ux))
+                        y, x = r + round(sign * step * uy), c + round(sign * step * ux)
                         if y < 0 or x < 0 or y >= height or x >= width:
                             break
                         if sure[y, x]:

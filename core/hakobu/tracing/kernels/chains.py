@@ -50,8 +50,7 @@ def share_of(picture, labels, colours, r, c, a, b, dead):
 
 @kernel("f8(f4[:, :, ::1], u1[:, ::1], Array(f8, 2, 'C', readonly=True), i8, i8, i8, i8, i8, i8, f8)")
 def border_across(picture, labels, colours, r, c, dr, dc, a, b, dead):
-    """How far the border lies out from the crack of pixel r, c towards dr, dc; not a number where that cannot be told.
-    """
+    """How far the border lies out from the crack of pixel r, c towards dr, dc; not a number where it cannot be told."""
     out = 0.0
     before = 2.0
     gap = False
@@ -196,10 +195,7 @@ def end_side(own, step, x, y, near, noise, arm, side):
         reach = nearest + (reach - nearest) * SHORTER
 
 
-@kernel(
-    "void(f8[:, ::1], i8[::1], i8[:, ::1], i8[::1], i8[:, ::1], f8[::1], f8[::1], f8[::1], f8,"
-    " f8[:, ::1])"
-)
+@kernel("void(f8[:, ::1], i8[::1], i8[:, ::1], i8[::1], i8[:, ::1], f8[::1], f8[::1], f8[::1], f8, f8[:, ::1])")
 def meeting_places(points, begin, about, first, ends, node, blurs, strays, noise, place):
     """Where chains meet: place (V, 2). ends (E, 2): a chain and 1 for its beginning or -1 for its end, those of node v
     from first[v] on. node (2V,): about where, row and column. blurs (C,): of each
@@ -209,7 +205,7 @@ def meeting_places(points, begin, about, first, ends, node, blurs, strays, noise
         x0, y0 = node[2 * v + 1], node[2 * v]
         widest, stray = 0.0, 0.0
         x, y = x0, y0
-        for turn in range(3):
+        for _turn in range(3):
             xx, xy, yy, qx, qy = HELD, 0.0, HELD, HELD * x0, HELD * y0
             for e in range(first[v], first[v + 1]):
                 k, step = ends[e, 0], ends[e, 1]
@@ -255,8 +251,8 @@ def meeting_places(points, begin, about, first, ends, node, blurs, strays, noise
 
 
 @kernel(
-    "Tuple((f8[:, ::1], i8[::1], b1[::1]))(Array(f4, 2, 'C', readonly=True), f8[:, ::1], i8[::1], i8[:, ::1], i8[:, ::1],"
-    " f8[:, ::1], f8[::1], f8)"
+    "Tuple((f8[:, ::1], i8[::1], b1[::1]))(Array(f4, 2, 'C', readonly=True), f8[:, ::1], i8[::1], i8[:, ::1],"
+    " i8[:, ::1], f8[:, ::1], f8[::1], f8)"
 )
 def with_nodes(nothing, points, start, about, nodes, place, blurs, noise):
     """Chains again with their ends where chains meet, and corners put where they belong, marked; without the points

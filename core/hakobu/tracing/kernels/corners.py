@@ -291,7 +291,7 @@ def corner_at(points, run, i, before, after, alone, blur, noise, loose, arm, fir
 @kernel("b1(f8[:, ::1], f8, f8)")
 def is_round(own, blur, noise):
     """Whether a small closed outline is a circle as far as can be told: a small one has bends as tight as corners."""
-    x, y, radius, most = circle_through(own)
+    x, y, radius, _most = circle_through(own)
     off = 0.0
     for i in range(len(own)):
         d = math.hypot(own[i, 0] - x, own[i, 1] - y) - radius
@@ -309,8 +309,8 @@ def ahead(run, length, a, b):
 
 
 @kernel(
-    "Tuple((i8, f8, f8, f8, f8, f8))(Array(f4, 2, 'C', readonly=True), f8[:, ::1], f8[::1], i8, i8, f8, f8, b1, f8[::1],"
-    " f8, f8, f8, f8[:, ::1], f8[::1], f8[::1])"
+    "Tuple((i8, f8, f8, f8, f8, f8))(Array(f4, 2, 'C', readonly=True), f8[:, ::1], f8[::1], i8, i8, f8, f8, b1,"
+    " f8[::1], f8, f8, f8, f8[:, ::1], f8[::1], f8[::1])"
 )
 def tip_at(grey, points, run, lo, hi, before, after, alone, levels, dead, blur, noise, arm, first, second):
     """The end of something slim between two of its points: the number of its corners and their places, and how far
@@ -326,9 +326,7 @@ def tip_at(grey, points, run, lo, hi, before, after, alone, levels, dead, blur, 
         return 0, 0.0, 0.0, 0.0, 0.0, near
     # Ink lies on the right of the line.
     ink = first[2] * (second[1] - first[1]) - first[3] * (second[0] - first[0]) > 0
-    count, ax, ay, bx, by = end_of(
-        grey, first, second, ink, levels[0], levels[1], levels[2], dead, blur
-    )
+    count, ax, ay, bx, by = end_of(grey, first, second, ink, levels[0], levels[1], levels[2], dead, blur)
     return count, ax, ay, bx, by, near
 
 
@@ -338,8 +336,8 @@ def tip_at(grey, points, run, lo, hi, before, after, alone, levels, dead, blur, 
     " f8[:, ::1], f8[:, ::1], f8[::1], f8[::1])"
 )
 def found_corners(grey, own, run, levels, dead, blur, noise, tips, at, where, place, free, arm, first, second):
-    """The corners of one closed outline: where (C,) says at which point, place (C, 2) where they belong, free (C, 2) how
-    far before and after them it is not true, a length of the whole where the other corner of a square end comes next.
+    """The corners of one closed outline: where (C,) says at which point, place (C, 2) where they belong, free (C,
+    2) how far before and after them it is not true, a length of the whole where the other corner of a square end comes next.
     Returns their number; at holds the candidates, as many as are not negative. tips: whether ends of what is slim may
     be told from the picture."""
     n = len(own)
@@ -367,8 +365,10 @@ def found_corners(grey, own, run, levels, dead, blur, noise, tips, at, where, pl
                     a += 1
             groups += 1
             a += 1
-        if groups > 1 and lo[groups - 1] == hi[groups - 1] and lo[0] == hi[0] and first_gap < 2 * near + NEAR:
-            if turn_at(own, run, lo[groups - 1], reach) * turn_at(own, run, lo[0], reach) > 0:
+        round_again = groups > 1 and lo[groups - 1] == hi[groups - 1] and lo[0] == hi[0]
+        if round_again and first_gap < 2 * near + NEAR:
+            t0, t1 = turn_at(own, run, lo[groups - 1], reach), turn_at(own, run, lo[0], reach)
+            if t0 * t1 > 0:
                 lo[0] = lo[groups - 1]
                 groups -= 1
         made = 0
@@ -386,8 +386,18 @@ def found_corners(grey, own, run, levels, dead, blur, noise, tips, at, where, pl
                     while ahead(run, length, lo[g], middle) % length < gap / 2:
                         middle = (middle + 1) % n
                     good, x, y, r, turn = corner_at(
-                        own, run, middle, before + gap / 2, after + gap / 2, alone, blur, noise, gap / 2, arm,
-                        first, second
+                        own,
+                        run,
+                        middle,
+                        before + gap / 2,
+                        after + gap / 2,
+                        alone,
+                        blur,
+                        noise,
+                        gap / 2,
+                        arm,
+                        first,
+                        second,
                     )
                     if good and (turn < SLIM or not tips):
                         at[kept] = middle
@@ -441,8 +451,18 @@ def found_corners(grey, own, run, levels, dead, blur, noise, tips, at, where, pl
                 for which in range(2):
                     i = lo[g] if which == 0 else hi[g]
                     good, x, y, r, turn = corner_at(
-                        own, run, i, before if which == 0 else gap, gap if which == 0 else after, False, blur, noise,
-                        0.0, arm, first, second,
+                        own,
+                        run,
+                        i,
+                        before if which == 0 else gap,
+                        gap if which == 0 else after,
+                        False,
+                        blur,
+                        noise,
+                        0.0,
+                        arm,
+                        first,
+                        second,
                     )
                     if good:
                         at[kept] = i

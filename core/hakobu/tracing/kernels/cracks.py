@@ -85,4 +85,11 @@ def follow(grey, limit, begin, left, right, region, kept):
             owner[k], areas[k] = region[i0], area
             k += 1
             start[k] = n
-    return rows[:n].copy(), columns[:n].copy(), ways[:n].copy(), start[: k + 1].copy(), owner[:k].copy(), areas[:k].copy()
+    return (
+        rows[:n].copy(),
+        columns[:n].copy(),
+        ways[:n].copy(),
+        start[: k + 1].copy(),
+        owner[:k].copy(),
+        areas[:k].copy(),
+    )

@@ -43,9 +43,7 @@ def at(grey, r, c, limit, black, white, dead):
     return 1.0 if v > 1 - dead else v
 
 
-@kernel(
-    "Tuple((f8, i8, f8))(Array(f4, 2, 'C', readonly=True), i8, i8, i8, i8, f8, f8, f8, f8)"
-)
+@kernel("Tuple((f8, i8, f8))(Array(f4, 2, 'C', readonly=True), i8, i8, i8, i8, f8, f8, f8, f8)")
 def across(grey, r, c, dr, dc, limit, black, white, dead):
     """How far the edge lies out from the crack of pixel r, c towards dr, dc; what it is the edge of; and the sum of
     coverage times what is missing to the full, which grows with the blur."""

@@ -3,8 +3,6 @@ width; where they end, by the coverage along them."""
 
 from __future__ import annotations
 
-import math
-
 import numpy as np
 
 from ...geometry.compiled import kernel
@@ -15,7 +13,8 @@ AROUND, FAR = 5, 60
 
 
 @kernel(
-    "Tuple((f8[:, ::1], f8[::1], b1[::1]))(Array(f4, 2, 'C', readonly=True), i4[::1], i4[::1], i8[::1], i8[:, ::1], f8, f8, f8, f8)"
+    "Tuple((f8[:, ::1], f8[::1], b1[::1]))(Array(f4, 2, 'C', readonly=True), i4[::1], i4[::1], i8[::1], i8[:, ::1], f8,"
+    " f8, f8, f8)"
 )
 def middle_points(grey, rows, columns, start, ends, limit, black, white, dead):
     """For each pixel of branches (B+1,) the middle of the ink in its row or column, whichever goes more across it: x, y
@@ -54,9 +53,7 @@ def middle_points(grey, rows, columns, start, ends, limit, black, white, dead):
     return points, width, upright
 
 
-@kernel(
-    "Tuple((f8, f8))(Array(f4, 2, 'C', readonly=True), f8, f8, f8, f8, f8, f8, f8, f8, f8, f8)"
-)
+@kernel("Tuple((f8, f8))(Array(f4, 2, 'C', readonly=True), f8, f8, f8, f8, f8, f8, f8, f8, f8, f8)")
 def length_beyond(grey, x, y, ux, uy, width, reach, limit, black, white, dead):
     """How far a line of a width goes on beyond a place of its middle in a direction: by all its ink, and by the ink
     along its middle only."""

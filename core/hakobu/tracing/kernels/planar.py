@@ -1,5 +1,5 @@
-"""The borders of a picture of labels as a planar map: chains of cracks, each between the same two labels, from one place
-where more than two meet to the next. Every chain is there once, for both of its sides."""
+"""The borders of a picture of labels as a planar map: chains of cracks, each between the same two labels, from one
+place where more than two meet to the next. Every chain is there once, for both of its sides."""
 
 from __future__ import annotations
 
@@ -19,7 +19,7 @@ def label_at(labels, r, c):
 
 @kernel("b1(u1[:, ::1], i8, i8)")
 def is_node(labels, r, c):
-    """Whether more than two borders meet at the upper left corner of a pixel, or the picture has its own corner there."""
+    """Whether more than two borders meet at the upper left corner of a pixel, or the picture has a corner there."""
     if (r == 0 or r == labels.shape[0]) and (c == 0 or c == labels.shape[1]):
         return True
     a, b = label_at(labels, r - 1, c - 1), label_at(labels, r - 1, c)
@@ -66,9 +66,7 @@ def turned(labels, r, c, d, ahead_r, ahead_c):
     return fr, fc, d
 
 
-@kernel(
-    "Tuple((i4[::1], i4[::1], u1[::1], i8[::1], i8[:, ::1], i8[::1], i8[::1], i8[::1]))(u1[:, ::1], i4[:, ::1])"
-)
+@kernel("Tuple((i4[::1], i4[::1], u1[::1], i8[::1], i8[:, ::1], i8[::1], i8[::1], i8[::1]))(u1[:, ::1], i4[:, ::1])")
 def borders(labels, number):
     """Chains: row, column and way of each crack (N,), start (C+1,), and for each chain its right and left label and the
     corners of pixels that it goes from and to, -1 where it goes round (C, 6). Loops: the chains of each outline, from 1
@@ -95,7 +93,11 @@ def borders(labels, number):
             r, c, d = r0, c0, NORTH
             nodes = False
             while True:
-                y, x = (r, c) if d == EAST else ((r, c + 1) if d == SOUTH else ((r + 1, c + 1) if d == WEST else (r + 1, c)))
+                y, x = (
+                    (r, c)
+                    if d == EAST
+                    else ((r, c + 1) if d == SOUTH else ((r + 1, c + 1) if d == WEST else (r + 1, c)))
+                )
                 if is_node(labels, y, x):
                     nodes = True
                     break
@@ -111,9 +113,15 @@ def borders(labels, number):
             while first or not (r == r1 and c == c1 and d == d1):
                 if d == NORTH:
                     done[r, c] = True
-                y, x = (r, c) if d == EAST else ((r, c + 1) if d == SOUTH else ((r + 1, c + 1) if d == WEST else (r + 1, c)))
-                known = above[r, c] if d == EAST else (
-                    above[r + 1, c] if d == WEST else (left[r, c + 1] if d == SOUTH else left[r, c])
+                y, x = (
+                    (r, c)
+                    if d == EAST
+                    else ((r, c + 1) if d == SOUTH else ((r + 1, c + 1) if d == WEST else (r + 1, c)))
+                )
+                known = (
+                    above[r, c]
+                    if d == EAST
+                    else (above[r + 1, c] if d == WEST else (left[r, c + 1] if d == SOUTH else left[r, c]))
                 )
                 if first or (nodes and is_node(labels, y, x)):
                     # A chain begins: seen before from its other side, or new.
@@ -160,6 +168,12 @@ def borders(labels, number):
             count += 1
             begin[count] = parts
     return (
-        rows[:n].copy(), columns[:n].copy(), ways[:n].copy(), start[: chains + 1].copy(), about[:chains].copy(),
-        loops[:parts].copy(), begin[: count + 1].copy(), owner[:count].copy(),
+        rows[:n].copy(),
+        columns[:n].copy(),
+        ways[:n].copy(),
+        start[: chains + 1].copy(),
+        about[:chains].copy(),
+        loops[:parts].copy(),
+        begin[: count + 1].copy(),
+        owner[:count].copy(),
     )

@@ -108,9 +108,7 @@ def joined(begin, left, right):
     return region, count
 
 
-@kernel(
-    "Tuple((i8[::1], i8[::1], f4[::1]))(Array(f4, 2, 'C', readonly=True), i8[::1], i4[::1], i4[::1], i4[::1], i8)"
-)
+@kernel("Tuple((i8[::1], i8[::1], f4[::1]))(Array(f4, 2, 'C', readonly=True), i8[::1], i4[::1], i4[::1], i4[::1], i8)")
 def measured(grey, begin, left, right, region, count):
     """The area in pixels of each region, its darkest pixel as a raster index, the first of equals, and how dark."""
     width = grey.shape[1]

@@ -15,7 +15,8 @@ SHORTEST, LONGER = 9.0, 220.0
 WITHIN, LEAST_NOISE = 1.3, 0.006
 #: A bend shows, or a point leaves a line, from so many times its own uncertainty on.
 SHOWS = 2.6
-#: A straight run that ends at no corner is at least so long, in pixels; one ends at a corner with so few points between.
+#: A straight run that ends at no corner is at least so long, in pixels; one ends at a corner with so few points
+#: between.
 ALONE, ENDS = 24.0, 3
 #: Points to each side over which the rest is smoothed, the longest first; and the noise below which it is left.
 WINDOWS = (14, 10, 7, 5, 3)
@@ -244,11 +245,10 @@ def section(p, corner_first, corner_last, noise, out, mark, direction, m):
             smoothed(own, noise, better)
             stop = len(own) - 1 if k == count else len(own)
             for i in range(stop):
-                if at + i == 0 or m == 0 or True:
-                    out[m] = better[i]
-                    mark[m] = (at + i == 0) and corner_first
-                    direction[m] = 0.0
-                    m += 1
+                out[m] = better[i]
+                mark[m] = (at + i == 0) and corner_first
+                direction[m] = 0.0
+                m += 1
         if k == count:
             break
         line = lines[k]
@@ -285,9 +285,7 @@ def section(p, corner_first, corner_last, noise, out, mark, direction, m):
     return m
 
 
-@kernel(
-    "Tuple((f8[:, ::1], i8[::1], b1[::1], f8[:, ::1]))(f8[:, ::1], i8[::1], b1[::1], b1[::1], f8)"
-)
+@kernel("Tuple((f8[:, ::1], i8[::1], b1[::1], f8[:, ::1]))(f8[:, ::1], i8[::1], b1[::1], b1[::1], f8)")
 def prepared(points, start, corner, closed, noise):
     """Outlines made ready to be fitted, the closed ones beginning at a corner if they have one: straight runs are their
     two ends, with their direction, and the rest is smoothed. Points, start, corners, directions (N, 2), zeros for

@@ -105,7 +105,7 @@ def without_steps(ink):
         for c in range(1, width - 1):
             if not ink[r, c]:
                 continue
-            bits, count, begins = around(ink, r, c)
+            bits, _count, _begins = around(ink, r, c)
             for k in (0, 2, 4, 6):
                 one, other = bits >> k & 1, bits >> ((k + 2) % 8) & 1
                 opposite = bits >> ((k + 4) % 8) & 1 | bits >> ((k + 5) % 8) & 1 | bits >> ((k + 6) % 8) & 1
@@ -115,9 +115,7 @@ def without_steps(ink):
                     break
 
 
-@kernel(
-    "Tuple((i4[::1], i4[::1], i8[::1], i8[:, ::1], i8))(u1[:, ::1])"
-)
+@kernel("Tuple((i4[::1], i4[::1], i8[::1], i8[:, ::1], i8))(u1[:, ::1])")
 def branches(ink):
     """The lines of a skeleton (H, W), whose pixels it marks: row and column of each pixel in order (N,), start (B+1,),
     and the nodes that each begins and ends at (B, 2): a number from 0 on where lines meet, -1 at an end, -2 where it
@@ -163,7 +161,7 @@ def branches(ink):
                     continue
                 at = node[r, c]
                 _, count, _ = around(ink, r, c)
-                if phase == 0 and at < 0 or phase > 0 and at >= 0 or phase == 1 and count != 1:
+                if (phase == 0 and at < 0) or (phase > 0 and at >= 0) or (phase == 1 and count != 1):
                     continue
                 for k in range(8):
                     if phase == 0:

@@ -10,8 +10,6 @@ from __future__ import annotations
 
 import math
 
-import numpy as np
-
 from ...geometry.compiled import kernel
 from .edges import at
 
@@ -57,9 +55,7 @@ def crossing(side, x, y, dx, dy):
     return px, py
 
 
-@kernel(
-    "Tuple((i8, f8, f8, f8, f8))(Array(f4, 2, 'C', readonly=True), f8[::1], f8[::1], b1, f8, f8, f8, f8, f8)"
-)
+@kernel("Tuple((i8, f8, f8, f8, f8))(Array(f4, 2, 'C', readonly=True), f8[::1], f8[::1], b1, f8, f8, f8, f8, f8)")
 def end_of(grey, first, second, ink, limit, black, white, dead, blur):
     """Where two sides end: the number of corners, 1 or 2, and their places, of the first side first; 0 where that
     cannot be told. ink: whether ink is what ends, else a gap."""
@@ -77,7 +73,7 @@ def end_of(grey, first, second, ink, limit, black, white, dead, blur):
     beyond = 1.5 + 2.5 * blur
     rows, columns = grey.shape
     length, breadth = (columns, rows) if axis == 0 else (rows, columns)
-    area, gone, least = 0.0, 0, 10.0
+    area, gone, _least = 0.0, 0, 10.0
     last = 0.0
     for step in range(LONGEST):
         pixel = int(x0) + step if way > 0 else -int(x0) - 1 - step
@@ -86,11 +82,13 @@ def end_of(grey, first, second, ink, limit, black, white, dead, blur):
         middle = pixel + 0.5
         a, b = height(first, axis, middle), height(second, axis, middle)
         centre, half = (a + b) / 2, wide / 2 + beyond
-        low, high = max(int(math.floor(centre - half)), 0), min(int(math.ceil(centre + half)), breadth)
+        low, high = max(math.floor(centre - half), 0), min(math.ceil(centre + half), breadth)
         found = 0.0
         for j in range(low, high):
-            v = at(grey, j, pixel, limit, black, white, dead) if axis == 0 else at(
-                grey, pixel, j, limit, black, white, dead
+            v = (
+                at(grey, j, pixel, limit, black, white, dead)
+                if axis == 0
+                else at(grey, pixel, j, limit, black, white, dead)
             )
             found += v if ink else 1 - v
         if found > last + 0.35 and step > 1 and last < 0.5 * wide:
