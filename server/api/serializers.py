@@ -241,6 +241,8 @@ class ProposalOut(TraceValues):
 
 
 class TracePreviewIn(ProposalIn, TraceValues):
+    mode = s.CharField(default="dark", help_text="how lines are found")
+    options = s.DictField(default=dict, help_text="what else this way of tracing is told, as its step's parameters")
     coarse = s.BooleanField(help_text="on fewer pixels where there are many, while something is dragged")
     tab = s.CharField(max_length=40)
     number = s.IntegerField(help_text="counts up in a tab; an older one than the newest is not finished")

@@ -19,15 +19,27 @@ COARSE_PX = 1_300_000
 
 @dataclass
 class Grey:
-    """A picture's luma over white, whole, and halved so many times that it is coarse."""
+    """A picture's luma over white, whole, and halved so many times that it is coarse; and its colours."""
 
     whole: np.ndarray
     coarse: np.ndarray
     halvings: int
+    rgba: np.ndarray
 
     @property
     def size(self) -> int:
-        return self.whole.nbytes + (self.coarse.nbytes if self.halvings else 0)
+        return self.whole.nbytes + self.rgba.nbytes + (self.coarse.nbytes if self.halvings else 0)
+
+    def colours(self, coarse: bool) -> np.ndarray:
+        """(H, W, 4) uint8, whole or as few pixels as the coarse grey has, each the mean of those it stands for."""
+        if not coarse or not self.halvings:
+            return self.rgba
+        import cv2
+
+        height, width = self.coarse.shape
+        step = 2**self.halvings
+        even = self.rgba[: height * step, : width * step]
+        return cv2.resize(even, (width, height), interpolation=cv2.INTER_AREA)
 
 
 @dataclass
@@ -56,11 +68,12 @@ class _Pictures:
 
 
 def _decoded(source: Source) -> Grey:
-    whole = luma_over_white(pipeline.picture(source.name, bytes(source.blob.data)))
+    rgba = pipeline.picture(source.name, bytes(source.blob.data))
+    whole = luma_over_white(rgba)
     times = 0
     while whole.size / 4**times > COARSE_PX:
         times += 1
-    return Grey(whole, halved(whole, times) if times else whole, times)
+    return Grey(whole, halved(whole, times) if times else whole, times, rgba)
 
 
 PICTURES = _Pictures()

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import dataclass, fields, replace
 from typing import TYPE_CHECKING
 
@@ -11,7 +12,8 @@ from ..model.ids import piece_id
 from .operation import Context, Operation, Outcome, parameter
 
 if TYPE_CHECKING:
-    from ..tracing.asking import Asked, Found, FoundLayer, FoundPiece
+    from ..geometry import Path
+    from ..tracing.asking import Asked, Found, FoundLayer, FoundPiece, View
 
 #: How wide single lines are shown until they have a tool.
 LINE_MM = 0.3
@@ -64,8 +66,7 @@ class Trace:
 def run(document: Document, parameters: Trace, context: Context) -> Outcome:
     """Adds the layers and pieces that are found in a picture. Ids are made of pixels of the picture, so they stay when
     the threshold moves."""
-    from ..tracing import View, find
-    from ..tracing.placing import placed
+    from ..tracing import View
 
     picture = picture_of(document, parameters.picture)
     context.progress(0.05, "Reading the picture")
@@ -74,17 +75,24 @@ def run(document: Document, parameters: Trace, context: Context) -> Outcome:
     if len(shapes) < len(parameters.within):
         raise CannotDo("A piece that lines were to be found within is no longer there: choose it again.")
     context.progress(0.3, "Finding lines")
-    asked = asked_of(parameters)
-    found = placed(
+    found = found_in(view, parameters, shapes)
+    context.progress(0.9, "Making pieces")
+    return Outcome(with_found(document, picture, found, context.key), found.title, note_of(found), figures_of(found))
+
+
+def found_in(view: View, parameters: Trace, shapes: Sequence[Path]) -> Found:
+    """What a step finds in a view, within shapes where there are any."""
+    from ..tracing import find
+    from ..tracing.placing import placed
+
+    return placed(
         view,
-        lambda own, kept: find(own, parameters.mode, kept),
-        asked,
+        lambda own, asked: find(own, parameters.mode, asked),
+        asked_of(parameters),
         parameters.reference,
         parameters.mirrored,
         shapes,
     )
-    context.progress(0.9, "Making pieces")
-    return Outcome(with_found(document, picture, found, context.key), found.title, note_of(found), figures_of(found))
 
 
 def asked_of(parameters: Trace) -> Asked:

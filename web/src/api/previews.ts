@@ -11,10 +11,14 @@ export interface TracePreview {
   specks: number
   mean_mm: number
   max_mm: number
+  /** Whether some of its outlines are lines that do not close. */
+  lines?: boolean
   d: string
 }
 
 export interface Asked extends TraceValues {
+  mode: string
+  options: Record<string, unknown>
   document: string
   picture: string
   coarse: boolean
@@ -22,14 +26,15 @@ export interface Asked extends TraceValues {
   number: number
 }
 
-/** SVG path data of closed outlines. points: x, y pairs; start: the first point of each outline, and of none. */
-export function closedData(points: Float32Array, start: Uint32Array): string {
+/** SVG path data of outlines, closed where they come back to where they begin, unless some are lines. points: x, y
+ *  pairs; start: the first point of each outline, and of none. */
+export function closedData(points: Float32Array, start: Uint32Array, lines = false): string {
   const parts: string[] = []
   for (let k = 0; k + 1 < start.length; k++) {
     for (let i = start[k]; i < start[k + 1]; i++) {
       parts.push(`${i === start[k] ? 'M' : 'L'}${points[2 * i].toFixed(3)} ${points[2 * i + 1].toFixed(3)}`)
     }
-    parts.push('Z')
+    if (!lines) parts.push('Z')
   }
   return parts.join('')
 }
@@ -40,7 +45,7 @@ export function unpackPreview(buffer: ArrayBuffer): TracePreview {
   const head = JSON.parse(new TextDecoder().decode(new Uint8Array(buffer, 4, size)))
   const points = new Float32Array(buffer, 4 + size, 2 * head.points)
   const start = new Uint32Array(buffer, 4 + size + 8 * head.points, head.outlines + 1)
-  return { ...head, d: closedData(points, start) }
+  return { ...head, d: closedData(points, start, head.lines) }
 }
 
 /** A preview; null where a newer question has overtaken this one. */

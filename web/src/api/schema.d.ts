@@ -1091,6 +1091,15 @@ export interface components {
             smoothness_mm: number;
             /** Format: double */
             smallest_mm2: number;
+            /**
+             * @description how lines are found
+             * @default dark
+             */
+            mode: string;
+            /** @description what else this way of tracing is told, as its step's parameters */
+            options?: {
+                [key: string]: unknown;
+            };
             /** @description on fewer pixels where there are many, while something is dragged */
             coarse: boolean;
             tab: string;

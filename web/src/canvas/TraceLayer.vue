@@ -1,10 +1,10 @@
 <script setup lang="ts">
-/** The outlines that a trace would give. */
-defineProps<{ d: string; number: number }>()
+/** The outlines that a trace would give; lines: some are single lines, which hold nothing. */
+defineProps<{ d: string; number: number; lines: boolean }>()
 </script>
 
 <template>
-  <path class="found" :d="d" fill-rule="evenodd" :data-number="number" />
+  <path class="found" :class="{ lines }" :d="d" fill-rule="evenodd" :data-number="number" />
 </template>
 
 <style scoped>
@@ -15,5 +15,8 @@ defineProps<{ d: string; number: number }>()
   stroke-width: 1.3px;
   stroke-linejoin: round;
   vector-effect: non-scaling-stroke;
+}
+.lines {
+  fill: none;
 }
 </style>

@@ -31,7 +31,7 @@ const props = defineProps<{
   preview: MendPreview | null
   job: string
   /** The outlines that a trace would give, where one is set up; the first side is then the picture. */
-  tracing: { d: string; number: number } | null
+  tracing: { d: string; number: number; lines: boolean } | null
   reach: [number, number] | null
   perNodeMm: number
   loupe: boolean
@@ -173,7 +173,7 @@ defineExpose({ showAll, zoom: viewport.zoom, percent: viewport.percent })
       </svg>
     </div>
     <svg v-if="tracing" class="layer" :style="{ clipPath: clip(1) }" aria-hidden="true">
-      <g :transform="matrix"><TraceLayer :d="tracing.d" :number="tracing.number" /></g>
+      <g :transform="matrix"><TraceLayer :d="tracing.d" :number="tracing.number" :lines="tracing.lines" /></g>
     </svg>
     <svg v-if="preview" class="layer" aria-hidden="true">
       <g :transform="matrix"><HaloLayer :lines="preview.goes" /></g>

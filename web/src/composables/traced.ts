@@ -44,7 +44,7 @@ export function useTraced(job: () => string, station: Ref<Station>) {
   const documentShown = computed(() => traced.value?.before || jobs.head?.document)
   const tracing = computed(() => {
     if (station.value !== 'trace' || !drawing.drawing?.pictures.length) return null
-    return { d: trace.shown?.d ?? '', number: trace.shown?.number ?? 0 }
+    return { d: trace.shown?.d ?? '', number: trace.shown?.number ?? 0, lines: trace.shown?.lines ?? false }
   })
   return { documentShown, tracing }
 }

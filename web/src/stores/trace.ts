@@ -5,6 +5,38 @@ import { client, Refused, want } from '@/api/client'
 import { fetchPreview, type TracePreview } from '@/api/previews'
 import type { Proposal, StepDone, TraceValues } from '@/api/types'
 
+/** The ways lines are found, in the order they are offered. */
+export const MODES = ['dark', 'shades', 'colour', 'outside', 'centre', 'ink-fields'] as const
+export type Mode = (typeof MODES)[number]
+/** What a way of tracing is told beside darkness, smoothness and the smallest bit. */
+export interface TraceOptions {
+  colours: number | null
+  shades: number
+  with_darker: boolean
+  background: boolean
+  holes: boolean
+  distance_mm: number
+  underlap_mm: number
+  on_top: boolean
+}
+const PLAIN: TraceOptions = {
+  colours: null,
+  shades: 3,
+  with_darker: false,
+  background: true,
+  holes: false,
+  distance_mm: 0,
+  underlap_mm: 0,
+  on_top: false,
+}
+export const OPTIONS: Record<Mode, (keyof TraceOptions)[]> = {
+  dark: [],
+  shades: ['shades', 'with_darker', 'background'],
+  colour: ['colours', 'background', 'underlap_mm'],
+  outside: ['distance_mm', 'holes'],
+  centre: [],
+  'ink-fields': ['colours', 'underlap_mm', 'on_top'],
+}
 const NAMES = ['threshold', 'smoothness_mm', 'smallest_mm2'] as const
 
 /** The values of a step as it was kept: those that were set, and those that were chosen for it. */
@@ -23,6 +55,8 @@ export const useTrace = defineStore('trace', () => {
   const picture = ref('')
   const proposal = shallowRef<Proposal | null>(null)
   const values = reactive<TraceValues>({ threshold: 0, smoothness_mm: 0, smallest_mm2: 0 })
+  const mode = ref<Mode>('dark')
+  const options = reactive<TraceOptions>({ ...PLAIN })
   const shown = shallowRef<TracePreview | null>(null)
   const problem = ref('')
   const waiting = ref(false)
@@ -53,6 +87,11 @@ export const useTrace = defineStore('trace', () => {
       proposal.value = found
       const kept = keptBy(of.step)
       for (const name of NAMES) values[name] = kept[name] ?? found[name]
+      const given = (of.step?.parameters ?? {}) as Partial<TraceOptions> & { mode?: Mode }
+      mode.value = given.mode && MODES.includes(given.mode) ? given.mode : 'dark'
+      for (const name of Object.keys(PLAIN) as (keyof TraceOptions)[]) {
+        Object.assign(options, { [name]: given[name] ?? PLAIN[name] })
+      }
       ask(false)
     } catch (error) {
       if (turn === number) problem.value = error instanceof Refused ? error.sentence : String(error)
@@ -83,7 +122,7 @@ export const useTrace = defineStore('trace', () => {
 
   async function fly(coarse: boolean) {
     const mine = ++number
-    const asked = { ...values, document: before.value, picture: picture.value, coarse, tab, number: mine }
+    const asked = { ...values, mode: mode.value, options: own(), document: before.value, picture: picture.value, coarse, tab, number: mine }
     flying = waiting.value = true
     try {
       const preview = await fetchPreview(job.value, asked)
@@ -111,11 +150,51 @@ export const useTrace = defineStore('trace', () => {
     ask(dragging)
   }
 
+  /** What this way of tracing is told that is not as it is anyway. */
+  function own(): Record<string, unknown> {
+    const told = OPTIONS[mode.value].filter((name) => options[name] !== PLAIN[name])
+    return Object.fromEntries(told.map((name) => [name, options[name]]))
+  }
+
+  function chooseMode(to: Mode) {
+    mode.value = to
+    ask(false)
+  }
+
+  function tell<K extends keyof TraceOptions>(name: K, value: TraceOptions[K]) {
+    options[name] = value
+    ask(false)
+  }
+
   const changed = computed(() => {
     const kept = keptBy(step.value)
-    return !step.value || NAMES.some((name) => kept[name] !== values[name])
+    if (!step.value || NAMES.some((name) => kept[name] !== values[name])) return true
+    const given = step.value.parameters as Partial<TraceOptions> & { mode?: Mode }
+    if ((given.mode ?? 'dark') !== mode.value) return true
+    return OPTIONS[mode.value].some((name) => (given[name] ?? PLAIN[name]) !== options[name])
   })
-  const parameters = () => ({ picture: picture.value, mode: 'dark', ...values })
+  const parameters = () => ({ picture: picture.value, mode: mode.value, ...values, ...own() })
 
-  return { job, before, step, picture, proposal, values, shown, problem, waiting, split, changed, open, choose, close, set, parameters }
+  return {
+    job,
+    before,
+    step,
+    picture,
+    proposal,
+    values,
+    mode,
+    options,
+    shown,
+    problem,
+    waiting,
+    split,
+    changed,
+    open,
+    choose,
+    chooseMode,
+    tell,
+    close,
+    set,
+    parameters,
+  }
 })

@@ -337,7 +337,8 @@ def tip_at(grey, points, run, lo, hi, before, after, alone, levels, dead, blur, 
 )
 def found_corners(grey, own, run, levels, dead, blur, noise, tips, at, where, place, free, arm, first, second):
     """The corners of one closed outline: where (C,) says at which point, place (C, 2) where they belong, free (C,
-    2) how far before and after them it is not true, a length of the whole where the other corner of a square end comes next.
+    2) how far before and after them it is not true, a length of the whole where the other corner of a square end
+    comes next.
     Returns their number; at holds the candidates, as many as are not negative. tips: whether ends of what is slim may
     be told from the picture."""
     n = len(own)

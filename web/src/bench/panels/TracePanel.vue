@@ -10,6 +10,8 @@ import { words } from '@/words'
 
 import PanelFrame from '../PanelFrame.vue'
 import SlideField from '../SlideField.vue'
+import TraceModes from './TraceModes.vue'
+import TraceTold from './TraceTold.vue'
 
 const w = words.trace
 const jobs = useJob()
@@ -62,7 +64,6 @@ async function keep() {
   <PanelFrame :title="words.stations.trace">
     <template #head>
       <p v-if="!pictures.length" class="quiet">{{ w.empty }}</p>
-      <p v-else class="quiet">{{ w.dark }}</p>
     </template>
 
     <div v-if="pictures.length" class="fields" :class="{ pale: !ready }" :aria-busy="trace.waiting">
@@ -74,7 +75,9 @@ async function keep() {
           </option>
         </select>
       </label>
+      <TraceModes />
       <SlideField
+        v-if="trace.mode === 'dark' || trace.mode === 'centre'"
         :label="w.darkness"
         :value="trace.values.threshold"
         :low="0"
@@ -115,6 +118,7 @@ async function keep() {
         :disabled="!ready"
         @set="(v, dragging) => trace.set('smallest_mm2', v, dragging)"
       />
+      <TraceTold />
     </div>
 
     <template #foot>
