@@ -11,7 +11,6 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from ..geometry import LINE, fit
 from ..model.errors import BadRequest, CannotDo
 from ..model.units import parse_length
 from .asking import View
@@ -26,6 +25,9 @@ RIM_PX = 1.5
 OFF_SHARE, OFF_PX = 0.004, 0.6
 #: Where tilt and perspective move nothing in the picture by more than this, in pixels, it is only turned and scaled.
 PLAIN_PX = 0.35
+#: An outline's points are taken so far apart, in pixels; it is a quadrilateral where so much of its size makes no
+#: difference; and so much of each side, next to its corners, is not looked at.
+SAMPLE_PX, ROUGH_SHARE, CLEAR_SHARE = 0.5, 0.06, 0.06
 #: A quadrilateral's opposite sides differ by no more than this share where it is a square seen at a slant.
 SLANT = 0.35
 SHAPES = ("square", "rectangle", "circle")
@@ -95,13 +97,9 @@ def _quadrilateral(found, size_px: tuple[int, int], reference: Reference) -> tup
     best, chosen = np.inf, None
     ratio = reference.width_mm / reference.height_mm
     for rows in _outers(found, size_px):
-        points, corner = found.points[rows], found.corner[rows]
-        size = np.ptp(points, axis=0).max()
-        tolerance = max(OFF_SHARE * size, OFF_PX)
-        path = fit(points, [0, len(points)], [True], corner, tolerance, found.direction[rows]).path
-        if path.segment_count != 4 or (path.kind != LINE).any() or size < LEAST_PX:
+        own = _four_sides(found.points[rows])
+        if own is None:
             continue
-        own = path.ctrl[:, 0]
         sides = np.hypot(*(np.roll(own, -1, axis=0) - own).T)
         slant = max(abs(sides[0] / sides[2] - 1), abs(sides[1] / sides[3] - 1))
         one, other = (sides[0] + sides[2]) / 2, (sides[1] + sides[3]) / 2
@@ -120,6 +118,42 @@ def _quadrilateral(found, size_px: tuple[int, int], reference: Reference) -> tup
         )
     side = np.hypot(*(np.roll(chosen, -1, axis=0) - chosen).T).min()
     return chosen, found.noise * 2 / side
+
+
+def _four_sides(points: np.ndarray) -> np.ndarray | None:
+    """The corners (4, 2) of an outline that has four straight sides: where lines through these meet."""
+    import cv2
+
+    size = np.ptp(points, axis=0).max()
+    if size < LEAST_PX:
+        return None
+    ring = np.vstack([points, points[:1]])
+    run = np.concatenate([[0.0], np.cumsum(np.hypot(*np.diff(ring, axis=0).T))])
+    along = np.arange(0.0, run[-1], SAMPLE_PX)
+    even = np.column_stack([np.interp(along, run, ring[:, k]) for k in range(2)])
+    rough = cv2.approxPolyDP(even.astype(np.float32)[:, None], ROUGH_SHARE * size, True)[:, 0]
+    if len(rough) != 4:
+        return None
+    at = np.sort([int(np.hypot(*(even - corner).T).argmin()) for corner in rough])
+    lines = []
+    for a, b in zip(at, np.append(at[1:], at[0] + len(even)), strict=True):
+        clear = int(CLEAR_SHARE * (b - a))
+        side = even[np.arange(a + clear, b - clear) % len(even)]
+        if len(side) < 8:
+            return None
+        middle = side.mean(axis=0)
+        way = np.linalg.svd(side - middle, full_matrices=False)[2][0]
+        off = (side - middle) @ np.array([-way[1], way[0]])
+        if np.abs(off).max() > max(OFF_SHARE * size, OFF_PX):
+            return None
+        lines.append((middle, way))
+    corners = []
+    for (p, u), (q, v) in zip([lines[-1], *lines[:-1]], lines, strict=True):
+        cross = u[0] * v[1] - u[1] * v[0]
+        if abs(cross) < 0.3:
+            return None
+        corners.append(p + ((q - p)[0] * v[1] - (q - p)[1] * v[0]) / cross * u)
+    return np.array(corners)
 
 
 def _circle(found, size_px: tuple[int, int]) -> tuple[np.ndarray, float]:

@@ -80,6 +80,34 @@ class Preview(Case):
         self.assertEqual((head["pieces"], head["number"], head["coarse"]), (1, 1, False))
         self.assertEqual(head["mean_mm"], made.outcome.figures["mean_mm"])
 
+    def test_shows_every_way_of_tracing_as_its_step_would(self):
+        job = self.begin()
+        data = bytes(job.sources.get().blob.data)
+        for number, (mode, options) in enumerate(
+            (
+                ("shades", {"shades": 2}),
+                ("colour", {"background": False}),
+                ("outside", {"distance_mm": 1.0}),
+                ("centre", {}),
+            ),
+            20,
+        ):
+            with self.subTest(mode):
+                asked = self.values(job, number, mode=mode, options=options)
+                head, points, _ = unpacked(answer("preview", str(job.pk), asked)[2])
+                given = {name: asked[name] for name in ("mode", "threshold", "smoothness_mm", "smallest_mm2")}
+                made = pipeline.run_step(
+                    load_document(job.head.document_id),
+                    Step("t", "trace", 1, given | options),
+                    picture=lambda _: pipeline.picture("a.png", data),
+                )
+                self.assertEqual(head["pieces"], len(made.document.pieces))
+                chords = flatten(Path.concatenate(p.path for p in made.document.pieces), 0.02)
+                np.testing.assert_allclose(points.min(axis=0), chords.points.min(axis=0), atol=1e-4)
+                self.assertEqual(head["lines"], not chords.closed.all())
+        status, _, body = answer("preview", str(job.pk), self.values(job, 30, mode="nonsense"))
+        self.assertEqual((status, json.loads(body)["code"]), (400, "bad-request"))
+
     def test_is_coarse_on_a_large_picture_while_something_is_dragged(self):
         with mock.patch.object(pictures, "COARSE_PX", 30_000):
             job = self.begin()
