@@ -7,6 +7,9 @@ import numpy as np
 from ..compiled import kernel
 from .curves import length
 
+#: Through so few points a free end may not turn back.
+FEW = 8
+
 
 @kernel("b1(f8[:, ::1], f8[::1], i8)")
 def solve(a, b, n):
@@ -104,7 +107,8 @@ def least_squares(p, i0, i1, u, t0, t1, c):
             for q in range(unknowns):
                 a[r, q] += row_x[r] * row_x[q] + row_y[r] * row_y[q]
     chord = length(p[i1, 0] - p[i0, 0], p[i1, 1] - p[i0, 1])
-    good = solve(a, b, unknowns)
+    # Two free ends go through two points in between whatever way they like.
+    good = i1 - i0 > unknowns and solve(a, b, unknowns)
     c[0], c[3] = p[i0], p[i1]
     k = 0
     for end in range(2):
@@ -118,7 +122,9 @@ def least_squares(p, i0, i1, u, t0, t1, c):
             good = good and b[k] > 1e-6 * chord
             hx, hy = b[k] * tangent[0], b[k] * tangent[1]
             k += 1
-        if not good or not length(hx, hy) < 3 * chord:
+        # A handle points on towards the other end.
+        ahead = hx * (p[far, 0] - p[anchor, 0]) + hy * (p[far, 1] - p[anchor, 1]) > 0
+        if not good or not length(hx, hy) < 3 * chord or (free and not ahead and i1 - i0 < FEW):
             if free:
                 hx, hy = (p[far, 0] - p[anchor, 0]) / 3, (p[far, 1] - p[anchor, 1]) / 3
             else:

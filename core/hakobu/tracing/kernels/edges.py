@@ -20,6 +20,8 @@ AROUND = 4
 FAR = 12
 #: Places along an outline at which its levels are looked at, at most.
 LOOKS = 64
+#: An edge lies no farther from its crack than this, in pixels: what says so has something else beside it.
+OFF = 1.1
 #: What a point is: across an edge, across a thin strip of ink, across a thin gap.
 EDGE, STRIP, GAP = 0, 1, 2
 
@@ -122,6 +124,16 @@ def across(grey, r, c, dr, dc, limit, black, white, dead):
     return out - inn, EDGE, soft
 
 
+@kernel("f8(Array(f4, 2, 'C', readonly=True), i8, i8, i8, i8, f8)")
+def halfway(grey, r, c, dr, dc, limit):
+    """How far out from the crack of pixel r, c the grey passes the limit, taken as straight between the two pixels."""
+    y, x = r + dr, c + dc
+    if y < 0 or x < 0 or y >= grey.shape[0] or x >= grey.shape[1]:
+        return 0.0
+    inside, outside = np.float64(grey[r, c]), np.float64(grey[y, x])
+    return (limit - inside) / (outside - inside) - 0.5 if outside != inside else 0.0
+
+
 @kernel(
     "Tuple((f8[:, ::1], i8[::1], u1[::1], f8, i8))(Array(f4, 2, 'C', readonly=True), i4[::1], i4[::1], u1[::1],"
     " i8[::1], f8[:, ::1], f8)"
@@ -151,11 +163,15 @@ def placed(grey, rows, columns, ways, start, levels, dead):
             if flat:
                 dr = -1 if way == 0 else 1
                 off, kind, q = across(grey, r, c, dr, 0, limit, black, white, dead)
+                if abs(off) > OFF:
+                    off = halfway(grey, r, c, dr, 0, limit)
                 points[m, 0] = c + 0.5
                 points[m, 1] = r - off if dr < 0 else r + 1 + off
             else:
                 dc = 1 if way == 1 else -1
                 off, kind, q = across(grey, r, c, 0, dc, limit, black, white, dead)
+                if abs(off) > OFF:
+                    off = halfway(grey, r, c, 0, dc, limit)
                 points[m, 0] = c - off if dc < 0 else c + 1 + off
                 points[m, 1] = r + 0.5
             what[m] = kind
