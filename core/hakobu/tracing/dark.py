@@ -2,15 +2,17 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from dataclasses import dataclass
 
 import numpy as np
 
 from ..geometry import Path, fit
+from ..geometry.crossings import crossings
 from ..model.errors import CannotDo
 from .grey import halved, levels
 from .otsu import otsu_threshold
-from .outlines import find_outlines, levels_at
+from .outlines import Outlines, find_outlines, levels_at, plain_outlines
 
 #: Pixels: how far the line may leave the edge where nothing else is asked. A scan's edge is known to a twentieth of a
 #: pixel; the stairs of a picture without grey are half a pixel deep.
@@ -118,12 +120,49 @@ def trace(
     if not len(found.region):
         raise CannotDo(_nothing(grey, threshold, found.specks))
     turn = np.array([[a, b], [c, d]])
-    direction = found.direction @ turn
-    size = np.hypot(*direction.T)[:, None]
-    direction = np.divide(direction, size, out=np.zeros_like(direction), where=size > 0)
+
+    def to_mm(points: np.ndarray) -> np.ndarray:
+        return points @ turn + (e, f)
+
     closed = np.ones(len(found.region), bool)
-    fitted = fit(found.points @ turn + (e, f), found.start, closed, found.corner, smoothness_mm, direction)
-    return Traced(_regions(fitted.path, found), found.specks, fitted.mean_mm, fitted.max_mm)
+    direction = _along(found.direction, to_mm)
+    fitted = fit(to_mm(found.points), found.start, closed, found.corner, smoothness_mm, direction)
+    path = _uncrossed(fitted.path, grey, found, threshold, to_mm, smoothness_mm)
+    return Traced(_regions(path, found), found.specks, fitted.mean_mm, fitted.max_mm)
+
+
+def _along(direction: np.ndarray, to_mm: Callable) -> np.ndarray:
+    """Directions (N, 2) in pixels as they are in millimetres, of length 1; zeros stay zeros."""
+    turned = to_mm(direction) - to_mm(np.zeros((1, 2)))
+    size = np.hypot(*turned.T)[:, None]
+    return np.divide(turned, size, out=np.zeros_like(turned), where=size > 0)
+
+
+def _uncrossed(
+    path: Path, grey: np.ndarray, found: Outlines, threshold: float, to_mm: Callable, smoothness_mm: float
+) -> Path:
+    """The path with plainer outlines in the place of those that cross themselves: in pictures of textures what is exact
+    at clean edges may not go on."""
+    for corners, tolerance_mm in (
+        (True, smoothness_mm),
+        (False, smoothness_mm),
+        (False, smoothness_mm / 4),
+        (False, 0.0),
+    ):
+        bad = np.unique(crossings(path, np.arange(len(path))).outlines)
+        if not len(bad):
+            return path
+        points, start, corner, direction = plain_outlines(np.ascontiguousarray(grey), found, bad, threshold, corners)
+        points = to_mm(points)
+        if tolerance_mm:
+            again = fit(points, start, np.ones(len(bad), bool), corner, tolerance_mm, _along(direction, to_mm)).path
+        else:
+            ends = zip(start[:-1], start[1:], strict=True)
+            again = Path.concatenate(Path.from_points(points[a:b], True) for a, b in ends)
+        order = np.arange(len(path))
+        order[bad] = len(path) + np.arange(len(bad))
+        path = Path.concatenate([path, again]).take(order)
+    return path
 
 
 def _regions(path: Path, found) -> tuple[Region, ...]:

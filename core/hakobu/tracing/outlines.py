@@ -23,6 +23,8 @@ ROUGH_PLACES, LEAST_ROUGH, MOST_ROUGH = 2_000, 0.006, 0.5
 ROUGH_QUANTILE, ROUGH_FACTOR = 0.3, 1.18
 #: The blur of an edge that is one pixel wide, in pixels, and the most that is reckoned with.
 LEAST_BLUR, MOST_BLUR = 0.29, 2.5
+#: The noise of outlines where the grey passes a threshold, in pixels, at least.
+PLAIN_NOISE = 0.05
 #: Pixels, or points of outlines, that are worth a thread of their own.
 WORTH_PIXELS, WORTH_POINTS = 400_000, 4_000
 
@@ -52,7 +54,7 @@ class Outlines:
 
     region (K,): the number of the region that each belongs to. size (K,): its area in square pixels, negative where it
     is a hole. seed (R, 2): as in Regions, of those that are kept. specks: how many regions and holes were too small.
-    blur, noise: of the edges, in pixels.
+    blur, noise: of the edges, in pixels. chains: rows, columns, ways of the cracks of each, and their start (K+1,).
     """
 
     points: np.ndarray
@@ -65,6 +67,7 @@ class Outlines:
     specks: int
     blur: float
     noise: float
+    chains: tuple
 
 
 def roughness_of(points: np.ndarray, start: np.ndarray) -> float:
@@ -129,7 +132,29 @@ def find_outlines(
     owner, size = owner[large], size[large]
     numbers, region = np.unique(owner, return_inverse=True)
     points, start, corner, direction, blur, noise = placed_outlines(grey, chains, threshold)
-    return Outlines(points, start, corner, direction, region, size, found.seed[numbers], int(specks), blur, noise)
+    return Outlines(
+        points, start, corner, direction, region, size, found.seed[numbers], int(specks), blur, noise, chains
+    )
+
+
+def plain_outlines(grey: np.ndarray, found: Outlines, which: np.ndarray, threshold: float, corners: bool) -> tuple:
+    """Some of the outlines by nothing but where the grey passes the threshold: points (N, 2), start, corner (N,) and
+    direction (N, 2). Without corners they never cross."""
+    from .kernels import straight
+    from .kernels.corners import with_corners
+    from .kernels.edges import halfway_points
+
+    rows, columns, ways, start = found.chains
+    count = np.diff(start)[which]
+    begin = np.concatenate([[0], np.cumsum(count)])
+    index = np.arange(begin[-1]) + np.repeat(start[which] - begin[:-1], count)
+    points = halfway_points(grey, rows[index], columns[index], ways[index], begin, np.full(len(which), threshold))
+    if not corners:
+        return points, begin, np.zeros(len(points), bool), np.zeros_like(points)
+    noise = max(found.noise, PLAIN_NOISE)
+    levels = np.tile([threshold, threshold - 0.25, threshold + 0.25], (len(which), 1))
+    some, own, mark = with_corners(grey, points, begin, levels, DEAD_MOST, found.blur, noise)
+    return straight.prepared(some, own, mark, np.ones(len(which), bool), noise)
 
 
 def placed_outlines(grey: np.ndarray, chains: tuple, threshold: float) -> tuple:

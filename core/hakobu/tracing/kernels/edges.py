@@ -22,6 +22,10 @@ FAR = 12
 LOOKS = 64
 #: An edge lies no farther from its crack than this, in pixels: what says so has something else beside it.
 OFF = 1.1
+#: How near to a pixel's middle a line may come, in pixels.
+ASIDE = 0.02
+#: A point goes on from the one before by this share of what their cracks do, at least.
+ONWARD = 0.1
 #: What a point is: across an edge, across a thin strip of ink, across a thin gap.
 EDGE, STRIP, GAP = 0, 1, 2
 
@@ -131,7 +135,59 @@ def halfway(grey, r, c, dr, dc, limit):
     if y < 0 or x < 0 or y >= grey.shape[0] or x >= grey.shape[1]:
         return 0.0
     inside, outside = np.float64(grey[r, c]), np.float64(grey[y, x])
-    return (limit - inside) / (outside - inside) - 0.5 if outside != inside else 0.0
+    share = (limit - inside) / (outside - inside) if outside != inside else 0.5
+    # Not on a pixel's middle, which other outlines may touch as well.
+    return min(max(share, ASIDE), 1 - ASIDE) - 0.5
+
+
+@kernel("Tuple((f8, f8))(Array(f4, 2, 'C', readonly=True), i8, i8, i8, f8)")
+def halfway_point(grey, r, c, way, limit):
+    """The point across the crack of a pixel where the grey passes the limit."""
+    dr = (-1 if way == 0 else 1) if way % 2 == 0 else 0
+    dc = (1 if way == 1 else -1) if way % 2 == 1 else 0
+    off = 0.5 + halfway(grey, r, c, dr, dc, limit)
+    return c + 0.5 + dc * off, r + 0.5 + dr * off
+
+
+@kernel("void(Array(f4, 2, 'C', readonly=True), i4[::1], i4[::1], u1[::1], f8, f8[:, ::1], i8[::1], i8, i8)")
+def in_order(grey, rows, columns, ways, limit, points, of, first, last):
+    """Points of one outline that do not go on as their cracks do have something beside them: they are put where the
+    grey passes the limit instead. of: the crack of each."""
+    n = last - first
+    if n < 3:
+        return
+    back = np.zeros(n, np.bool_)
+    for i in range(n):
+        j = (i + 1) % n
+        a, b = of[first + i], of[first + j]
+        # From the middle of one crack to that of the other.
+        ux, uy = float(columns[b] - columns[a]), float(rows[b] - rows[a])
+        for k in range(2):
+            way, sign = (ways[b], 0.5) if k == 0 else (ways[a], -0.5)
+            if way % 2 == 0:
+                uy += sign * (-1 if way == 0 else 1)
+            else:
+                ux += sign * (1 if way == 1 else -1)
+        vx, vy = points[first + j, 0] - points[first + i, 0], points[first + j, 1] - points[first + i, 1]
+        if ux * vx + uy * vy < ONWARD * (ux * ux + uy * uy):
+            back[i] = back[j] = True
+    for i in range(n):
+        if back[i]:
+            k = of[first + i]
+            x, y = halfway_point(grey, np.int64(rows[k]), np.int64(columns[k]), np.int64(ways[k]), limit)
+            points[first + i, 0], points[first + i, 1] = x, y
+
+
+@kernel("f8[:, ::1](Array(f4, 2, 'C', readonly=True), i4[::1], i4[::1], u1[::1], i8[::1], f8[::1])")
+def halfway_points(grey, rows, columns, ways, start, limits):
+    """For each crack of outlines (K+1,) the point across it where the grey passes the outline's limit (N, 2): marching
+    squares, with the ink joined in ambiguous cells (Lorensen and Cline 1987, in two dimensions)."""
+    points = np.empty((len(rows), 2))
+    for k in range(len(start) - 1):
+        for i in range(start[k], start[k + 1]):
+            x, y = halfway_point(grey, np.int64(rows[i]), np.int64(columns[i]), np.int64(ways[i]), limits[k])
+            points[i, 0], points[i, 1] = x, y
+    return points
 
 
 @kernel(
@@ -143,11 +199,13 @@ def placed(grey, rows, columns, ways, start, levels, dead):
     over edges, and over how many. levels (K, 3): limit, black and white of each."""
     total = len(rows)
     points, what, begin = np.empty((total, 2)), np.zeros(total, np.uint8), np.zeros(len(start), np.int64)
+    of = np.empty(total, np.int64)
     soft, straight = 0.0, 0
     m = 0
     for k in range(len(start) - 1):
         a, n = start[k], start[k + 1] - start[k]
         limit, black, white = levels[k, 0], levels[k, 1], levels[k, 2]
+        first = m
         reach = min(AROUND, (n - 1) // 2)
         level = 0
         for j in range(-reach, reach + 1):
@@ -175,12 +233,14 @@ def placed(grey, rows, columns, ways, start, levels, dead):
                 points[m, 0] = c - off if dc < 0 else c + 1 + off
                 points[m, 1] = r + 0.5
             what[m] = kind
+            of[m] = a + i
             m += 1
             if kind == EDGE:
                 # Across an edge that runs aslant the sum is that much longer.
                 most, least = max(level, 2 * reach + 1 - level), min(level, 2 * reach + 1 - level)
                 soft += q * most / math.hypot(most, least)
                 straight += 1
+        in_order(grey, rows, columns, ways, limit, points, of, first, m)
         if m - begin[k] < 3:
             # Too small for a side: its cracks as they are.
             m = begin[k]
