@@ -132,3 +132,22 @@ class BadPictures(unittest.TestCase):
         self.assertEqual(check_mode("dark"), "dark")
         with self.assertRaisesRegex(Exception, ", ".join(mode for mode, _, _ in MODES)):
             check_mode("nonsense")
+
+
+class Soundness(unittest.TestCase):
+    def test_no_outline_crosses_itself_whatever_the_picture(self):
+        from scipy.ndimage import gaussian_filter
+        from skimage import data
+
+        from hakobu.geometry.crossings import crossings
+
+        pictures = {name: getattr(data, name)() for name in ("coins", "text", "horse", "clock")}
+        noise = np.random.default_rng(3).random((120, 160))
+        pictures |= {f"noise {soft}": gaussian_filter(noise, soft) for soft in (0.8, 1.5, 3.0)}
+        for name, picture in pictures.items():
+            with self.subTest(name):
+                grey = picture.astype(np.float32)
+                grey = np.ascontiguousarray((grey - grey.min()) / (grey.max() - grey.min()))
+                made = trace(grey, PIXELS, propose(grey, 1.0).threshold, 0.2, 6.0)
+                path = Path.concatenate(region.path for region in made.regions)
+                self.assertEqual(len(crossings(path, np.arange(len(path))).places), 0)

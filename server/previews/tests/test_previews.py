@@ -159,7 +159,8 @@ class Pictures(Case):
 
     def test_the_one_not_used_for_longest_goes_first(self):
         sources = [self.begin(picture(side)).sources.select_related("blob").get() for side in (100, 110, 120)]
-        room = sum(4 * side * side for side in (100, 120)) + 100
+        # Grey as four bytes a pixel, and its colours as four more.
+        room = sum(8 * side * side for side in (100, 120)) + 100
         with mock.patch.object(pictures, "MOST_BYTES", room):
             for i in (0, 1, 0, 2):
                 pictures.PICTURES.grey(sources[i])
