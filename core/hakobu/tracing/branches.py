@@ -102,35 +102,34 @@ def _directions(points: np.ndarray, closed: bool, reach: int) -> tuple[np.ndarra
 
 def joined(branches: list[Branch]) -> list[Branch]:
     """Two branches that alone meet at a node are one."""
+    alive = dict(enumerate(branches))
     at: dict[int, list[int]] = {}
-    for k, br in enumerate(branches):
+    for k, br in alive.items():
         for end in br.ends:
             if end >= 0:
                 at.setdefault(end, []).append(k)
-    for node, own in at.items():
-        if len(own) != 2:
+    for node in list(at):
+        if len(at[node]) != 2:
             continue
-        i, j = own
+        i, j = at[node]
         if i == j:
-            br = branches[i]
+            br = alive[i]
             br.ends, br.points, br.true = [-2, -2], br.points[:-1], br.true[:-1]
             continue
-        one, other = branches[i], branches[j]
+        one, other = alive[i], alive.pop(j)
         first = slice(None) if one.ends[1] == node else slice(None, None, -1)
         second = slice(None) if other.ends[0] == node else slice(None, None, -1)
         begin = one.ends[0] if one.ends[1] == node else one.ends[1]
         finish = other.ends[1] if other.ends[0] == node else other.ends[0]
-        branches[i] = branches[j] = Branch(
+        alive[i] = Branch(
             np.vstack([one.points[first], other.points[second]]),
             [begin, finish],
             one.width if len(one.points) > len(other.points) else other.width,
             np.concatenate([one.true[first], other.true[second]]),
         )
-        for end in (begin, finish):
-            if end >= 0 and end != node:
-                at[end] = [i if k == j else k for k in at[end]]
-    unlike = {id(br): br for br in branches}
-    return list(unlike.values())
+        if finish >= 0:
+            at[finish] = [i if k == j else k for k in at[finish]]
+    return list(alive.values())
 
 
 def split_at_bends(branches: list[Branch], nodes: np.ndarray) -> tuple[list[Branch], np.ndarray]:

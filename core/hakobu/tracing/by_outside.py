@@ -25,7 +25,7 @@ def find(view: View, asked: Asked) -> Found:
         pieces.append(FoundPiece(f"{region.seed[0]},{region.seed[1]}", path, "outside"))
     pieces = without(pieces, view, asked)
     if asked.distance_mm:
-        pieces = _at_distance(pieces, asked.distance_mm)
+        pieces = _at_distance(pieces, asked.distance_mm, asked.holes)
     if not pieces:
         raise CannotDo("Nothing is left of the outline at this distance inwards: make it smaller.")
     by = "its transparency" if view.has_clear_background else "its background"
@@ -66,8 +66,8 @@ def _outer(path: Path) -> Path:
     return path.take(np.flatnonzero(signed_areas(path) > 0))
 
 
-def _at_distance(pieces: list[FoundPiece], distance_mm: float) -> list[FoundPiece]:
-    """Outlines moved out, or in; those that then overlap are one."""
+def _at_distance(pieces: list[FoundPiece], distance_mm: float, holes: bool) -> list[FoundPiece]:
+    """Outlines moved out, or in; those that then overlap are one, without what they enclose unless holes are asked."""
     from ..geometry.boolean import union
     from ..geometry.offset import offset
 
@@ -80,6 +80,8 @@ def _at_distance(pieces: list[FoundPiece], distance_mm: float) -> list[FoundPiec
     from ..geometry.places import Places
 
     united = union(*(path for _, path in moved)).path
+    if not holes:
+        united = _outer(united)
     made, inner = [], np.array([inner_point(path) for _, path in moved])
     for shape in shapes_of(united):
         part = united.take(shape)

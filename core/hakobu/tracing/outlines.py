@@ -23,6 +23,8 @@ ROUGH_PLACES, LEAST_ROUGH, MOST_ROUGH = 2_000, 0.006, 0.5
 ROUGH_QUANTILE, ROUGH_FACTOR = 0.3, 1.18
 #: The blur of an edge that is one pixel wide, in pixels, and the most that is reckoned with.
 LEAST_BLUR, MOST_BLUR = 0.29, 2.5
+#: Lines may run between grounds of several levels: what is as light as this share of their edges' grounds is ground.
+DARKEST_GROUND = 0.08
 #: The noise of outlines where the grey passes a threshold, in pixels, at least.
 PLAIN_NOISE = 0.05
 #: Pixels, or points of outlines, that are worth a thread of their own.
@@ -209,7 +211,7 @@ def levels_at(grey: np.ndarray, threshold: float) -> tuple[float, float]:
 
 def line_levels(grey: np.ndarray, threshold: float) -> tuple[float, float, float, float]:
     """Limit, black and white at the edges of a whole picture, and the coverage that is noise."""
-    black, white, noise = _looked_at(grey, threshold)
+    black, white, noise = _looked_at(grey, threshold, DARKEST_GROUND)
     black = min(black, threshold - 1e-3) if np.isfinite(black) else threshold - 0.25
     white = max(white, threshold + 1e-3) if np.isfinite(white) else threshold + 0.25
     halfway = (black + white) / 2
@@ -217,8 +219,9 @@ def line_levels(grey: np.ndarray, threshold: float) -> tuple[float, float, float
     return limit, black, white, min(max(DEAD_NOISES * noise / (white - black), DEAD_LEAST), DEAD_MOST)
 
 
-def _looked_at(grey: np.ndarray, threshold: float) -> tuple[float, float, float]:
-    """Black, white, and what pixels of one level differ by."""
+def _looked_at(grey: np.ndarray, threshold: float, ground: float = 0.5) -> tuple[float, float, float]:
+    """Black, white, and what pixels of one level differ by. ground: the quantile of what lies beside edges that is taken
+    for white."""
     from .kernels import cracks, edges
 
     found = find_regions(grey, threshold)
@@ -231,7 +234,8 @@ def _looked_at(grey: np.ndarray, threshold: float) -> tuple[float, float, float]
     sides = []
     for side in range(2):
         known = looked[:, 2 * side + 1] > 0.3
-        sides.append(_weighted_median(looked[known, 2 * side], weight[known]) if known.any() else np.nan)
+        share = 0.5 if side == 0 else ground
+        sides.append(_weighted_quantile(looked[known, 2 * side], weight[known], share) if known.any() else np.nan)
     return sides[0], sides[1], float(np.median(differ)) / 0.954 if len(differ) else 0.0
 
 
@@ -262,10 +266,14 @@ def _levels(grey: np.ndarray, chains: tuple, threshold: float) -> tuple[np.ndarr
     return levels, min(max(DEAD_NOISES * noise, DEAD_LEAST), DEAD_MOST)
 
 
-def _weighted_median(values: np.ndarray, weights: np.ndarray) -> float:
+def _weighted_quantile(values: np.ndarray, weights: np.ndarray, share: float) -> float:
     order = np.argsort(values)
     below = np.cumsum(weights[order])
-    return float(values[order][np.searchsorted(below, below[-1] / 2)])
+    return float(values[order][np.searchsorted(below, below[-1] * share)])
+
+
+def _weighted_median(values: np.ndarray, weights: np.ndarray) -> float:
+    return _weighted_quantile(values, weights, 0.5)
 
 
 def _joined(parts: list[tuple[np.ndarray, np.ndarray]]) -> tuple[np.ndarray, np.ndarray]:

@@ -20,6 +20,9 @@ ARM, SHORTER = 16.0, 0.7
 #: A pixel that is off the mixtures of two colours by this share of what they differ by, and by so much of 255, is
 #: of a third.
 THIRD, THIRD_LEAST = 0.12, 8.0
+#: Within so many cracks of a chain's end a third colour is that of another chain, and the place is left out; elsewhere
+#: the border lies on the crack, as far as can be told.
+BY_ENDS = 8
 #: How much a meeting place is held where the pixels meet, beside a line that is known to a hundredth of a pixel.
 HELD = 1e-3
 
@@ -38,9 +41,9 @@ def share_of(picture, labels, colours, r, c, a, b, dead):
         size += d * d
     v = dot / size if size > 0 else 0.5
     off = 0.0
-    held = min(max(v, 0.0), 1.0)
+    # Beside the line through both; darker or lighter than they are may be their own unevenness.
     for j in range(3):
-        off += (picture[r, c, j] - colours[b, j] - held * (colours[a, j] - colours[b, j])) ** 2
+        off += (picture[r, c, j] - colours[b, j] - v * (colours[a, j] - colours[b, j])) ** 2
     if off > max(THIRD * THIRD * size, THIRD_LEAST * THIRD_LEAST) and off > 25 * dead * dead * size:
         return -2.0
     if v < dead:
@@ -145,11 +148,15 @@ def chain_points(picture, labels, colours, rows, columns, ways, start, about, no
             if flat:
                 dr = -1 if way == 0 else 1
                 off = border_across(picture, labels, colours, r, c, dr, 0, a, b, dead)
+                if math.isnan(off) and (closed or min(i, n - 1 - i) > BY_ENDS):
+                    off = 0.0
                 points[m, 0] = c + 0.5
                 points[m, 1] = r - off if dr < 0 else r + 1 + off
             else:
                 dc = 1 if way == 1 else -1
                 off = border_across(picture, labels, colours, r, c, 0, dc, a, b, dead)
+                if math.isnan(off) and (closed or min(i, n - 1 - i) > BY_ENDS):
+                    off = 0.0
                 points[m, 0] = c - off if dc < 0 else c + 1 + off
                 points[m, 1] = r + 0.5
             m += 0 if math.isnan(off) else 1
