@@ -220,8 +220,8 @@ def line_levels(grey: np.ndarray, threshold: float) -> tuple[float, float, float
 
 
 def _looked_at(grey: np.ndarray, threshold: float, ground: float = 0.5) -> tuple[float, float, float]:
-    """Black, white, and what pixels of one level differ by. ground: the quantile of what lies beside edges that is taken
-    for white."""
+    """Black, white, and what pixels of one level differ by. ground: the quantile of what lies beside edges that is
+    taken for white."""
     from .kernels import cracks, edges
 
     found = find_regions(grey, threshold)
