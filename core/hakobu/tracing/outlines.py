@@ -72,12 +72,12 @@ class Outlines:
     chains: tuple
 
 
-def roughness_of(points: np.ndarray, start: np.ndarray) -> float:
+def roughness_of(points: np.ndarray, start: np.ndarray, what: np.ndarray | None = None) -> float:
     """The noise of outlines' points, in pixels, from where they are smoothest: corners and tight bends have no say."""
     from .kernels.straight import roughness
 
     found = np.empty(ROUGH_PLACES)
-    count = roughness(points, start, found)
+    count = roughness(points, start, np.zeros(len(points), np.uint8) if what is None else what, found)
     if not count:
         return LEAST_ROUGH
     return min(max(float(np.quantile(found[:count], ROUGH_QUANTILE)) * ROUGH_FACTOR, LEAST_ROUGH), MOST_ROUGH)
@@ -177,7 +177,8 @@ def placed_outlines(grey: np.ndarray, chains: tuple, threshold: float) -> tuple:
     soft = sum(part[3] for part in parts) / straight_edges if straight_edges else 0.0
     # Of an edge blurred by a Gaussian of width s, coverage times what is missing sums up to s over the root of pi.
     blur = min(max(soft * np.pi**0.5, LEAST_BLUR), MOST_BLUR)
-    noise = roughness_of(points, begin)
+    what = np.concatenate([part[2] for part in parts]) if parts else np.zeros(0, np.uint8)
+    noise = roughness_of(points, begin, what)
 
     def finish(a: int, b: int) -> tuple:
         i, j = begin[a], begin[b]

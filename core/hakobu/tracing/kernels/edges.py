@@ -26,8 +26,8 @@ OFF = 1.1
 ASIDE = 0.02
 #: A point goes on from the one before by this share of what their cracks do, at least.
 ONWARD = 0.1
-#: What a point is: across an edge, across a thin strip of ink, across a thin gap.
-EDGE, STRIP, GAP = 0, 1, 2
+#: What a point is: across an edge, across a thin strip of ink, across a thin gap, on the picture's own rim.
+EDGE, STRIP, GAP, RIM = 0, 1, 2, 3
 
 
 @kernel("f8(f8, f8, f8, f8)")
@@ -232,6 +232,10 @@ def placed(grey, rows, columns, ways, start, levels, dead):
                     off = halfway(grey, r, c, 0, dc, limit)
                 points[m, 0] = c - off if dc < 0 else c + 1 + off
                 points[m, 1] = r + 0.5
+            y = r + (0 if way % 2 else (-1 if way == 0 else 1))
+            x = c + (0 if way % 2 == 0 else (1 if way == 1 else -1))
+            if y < 0 or x < 0 or y >= grey.shape[0] or x >= grey.shape[1]:
+                kind = RIM
             what[m] = kind
             of[m] = a + i
             m += 1

@@ -8,6 +8,7 @@ import math
 import numpy as np
 
 from ...geometry.compiled import kernel
+from .edges import RIM
 
 #: The shortest straight run, in pixels, and how much longer it must be for each pixel of noise.
 SHORTEST, LONGER = 9.0, 220.0
@@ -334,8 +335,8 @@ def prepared(points, start, corner, closed, noise):
     return out[:m].copy(), begin, mark[:m].copy(), direction[:m].copy()
 
 
-@kernel("i8(f8[:, ::1], i8[::1], f8[::1])")
-def roughness(points, start, found):
+@kernel("i8(f8[:, ::1], i8[::1], u1[::1], f8[::1])")
+def roughness(points, start, what, found):
     """How far points lie off a parabola through them and four neighbours to each side, as the root of the mean square,
     at places spread over all outlines; how many. The parabola is by orthogonal polynomials over nine even steps."""
     total = len(points)
@@ -348,6 +349,9 @@ def roughness(points, start, found):
         for i in range(every // 2, n, every):
             if count == len(found):
                 return count
+            # What lies on the picture's own rim says nothing of its edges.
+            if what[a + i] == RIM:
+                continue
             mx = my = lx = ly = qx = qy = 0.0
             for j in range(-4, 5):
                 x, y = points[a + (i + j) % n, 0], points[a + (i + j) % n, 1]
