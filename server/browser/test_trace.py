@@ -177,7 +177,8 @@ class Journey(TraceCase):
             self.assertEqual(share, 1.0)
 
         self.go("Handover")
-        expect(page.locator(".proof")).to_contain_text("The file lies on the design within 0.01")
+        # Steps of 0.025 mm put a point up to 0.0177 mm off, and the chords of bends a little more.
+        expect(page.locator(".proof")).to_contain_text(re.compile(r"The file lies on the design within 0\.0[12]\d"))
         files = {}
         for name in ("HP-GL", "DXF"):
             page.get_by_text(name, exact=True).click()
