@@ -9,6 +9,7 @@ import numpy as np
 from ..geometry import Path, fit
 from ..model.errors import CannotDo
 from .branches import Branch, joined, measured, split_at_bends
+from .directions import turned
 from .outlines import find_regions, line_levels, roughness_of
 
 #: A branch that ends freely and is no longer than this share of its line's width, and some pixels, is no line but the
@@ -73,9 +74,7 @@ def trace(
     closed = of[:, 0] < 0
     ready, at, corner, direction = straight.prepared(some, at, mark, closed, noise)
     turn = np.array([[a, b], [c, d]])
-    direction = direction @ turn
-    size = np.hypot(*direction.T)[:, None]
-    direction = np.divide(direction, size, out=np.zeros_like(direction), where=size > 0)
+    direction = turned(direction, turn)
     fitted = fit(ready @ turn + (e, f), at, closed, corner, smoothness_mm, direction)
     drawings = _drawings(fitted.path, of, branches, pixel_mm)
     return Middles(drawings, specks, fitted.mean_mm, fitted.max_mm)

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
 from dataclasses import dataclass
 
 import numpy as np
@@ -10,6 +9,7 @@ import numpy as np
 from ..geometry import Path, fit
 from ..geometry.crossings import crossings
 from ..model.errors import CannotDo
+from .directions import turned
 from .grey import halved, levels
 from .otsu import otsu_threshold
 from .outlines import Outlines, find_outlines, levels_at, plain_outlines
@@ -119,27 +119,22 @@ def trace(
     found = find_outlines(np.ascontiguousarray(grey), threshold, smallest_mm2 / pixel_mm2, kept)
     if not len(found.region):
         raise CannotDo(_nothing(grey, threshold, found.specks))
-    turn = np.array([[a, b], [c, d]])
-
-    def to_mm(points: np.ndarray) -> np.ndarray:
-        return points @ turn + (e, f)
-
+    turn, shift = np.array([[a, b], [c, d]]), np.array([e, f])
     closed = np.ones(len(found.region), bool)
-    direction = _along(found.direction, to_mm)
-    fitted = fit(to_mm(found.points), found.start, closed, found.corner, smoothness_mm, direction)
-    path = _uncrossed(fitted.path, grey, found, threshold, to_mm, smoothness_mm)
+    direction = turned(found.direction, turn)
+    fitted = fit(found.points @ turn + shift, found.start, closed, found.corner, smoothness_mm, direction)
+    path = _uncrossed(fitted.path, grey, found, threshold, turn, shift, smoothness_mm)
     return Traced(_regions(path, found), found.specks, fitted.mean_mm, fitted.max_mm)
 
 
-def _along(direction: np.ndarray, to_mm: Callable) -> np.ndarray:
-    """Directions (N, 2) in pixels as they are in millimetres, of length 1; zeros stay zeros."""
-    turned = to_mm(direction) - to_mm(np.zeros((1, 2)))
-    size = np.hypot(*turned.T)[:, None]
-    return np.divide(turned, size, out=np.zeros_like(turned), where=size > 0)
-
-
 def _uncrossed(
-    path: Path, grey: np.ndarray, found: Outlines, threshold: float, to_mm: Callable, smoothness_mm: float
+    path: Path,
+    grey: np.ndarray,
+    found: Outlines,
+    threshold: float,
+    turn: np.ndarray,
+    shift: np.ndarray,
+    smoothness_mm: float,
 ) -> Path:
     """The path with plainer outlines in the place of those that cross themselves: in pictures of textures what is exact
     at clean edges may not go on."""
@@ -153,9 +148,9 @@ def _uncrossed(
         if not len(bad):
             return path
         points, start, corner, direction = plain_outlines(np.ascontiguousarray(grey), found, bad, threshold, corners)
-        points = to_mm(points)
+        points = points @ turn + shift
         if tolerance_mm:
-            again = fit(points, start, np.ones(len(bad), bool), corner, tolerance_mm, _along(direction, to_mm)).path
+            again = fit(points, start, np.ones(len(bad), bool), corner, tolerance_mm, turned(direction, turn)).path
         else:
             ends = zip(start[:-1], start[1:], strict=True)
             again = Path.concatenate(Path.from_points(points[a:b], True) for a, b in ends)

@@ -8,6 +8,7 @@ import numpy as np
 
 from ..geometry import Path, fit
 from ..geometry.sharing import shared_out
+from .directions import turned
 from .labels import Labelled
 from .outlines import roughness_of
 
@@ -79,9 +80,7 @@ def areas_of(seen: Labelled, noise: float, matrix: tuple, smoothness_mm: float, 
     direction = np.concatenate([part[3] for part in parts])
     a, b, c, d, e, f = matrix
     turn = np.array([[a, b], [c, d]])
-    direction = direction @ turn
-    size = np.hypot(*direction.T)[:, None]
-    direction = np.divide(direction, size, out=np.zeros_like(direction), where=size > 0)
+    direction = turned(direction, turn)
     fitted = fit(ready @ turn + (e, f), at, nodes[:, 0] < 0, corner, smoothness_mm, direction)
     outlines = _loops(fitted.path, loops, begin)
     return Map(_areas(outlines, owner, area, first, label, seen.labels.shape[1]), fitted.mean_mm, fitted.max_mm)

@@ -149,7 +149,8 @@ def branches(ink):
                             stack[depth] = y1 * width + x1
                             depth += 1
             nodes += 1
-    rows, columns = np.empty(2 * total + 16, np.int32), np.empty(2 * total + 16, np.int32)
+    # Each line has a pixel of its own, and besides those at most one of a meeting at each end.
+    rows, columns = np.empty(3 * total + 2, np.int32), np.empty(3 * total + 2, np.int32)
     start, ends = np.zeros(total + 2, np.int64), np.empty((total + 1, 2), np.int64)
     done = np.zeros((height, width), np.bool_)
     n = lines = 0
@@ -213,7 +214,4 @@ def branches(ink):
                     start[lines] = n
                     if phase > 0:
                         break
-                    if n + height + width + 8 > len(rows):
-                        rows = np.concatenate((rows, np.empty(len(rows), np.int32)))
-                        columns = np.concatenate((columns, np.empty(len(columns), np.int32)))
     return rows[:n].copy(), columns[:n].copy(), start[: lines + 1].copy(), ends[:lines].copy(), nodes
