@@ -99,3 +99,15 @@ class Thinning(unittest.TestCase):
             self.assertEqual(ndimage.label(ink, np.ones((3, 3)))[1], before)
             whole = ndimage.uniform_filter(ink.astype(float), 3, mode="constant") > 0.99
             self.assertFalse(whole.any())
+
+    def test_a_line_that_winds_is_followed_to_its_end(self):
+        from hakobu.tracing.kernels import thinning
+
+        ink = np.zeros((60, 60), np.uint8)
+        for turn, row in enumerate(range(2, 54, 4)):
+            ink[row, 3:57] = 1
+            if row < 50:
+                ink[row + 1 : row + 4, 57 if turn % 2 == 0 else 2] = 1
+        rows, _, start, ends, nodes = thinning.branches(ink)
+        self.assertEqual((len(start) - 1, nodes, ends.tolist()), (1, 0, [[-1, -1]]))
+        self.assertEqual(len(rows), np.count_nonzero(ink))
