@@ -9,7 +9,10 @@ from ..model import Document, Step
 from ..model.errors import BadRequest
 from ..model.units import parse_length
 from ..operations import Outcome, operation_of
-from ..tracing import MODES, check_mode
+from ..tracing import MODES, Found, View, check_mode
+from ..tracing.asking import FoundLayer, FoundPiece
+from ..tracing.judging import judge
+from ..tracing.measuring import measured
 from . import files
 
 
@@ -20,6 +23,7 @@ def add_options(parser: argparse.ArgumentParser) -> None:
     parser.add_argument("--mode", required=True, help=f"how lines are found. {known}")
     parser.add_argument("--threshold", type=float, metavar="T", help="0..1: what is darker is ink (without it: chosen)")
     parser.add_argument("--width", metavar="MM", help="how wide the box of the traced outlines is to be")
+    parser.add_argument("--height", metavar="MM", help="how high it is to be")
     parser.add_argument("--smooth", metavar="MM", help="how far a line may leave the edge to be smooth")
     parser.add_argument("--detail", type=float, metavar="MM2", help="the smallest bit that is kept")
     parser.add_argument(
@@ -39,6 +43,23 @@ def add_options(parser: argparse.ArgumentParser) -> None:
     parser.add_argument(
         "--reference", metavar="SHAPE:SIZE", help="a printed shape of known size in the picture, as square:60mm"
     )
+    parser.add_argument(
+        "--points", nargs=2, metavar="X,Y", help="two pixels whose distance is known, which --apart then gives"
+    )
+    parser.add_argument("--apart", metavar="MM", help="how far the two --points are apart")
+    parser.add_argument("--crop", nargs=2, metavar="X,Y", help="two corners of the part that is looked at, in pixels")
+    parser.add_argument("--turn", type=float, metavar="DEGREES", help="turns the picture clockwise")
+    parser.add_argument("--inverted", action="store_true", help="dark becomes light")
+    parser.add_argument("--calmed", action="store_true", help="noise and the ringing of compression are smoothed")
+    parser.add_argument("--even-light", action="store_true", help="light that falls unevenly is taken out")
+    parser.add_argument("--colour", metavar="#RRGGBB", help="dark, centre: what is of this colour is ink")
+    parser.add_argument("--drop", action="append", metavar="X,Y", help="what lies at this pixel goes")
+    parser.add_argument("--keep", action="append", metavar="X,Y", help="what lies at this pixel stays")
+    parser.add_argument("--inside", action="append", metavar="X,Y", help="outside: a pixel of a photo's subject")
+    parser.add_argument("--beyond", action="append", metavar="X,Y", help="outside: a pixel beyond it")
+    parser.add_argument("--join", action="append", metavar="'#A #B'", help="the first colour becomes the second")
+    parser.add_argument("--leave-out", action="append", metavar="#RRGGBB", help="a colour that is left out")
+    parser.add_argument("--least", metavar="MM", help="the material's least strip: what is thinner is told")
     parser.add_argument("--mirrored", action="store_true", help="the thing lay face down")
     parser.add_argument("--within", metavar="DESIGN", help="only inside the outlines of another design")
 
@@ -56,19 +77,38 @@ def run(options: argparse.Namespace) -> int:
     if options.within is not None:
         document = _with_shapes(document, options.within)
     parameters = _parameters(options) | {"within": [piece.id for piece in document.pieces]}
-    if options.width is not None:
-        document = _sized(document, parameters, parse_length(options.width), pixels)
-    outcome = _done(document, "trace", parameters, pixels)
+    picture = document.pictures[0]
+    judged = judge(View(pixels, picture.matrix))
+    outcome = _done(document, parameters, pixels)
     document = _only_traced(outcome.document)
-    if options.width is not None:
-        document = _done(document, "resize", {"width_mm": parse_length(options.width)}).document
     files.write_design(document, options.output, None)
     figures = outcome.figures
+    files.say(" ".join(part for part in (judged.sentence, judged.warning) if part))
     files.say(
         f"{outcome.title}; {outcome.note}; off the picture's edge by {figures['mean_mm']:.3f} mm, "
         f"at most {figures['max_mm']:.3f}."
     )
+    if options.least is not None:
+        files.say(_thin(document, parse_length(options.least)))
     return 0
+
+
+def _thin(document: Document, least_mm: float) -> str:
+    """What of the pieces is thinner than the material allows, in a sentence."""
+    layers = tuple(FoundLayer(layer.id, layer.name, layer.color) for layer in document.layers)
+    pieces = tuple(FoundPiece(p.id, p.path, p.layer) for p in document.pieces if p.path.closed.all())
+    told = measured(Found(layers, pieces), least_mm, least_mm)
+    if not told.strip_count and not told.gap_count:
+        return f"Nothing is thinner than {least_mm:g} mm."
+    parts = []
+    for count, places, what in ((told.strip_count, told.strips, "strip"), (told.gap_count, told.gaps, "gap")):
+        if count:
+            (x, y) = places[0].ends.mean(axis=0)
+            parts.append(
+                f"{count} {what}{'' if count == 1 else 's'} thinner than {least_mm:g} mm, the thinnest "
+                f"{places[0].width_mm:.2f} mm at {x:.1f}, {y:.1f}"
+            )
+    return "; ".join(parts) + "."
 
 
 def _parameters(options: argparse.Namespace) -> dict:
@@ -92,7 +132,33 @@ def _parameters(options: argparse.Namespace) -> dict:
         "on_top": options.on_top,
         "reference": options.reference,
         "mirrored": options.mirrored,
+        "width_mm": length(options.width),
+        "height_mm": length(options.height),
+        "ends": _pixels(options.points),
+        "apart_mm": length(options.apart),
+        "crop": _pixels(options.crop),
+        "turned_degrees": options.turn,
+        "inverted": options.inverted,
+        "calmed": options.calmed,
+        "even_light": options.even_light,
+        "colour": options.colour,
+        "dropped": _pixels(options.drop),
+        "kept": _pixels(options.keep),
+        "inside": _pixels(options.inside),
+        "beyond": _pixels(options.beyond),
+        "joined": options.join,
+        "left_out": options.leave_out,
     }
+
+
+def _pixels(texts: list[str] | None) -> list[tuple[int, int]] | None:
+    """Pixels of words x,y. Raises BadRequest."""
+    if texts is None:
+        return None
+    try:
+        return [(int(x), int(y)) for x, y in (text.split(",") for text in texts)]
+    except ValueError as error:
+        raise BadRequest(f'A pixel is written x,y, as 120,80; "{" ".join(texts)}" is not.') from error
 
 
 def _with_shapes(document: Document, name: str) -> Document:
@@ -106,16 +172,10 @@ def _only_traced(document: Document) -> Document:
     return replace(document, pieces=tuple(piece for piece in document.pieces if piece.id.startswith("trace:")))
 
 
-def _sized(document: Document, parameters: dict, width_mm: float, pixels) -> Document:
-    """The picture at the size that makes its outlines so wide: distances in mm then mean what they say."""
-    first = _only_traced(_done(document, "trace", parameters, pixels).document)
-    return _done(document, "resize", {"factor": width_mm / first.size_mm[0]}).document
-
-
-def _done(document: Document, operation: str, parameters: dict, pixels=None) -> Outcome:
-    kind = operation_of(operation)
+def _done(document: Document, parameters: dict, pixels) -> Outcome:
+    kind = operation_of("trace")
     given = {name: value for name, value in parameters.items() if value is not None}
-    result = pipeline.run_step(document, Step(operation, kind.id, kind.version, given), picture=lambda _: pixels)
+    result = pipeline.run_step(document, Step(kind.id, kind.id, kind.version, given), picture=lambda _: pixels)
     if result.error:
         raise result.error
     return result.outcome

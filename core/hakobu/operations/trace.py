@@ -4,7 +4,9 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass, fields, replace
-from typing import TYPE_CHECKING
+from typing import TYPE_CHECKING, Any
+
+import numpy as np
 
 from ..model import Document, Fill, Group, Layer, Picture, Piece, Stroke, Treatment
 from ..model.errors import CannotDo
@@ -13,7 +15,8 @@ from .operation import Context, Operation, Outcome, parameter
 
 if TYPE_CHECKING:
     from ..geometry import Path
-    from ..tracing.asking import Asked, Found, FoundLayer, FoundPiece, View
+    from ..tracing.asking import Found, FoundLayer, FoundPiece, View
+    from ..tracing.preparing import Preparing
 
 #: How wide single lines are shown until they have a tool.
 LINE_MM = 0.3
@@ -59,8 +62,30 @@ class Trace:
     within: tuple[str, ...] = parameter((), help="pieces that lines are found within only")
     dropped: tuple[tuple[int, int], ...] = parameter((), help="pixels x, y of the picture: what lies there goes")
     kept: tuple[tuple[int, int], ...] = parameter(
-        (), help="pixels x, y of the picture: what lies there stays, though small or background"
+        (), help="pixels x, y of the picture: what lies there stays, though small, background or a hollow"
     )
+    colour: str | None = parameter(None, help="as #1f3c88: what is of this colour is ink, whatever is darker")
+    joined: tuple[str, ...] = parameter((), help='two colours each, as "#c0392b #b03a2e": the first becomes the second')
+    left_out: tuple[str, ...] = parameter((), help="colours that are left out")
+    given: tuple[str, ...] = parameter(
+        (), help='two colours each, as "#c0392b #b4673e": what is of the first is made of the second'
+    )
+    moved: tuple[str, ...] = parameter(
+        (), help='a pixel and a colour each, as "120,80 #c0392b": the piece there goes to that colour'
+    )
+    inside: tuple[tuple[int, int], ...] = parameter((), help="pixels x, y inside the subject of a photo")
+    beyond: tuple[tuple[int, int], ...] = parameter((), help="pixels x, y beyond the subject of a photo")
+    crop: tuple[tuple[int, int], ...] = parameter((), help="two corners, in pixels, of the part that is looked at")
+    turned_degrees: float = parameter(
+        0.0, help="by how much the picture is turned clockwise", unit="degrees", low=-180.0, high=180.0
+    )
+    inverted: bool = parameter(False, help="dark becomes light")
+    calmed: bool = parameter(False, help="noise and the ringing of compression are smoothed, corners stay")
+    even_light: bool = parameter(False, help="light that falls unevenly is taken out")
+    ends: tuple[tuple[int, int], ...] = parameter((), help="two pixels whose distance is known")
+    apart_mm: float | None = parameter(None, help="how far these are apart", unit="mm", low=0.01, high=1e5)
+    width_mm: float | None = parameter(None, help="how wide what is found is to be", unit="mm", low=0.1, high=1e5)
+    height_mm: float | None = parameter(None, help="how high what is found is to be", unit="mm", low=0.1, high=1e5)
 
 
 def run(document: Document, parameters: Trace, context: Context) -> Outcome:
@@ -70,7 +95,7 @@ def run(document: Document, parameters: Trace, context: Context) -> Outcome:
 
     picture = picture_of(document, parameters.picture)
     context.progress(0.05, "Reading the picture")
-    view = View(context.picture(picture.sha256), picture.matrix)
+    view = prepared_for(View(context.picture(picture.sha256), picture.matrix), parameters)
     shapes = [document.by_id[identity].path for identity in parameters.within if identity in document.by_id]
     if len(shapes) < len(parameters.within):
         raise CannotDo("A piece that lines were to be found within is no longer there: choose it again.")
@@ -81,28 +106,31 @@ def run(document: Document, parameters: Trace, context: Context) -> Outcome:
 
 
 def found_in(view: View, parameters: Trace, shapes: Sequence[Path]) -> Found:
-    """What a step finds in a view, within shapes where there are any."""
-    from ..tracing import find
-    from ..tracing.placing import placed
+    """What a step finds in a view that is prepared, within shapes where there are any."""
+    from ..tracing import Asked, find
+    from ..tracing.placing import Placing, placed
 
-    return placed(
-        view,
-        lambda own, asked: find(own, parameters.mode, asked),
-        asked_of(parameters),
-        parameters.reference,
-        parameters.mirrored,
-        shapes,
-    )
+    asked = _of(Asked, parameters)
+    how = replace(_of(Placing, parameters), within=shapes)
+    return placed(view, lambda own, wish: find(own, parameters.mode, wish), asked, how)
 
 
-def asked_of(parameters: Trace) -> Asked:
-    """What the way of tracing is asked, of the step's parameters."""
-    from ..tracing import Asked
+def prepared_for(view: View, parameters: Trace) -> View:
+    """The picture as the step looks at it."""
+    from ..tracing.preparing import prepared
 
-    given = {field.name: getattr(parameters, field.name) for field in fields(Asked)}
-    for name in ("dropped", "kept"):
-        given[name] = tuple((int(x), int(y)) for x, y in given[name])
-    return Asked(**given)
+    return prepared(view, preparing_of(parameters))
+
+
+def preparing_of(parameters: Trace) -> Preparing:
+    from ..tracing.preparing import Preparing
+
+    return _of(Preparing, parameters)
+
+
+def _of(kind: type, parameters: Trace) -> Any:
+    """What the step's parameters say of such a kind of wish."""
+    return kind(**{field.name: getattr(parameters, field.name) for field in fields(kind)})
 
 
 def with_found(document: Document, picture: Picture, found: Found, key: str) -> Document:
@@ -119,6 +147,10 @@ def with_found(document: Document, picture: Picture, found: Found, key: str) -> 
     look = {layer.key: layer for layer in found.layers}
     pieces = tuple(_piece(piece, look[piece.layer], key) for piece in found.pieces)
     made = replace(document, layers=(*document.layers, *layers), pieces=(*document.pieces, *pieces))
+    if found.matrix and found.plane is None and not np.allclose(found.matrix, picture.matrix, rtol=1e-9, atol=1e-9):
+        # The picture lies under its lines.
+        moved = replace(picture, matrix=found.matrix)
+        made = replace(made, pictures=tuple(moved if other is picture else other for other in made.pictures))
     if not found.with_picture:
         return made
     # The picture is printed, and stays with its line.

@@ -6,6 +6,7 @@ from importlib import import_module
 
 from ..model.errors import BadRequest
 from .asking import Asked, Found, View
+from .sorting import sorted_out, underlapped
 
 #: id, what it does in a few words, and the file that does it.
 MODES: tuple[tuple[str, str, str], ...] = (
@@ -33,7 +34,8 @@ def find(view: View, mode: str, asked: Asked) -> Found:
     """What is found in a picture. Raises BadRequest for an unknown mode, CannotDo where nothing can be found."""
     mode = check_mode(mode)
     file = next(file for known, _, file in MODES if known == mode)
-    return import_module(f".{file}", __name__).find(view, asked)
+    found = sorted_out(import_module(f".{file}", __name__).find(view, asked), view, asked)
+    return underlapped(found, asked.underlap_mm) if asked.underlap_mm > 0 and not asked.on_top else found
 
 
 __all__ = ["MODES", "Asked", "Found", "View", "check_mode", "find"]

@@ -2,14 +2,17 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable, Iterable
 from dataclasses import dataclass, field
 from functools import cached_property
+from typing import Any, TypeVar
 
 import numpy as np
 
 from ..geometry import Path
 from .grey import luma_over_white
 
+T = TypeVar("T")
 #: What counts as the picture's own transparency.
 CLEAR_ALPHA = 128
 #: A picture has a transparent background where so much of it is clear.
@@ -19,10 +22,13 @@ CLEAR_SHARE = 0.005
 @dataclass(frozen=True)
 class View:
     """A picture rgba (H, W, 4) uint8 with straight alpha, and the matrix (a, b, c, d, e, f) that takes its pixels to
-    millimetres."""
+    millimetres. origin: where its first pixel lies in the picture that it is a part of. at_hand: what was found out of
+    it once and is asked again, as sliders move."""
 
     rgba: np.ndarray
     matrix: tuple[float, ...]
+    origin: tuple[int, int] = (0, 0)
+    at_hand: dict[Any, Any] = field(default_factory=dict, compare=False, repr=False)
 
     @cached_property
     def grey(self) -> np.ndarray:
@@ -52,6 +58,17 @@ class View:
         a, b, c, d, _, _ = self.matrix
         return abs(a * d - b * c) ** 0.5
 
+    def key(self, seed: Iterable[int]) -> str:
+        """The name of what grows from a pixel x, y: that pixel in the picture that this is a part of."""
+        x, y = seed
+        return f"{x + self.origin[0]},{y + self.origin[1]}"
+
+    def once(self, name: Any, find: Callable[[], T]) -> T:
+        """What `find` finds out of this view, asked once for each name."""
+        if name not in self.at_hand:
+            self.at_hand[name] = find()
+        return self.at_hand[name]
+
     def to_mm(self, points: np.ndarray) -> np.ndarray:
         a, b, c, d, e, f = self.matrix
         return points @ np.array([[a, b], [c, d]]) + (e, f)
@@ -62,7 +79,10 @@ class Asked:
     """How lines are to be found; each way takes what it knows. Lengths in mm, areas in mm2, None for what the picture
     proposes.
 
-    dropped, kept: places x, y in pixels: what lies there goes, or stays although it is small or background.
+    colour: #rrggbb, what is of it is ink, whatever is darker. dropped, kept: places x, y in pixels of the whole
+    picture: what lies there goes, or stays although it is small or background, or a hollow. inside, beyond: marks on
+    the subject of a photo and beyond it. joined, given: two colours, the first becoming one with the second, or made of
+    it; left_out: colours; moved: a place "x,y" and the colour that its piece goes to.
     """
 
     threshold: float | None = None
@@ -80,6 +100,13 @@ class Asked:
     on_top: bool = False
     dropped: tuple[tuple[int, int], ...] = ()
     kept: tuple[tuple[int, int], ...] = ()
+    colour: str | None = None
+    inside: tuple[tuple[int, int], ...] = ()
+    beyond: tuple[tuple[int, int], ...] = ()
+    joined: tuple[str, ...] = ()
+    left_out: tuple[str, ...] = ()
+    given: tuple[str, ...] = ()
+    moved: tuple[str, ...] = ()
 
 
 @dataclass(frozen=True)
@@ -106,7 +133,9 @@ class Found:
     """Layers, the lowest first, and pieces in the order they lie; how many bits were too small; how far lines lie from
     the picture's edges, on average and at most; what was chosen for what was not given; and plain words on it.
 
-    with_picture: whether the picture stays, to be printed, together with its line.
+    with_picture: whether the picture stays, to be printed, together with its line. matrix: what takes the picture's
+    pixels, by which places are named, to millimetres; plane: what takes those of the picture as it lies there, (3, 3),
+    where it was seen at a slant and put right.
     """
 
     layers: tuple[FoundLayer, ...]
@@ -118,24 +147,48 @@ class Found:
     title: str = ""
     notes: tuple[str, ...] = ()
     with_picture: bool = False
+    matrix: tuple[float, ...] | None = None
+    plane: np.ndarray | None = None
 
 
-def without(pieces: list[FoundPiece], view: View, asked: Asked) -> list[FoundPiece]:
-    """The pieces but those that lie at places that are dropped: of several there, the smallest."""
+def at_place(pieces: list[FoundPiece], view: View, pixel: tuple[int, int]) -> int | None:
+    """Which of the pieces a pixel x, y of the whole picture is of: the one that grows from it, else of those that it
+    lies in the smallest."""
     from ..geometry import bounds
     from ..geometry.places import Places
 
-    gone = set()
-    for place in asked.dropped:
-        at = view.to_mm(np.array([place], float) + 0.5)
-        inside = []
-        for piece in pieces:
-            left, top, right, bottom = bounds(piece.path)
-            if left <= at[0, 0] <= right and top <= at[0, 1] <= bottom and Places(piece.path).contains(at)[0]:
-                inside.append(((right - left) * (bottom - top), piece.key))
-        if inside:
-            gone.add(min(inside)[1])
-    return [piece for piece in pieces if piece.key not in gone]
+    name = f"{pixel[0]},{pixel[1]}"
+    for k, piece in enumerate(pieces):
+        if piece.key.rpartition(":")[2] == name:
+            return k
+    at = view.to_mm(np.array([pixel], float) - view.origin + 0.5)
+    inside = []
+    for k, piece in enumerate(pieces):
+        left, top, right, bottom = bounds(piece.path)
+        if left <= at[0, 0] <= right and top <= at[0, 1] <= bottom and Places(piece.path).contains(at)[0]:
+            inside.append(((right - left) * (bottom - top), k))
+    return min(inside)[1] if inside else None
+
+
+def without(pieces: list[FoundPiece], view: View, asked: Asked) -> list[FoundPiece]:
+    """The pieces but those at places that are dropped."""
+    gone = {at_place(pieces, view, pixel) for pixel in asked.dropped}
+    return [piece for k, piece in enumerate(pieces) if k not in gone]
+
+
+def filled(path: Path, view: View, asked: Asked) -> Path:
+    """A piece without those of its hollows that are kept as part of it."""
+    from ..geometry import bounds, signed_areas
+    from ..geometry.places import Places
+
+    holes = np.flatnonzero(signed_areas(path) < 0)
+    if not len(holes) or not asked.kept:
+        return path
+    at = view.to_mm(np.array(asked.kept, float) - view.origin + 0.5)
+    left, top, right, bottom = bounds(path)
+    at = at[(at[:, 0] >= left) & (at[:, 0] <= right) & (at[:, 1] >= top) & (at[:, 1] <= bottom)]
+    gone = [k for k in holes if len(at) and Places(path.take([k]).reversed()).contains(at).any()]
+    return path.take(np.setdiff1d(np.arange(len(path)), gone)) if gone else path
 
 
 def hex_color(rgb) -> str:

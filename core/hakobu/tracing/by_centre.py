@@ -4,25 +4,26 @@ from __future__ import annotations
 
 from . import centre
 from .asking import Asked, Found, FoundLayer, FoundPiece, View, without
-from .by_dark import INK, chosen, settled
+from .by_dark import INK, chosen, seen_grey, settled
 from .fat import parted
 
 
 def find(view: View, asked: Asked) -> Found:
     values = settled(view, asked)
-    grey, fat = view.grey, None
+    seen = seen_grey(view, asked)
+    grey, fat = seen, None
     if asked.widest_mm is not None:
-        grey, fat = parted(view.grey, values.threshold, asked.widest_mm / view.pixel_mm)
+        grey, fat = parted(seen, values.threshold, asked.widest_mm / view.pixel_mm)
     layers, pieces = [FoundLayer("lines", "Middle of lines", INK, lines=True)], []
     made = centre.trace(grey, view.matrix, values.threshold, values.smoothness_mm, values.smallest_mm2)
-    pieces += [FoundPiece(f"{d.seed[0]},{d.seed[1]}", d.path, "lines") for d in made.drawings]
+    pieces += [FoundPiece(view.key(d.seed), d.path, "lines") for d in made.drawings]
     specks = made.specks
     if fat is not None:
         from . import dark
 
         traced = dark.trace(fat, view.matrix, values.threshold, values.smoothness_mm, values.smallest_mm2)
         layers.insert(0, FoundLayer("areas", "Areas", INK))
-        pieces = [FoundPiece(f"a:{r.seed[0]},{r.seed[1]}", r.path, "areas") for r in traced.regions] + pieces
+        pieces = [FoundPiece(f"a:{view.key(r.seed)}", r.path, "areas") for r in traced.regions] + pieces
         specks += traced.specks
     widths = [float(w) for d in made.drawings for w in d.width_mm]
     figures = chosen(values) | {"line_width_mm": sorted(widths)[len(widths) // 2]}

@@ -6,7 +6,6 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from ..geometry import Path
 from ..model.errors import CannotDo
 from . import dark
 from .asking import CLEAR_ALPHA, Asked, Found, FoundLayer, FoundPiece, View, hex_color, without
@@ -38,15 +37,18 @@ def parted_by_colour(view: View, asked: Asked) -> Parted:
     if asked.colours is not None and not 2 <= asked.colours <= MOST_COLOURS:
         raise CannotDo(f"Colours are parted into 2 to {MOST_COLOURS}; {asked.colours} is not.")
     rgb = view.over_white
-    palette = find_palette(rgb, asked.colours)
+    palette = view.once(("palette", asked.colours), lambda: find_palette(rgb, asked.colours))
     if len(palette.rgb) < 2:
         raise CannotDo("This picture is one even colour: there is no border in it to find. Bring in another one.")
     smallest = asked.smallest_mm2 if asked.smallest_mm2 is not None else _smallest(view)
     smooth = asked.smoothness_mm if asked.smoothness_mm is not None else dark.SMOOTH_PX * view.pixel_mm
-    seen = labelled(rgb, np.ascontiguousarray(palette.rgb * 255.0), palette.noise, smallest / view.pixel_mm**2)
+    colours, smallest_px = np.ascontiguousarray(palette.rgb * 255.0), smallest / view.pixel_mm**2
+    seen = view.once(
+        ("labelled", asked.colours, smallest_px), lambda: labelled(rgb, colours, palette.noise, smallest_px)
+    )
     made = areas_of(seen, palette.noise, view.matrix, smooth, BLUR)
     ground = background_of(view, seen) if asked.background else -1
-    kept = _kept_areas(seen, asked)
+    kept = _kept_areas(view, seen, asked)
     areas = [area for area in made.areas if area.label != ground or area.number in kept]
     if not areas:
         raise CannotDo("All of this picture is background: keep the background, or take more colours.")
@@ -56,10 +58,8 @@ def parted_by_colour(view: View, asked: Asked) -> Parted:
 
 def find(view: View, asked: Asked) -> Found:
     parted = parted_by_colour(view, asked)
-    layers, pieces = _laid(parted.areas, parted.palette)
+    layers, pieces = _laid(view, parted.areas, parted.palette)
     pieces = without(pieces, view, asked)
-    if asked.underlap_mm > 0:
-        pieces = underlapped(pieces, layers, asked.underlap_mm)
     whole = f" of {len(parted.palette.rgb)}" if parted.has_ground else ""
     return Found(
         tuple(layers),
@@ -87,7 +87,7 @@ def background_of(view: View, seen: Labelled) -> int:
     return int(count.argmax()) if count.max() >= RIM_SHARE * len(rim) else -1
 
 
-def _kept_areas(seen: Labelled, asked: Asked) -> set[int]:
+def _kept_areas(view: View, seen: Labelled, asked: Asked) -> set[int]:
     """The numbers of the regions that lie at places to be kept."""
     if not asked.kept:
         return set()
@@ -95,10 +95,12 @@ def _kept_areas(seen: Labelled, asked: Asked) -> set[int]:
 
     number = components(seen.labels)[0]
     height, width = number.shape
-    return {int(number[y, x]) for x, y in asked.kept if 0 <= x < width and 0 <= y < height}
+    left, top = view.origin
+    places = [(x - left, y - top) for x, y in asked.kept]
+    return {int(number[y, x]) for x, y in places if 0 <= x < width and 0 <= y < height}
 
 
-def _laid(areas: list[Area], palette: Palette) -> tuple[list[FoundLayer], list[FoundPiece]]:
+def _laid(view: View, areas: list[Area], palette: Palette) -> tuple[list[FoundLayer], list[FoundPiece]]:
     """A layer for each colour that is there, the one with most area lowest."""
     labels = np.array([area.label for area in areas])
     pixels = np.bincount(labels, [area.pixels for area in areas], len(palette.rgb))
@@ -108,26 +110,9 @@ def _laid(areas: list[Area], palette: Palette) -> tuple[list[FoundLayer], list[F
         for i, k in enumerate(order)
     ]
     pieces = [
-        FoundPiece(f"{area.seed[0]},{area.seed[1]}", area.path, layers[place].key)
+        FoundPiece(view.key(area.seed), area.path, layers[place].key)
         for place, k in enumerate(order)
         for area in areas
         if area.label == k
     ]
     return layers, pieces
-
-
-def underlapped(pieces: list[FoundPiece], layers: list[FoundLayer], by_mm: float) -> list[FoundPiece]:
-    """Pieces that go on by so much under those of higher layers, which lie on them."""
-    from ..geometry.boolean import intersection, union
-    from ..geometry.offset import offset
-
-    place = {layer.key: k for k, layer in enumerate(layers)}
-    made = []
-    for piece in pieces:
-        above = [other.path for other in pieces if place[other.layer] > place[piece.layer]]
-        if above:
-            under = intersection(offset(piece.path, distance_mm=by_mm).path, Path.concatenate(above)).path
-            if len(under):
-                piece = FoundPiece(piece.key, union(piece.path, under).path, piece.layer)
-        made.append(piece)
-    return made

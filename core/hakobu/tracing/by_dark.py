@@ -2,8 +2,11 @@
 
 from __future__ import annotations
 
+import numpy as np
+
 from . import dark
-from .asking import Asked, Found, FoundLayer, FoundPiece, View, without
+from .asking import Asked, Found, FoundLayer, FoundPiece, View, filled, without
+from .likeness import share_off
 
 #: What traced ink looks like until its layer is given a material.
 INK = "#1f1f1f"
@@ -11,10 +14,22 @@ INK = "#1f1f1f"
 
 def settled(view: View, asked: Asked) -> dark.Proposal:
     """What was given, and what the picture proposes in place of what was not."""
-    proposed = dark.propose(view.grey, view.pixel_mm)
+    proposed = view.once(
+        ("proposed", asked.colour, asked.tolerance), lambda: dark.propose(seen_grey(view, asked), view.pixel_mm)
+    )
     given = (asked.threshold, asked.smoothness_mm, asked.smallest_mm2)
     own = (proposed.threshold, proposed.smoothness_mm, proposed.smallest_mm2)
     return dark.Proposal(*(b if a is None else a for a, b in zip(given, own, strict=True)))
+
+
+def seen_grey(view: View, asked: Asked) -> np.ndarray:
+    """How light the picture is, (H, W) float32; where a colour is pointed at, how far it is off that."""
+    if asked.colour is None:
+        return view.grey
+    colour = np.array([int(asked.colour.lstrip("#")[k : k + 2], 16) for k in (0, 2, 4)], float)
+    return view.once(
+        ("off", asked.colour, asked.tolerance), lambda: share_off(view.over_white, colour, asked.tolerance)
+    )
 
 
 def chosen(values: dark.Proposal) -> dict[str, float]:
@@ -27,10 +42,13 @@ def chosen(values: dark.Proposal) -> dict[str, float]:
 
 def find(view: View, asked: Asked) -> Found:
     values = settled(view, asked)
-    traced = dark.trace(view.grey, view.matrix, values.threshold, values.smoothness_mm, values.smallest_mm2, asked.kept)
-    pieces = [FoundPiece(f"{x},{y}", region.path, "dark") for region in traced.regions for x, y in (region.seed,)]
+    left, top = view.origin
+    always = tuple((x - left, y - top) for x, y in asked.kept)
+    grey = seen_grey(view, asked)
+    traced = dark.trace(grey, view.matrix, values.threshold, values.smoothness_mm, values.smallest_mm2, always)
+    pieces = [FoundPiece(view.key(r.seed), filled(r.path, view, asked), "dark") for r in traced.regions]
     return Found(
-        (FoundLayer("dark", "Traced", INK),),
+        (FoundLayer("dark", "Traced", asked.colour or INK),),
         tuple(without(pieces, view, asked)),
         traced.specks,
         traced.mean_mm,

@@ -33,8 +33,8 @@ def find(view: View, asked: Asked) -> Found:
     layers = [FoundLayer(keys[k], f"Field {i + 1}", keys[k]) for i, k in enumerate(order)]
     pieces = [
         FoundPiece(
-            f"{a.seed[0]},{a.seed[1]}",
-            a.path if asked.on_top else _under(a.path, ink, asked.underlap_mm),
+            view.key(a.seed),
+            a.path,
             keys[a.label],
         )
         for a in fields
@@ -56,17 +56,6 @@ def find(view: View, asked: Asked) -> Found:
         parted.chosen | {"fields": len(pieces), "underlap_mm": asked.underlap_mm},
         f"Traced as ink and {len(pieces)} {'field' if len(pieces) == 1 else 'fields'}",
     )
-
-
-def _under(field: Path, ink: Path, by_mm: float) -> Path:
-    """A field that goes on by so much under the ink."""
-    from ..geometry.boolean import intersection, union
-    from ..geometry.offset import offset
-
-    if not by_mm > 0:
-        return field
-    under = intersection(offset(field, distance_mm=by_mm).path, ink).path
-    return union(field, under).path if len(under) else field
 
 
 def _silhouette(ink: Path, fields: list[Path]) -> Path:

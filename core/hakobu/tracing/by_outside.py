@@ -7,8 +7,9 @@ import numpy as np
 from ..geometry import Path, signed_areas
 from ..model.errors import CannotDo
 from . import dark
-from .asking import Asked, Found, FoundLayer, FoundPiece, View, without
+from .asking import Asked, Found, FoundLayer, FoundPiece, View, filled, without
 from .by_colour import _smallest
+from .likeness import distance, share_off
 
 #: The colour that a line to be cut round a print is shown in.
 LINE = "#c0392b"
@@ -17,18 +18,20 @@ LINE = "#c0392b"
 def find(view: View, asked: Asked) -> Found:
     smallest = asked.smallest_mm2 if asked.smallest_mm2 is not None else max(_smallest(view), 1.0)
     smooth = asked.smoothness_mm if asked.smoothness_mm is not None else dark.SMOOTH_PX * view.pixel_mm
-    ground = ground_of(view, asked.tolerance)
-    traced = dark.trace(ground, view.matrix, 0.5, smooth, smallest, asked.kept)
+    ground = _ground(view, asked)
+    left, top = view.origin
+    always = tuple((x - left, y - top) for x, y in asked.kept)
+    traced = dark.trace(ground, view.matrix, 0.5, smooth, smallest, always)
     pieces = []
     for region in traced.regions:
-        path = region.path if asked.holes else _outer(region.path)
-        pieces.append(FoundPiece(f"{region.seed[0]},{region.seed[1]}", path, "outside"))
+        path = filled(region.path, view, asked) if asked.holes else _outer(region.path)
+        pieces.append(FoundPiece(view.key(region.seed), path, "outside"))
     pieces = without(pieces, view, asked)
     if asked.distance_mm:
         pieces = _at_distance(pieces, asked.distance_mm, asked.holes)
     if not pieces:
         raise CannotDo("Nothing is left of the outline at this distance inwards: make it smaller.")
-    by = "its transparency" if view.has_clear_background else "its background"
+    by = "marks" if asked.inside else "its transparency" if view.has_clear_background else "its background"
     return Found(
         (FoundLayer("outside", "Cut line", LINE),),
         tuple(pieces),
@@ -41,6 +44,17 @@ def find(view: View, asked: Asked) -> Found:
     )
 
 
+def _ground(view: View, asked: Asked) -> np.ndarray:
+    """How much of each pixel is not the subject that is marked, or the background where none is."""
+    if not asked.inside:
+        return view.once(("ground", asked.tolerance), lambda: ground_of(view, asked.tolerance))
+    from .subject import subject_share
+
+    left, top = view.origin
+    marks = [tuple((x - left, y - top) for x, y in places) for places in (asked.inside, asked.beyond)]
+    return view.once(("subject", *marks), lambda: 1 - subject_share(view.over_white, *marks))
+
+
 def ground_of(view: View, tolerance: float) -> np.ndarray:
     """How much of each pixel is background, (H, W) float32: by transparency, or by likeness to the colour of the rim.
 
@@ -48,18 +62,11 @@ def ground_of(view: View, tolerance: float) -> np.ndarray:
     """
     if view.has_clear_background:
         return np.ascontiguousarray(1 - view.rgba[..., 3].astype(np.float32) / 255)
-    rgb = view.over_white.astype(np.float32)
-    rim = np.concatenate([rgb[0], rgb[-1], rgb[:, 0], rgb[:, -1]])
-    colour = np.median(rim, axis=0)
-    off = np.sqrt(((rgb - colour) ** 2).sum(axis=2)) / (255 * np.sqrt(3))
-    if float(off.max()) <= tolerance:
+    rgb = view.over_white
+    colour = np.median(np.concatenate([rgb[0], rgb[-1], rgb[:, 0], rgb[:, -1]]), axis=0)
+    if float(distance(rgb, colour).max()) <= tolerance:
         raise CannotDo("All of this picture is like its rim: there is no outside to go round. Lower the tolerance.")
-    # An edge pixel is part background, part of what lies beside it.
-    from scipy.ndimage import maximum_filter
-
-    whole = np.maximum(maximum_filter(off, 5), 1e-6)
-    share = np.clip(off / np.where(whole > tolerance, whole, 1.0), 0, 1)
-    return np.ascontiguousarray(1 - np.where(whole > tolerance, share, 0), np.float32)
+    return 1 - share_off(rgb, colour, tolerance)
 
 
 def _outer(path: Path) -> Path:

@@ -29,7 +29,7 @@ def find(view: View, asked: Asked) -> Found:
     layers = _layers(middles, len(middles) - (1 if asked.background else 0))
     kept = {layer.key for layer in layers}
     pieces = [
-        FoundPiece(f"{area.seed[0]},{area.seed[1]}", area.path, f"shade-{area.label}")
+        FoundPiece(view.key(area.seed), area.path, f"shade-{area.label}")
         for area in made.areas
         if f"shade-{area.label}" in kept
     ]
@@ -72,7 +72,7 @@ def _nested(view, asked, marks, middles, smooth, smallest, chosen) -> Found:
     layers = _layers(middles, len(marks))[::-1]
     for k in range(len(marks) - 1, -1, -1):
         traced = dark.trace(view.grey, view.matrix, float(marks[k]), smooth, smallest)
-        pieces += [FoundPiece(f"{k}:{r.seed[0]},{r.seed[1]}", r.path, f"shade-{k}") for r in traced.regions]
+        pieces += [FoundPiece(f"{k}:{view.key(r.seed)}", r.path, f"shade-{k}") for r in traced.regions]
         specks += traced.specks
         mean.append(traced.mean_mm)
         most = max(most, traced.max_mm)

@@ -54,6 +54,11 @@ def find_palette(rgb: np.ndarray, count: int | None = None) -> Palette:
     return Palette(to_rgb(colours[order]), weights[order] / max(weights.sum(), 1), noise)
 
 
+def noise_of(rgb: np.ndarray) -> float:
+    """What pixels of one colour differ by in a picture rgb (H, W, 3) uint8, of 255."""
+    return _flat_pixels(rgb)[1]
+
+
 def _flat_pixels(rgb: np.ndarray) -> tuple[np.ndarray, float]:
     """Means of 3 x 3 pixels (N, 3) where all nine are alike, and how much pixels differ there."""
     from .kernels.flatness import flat_means

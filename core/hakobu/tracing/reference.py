@@ -7,7 +7,7 @@ four corners determine.
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import numpy as np
 
@@ -38,12 +38,14 @@ MOST_PIXELS = 80_000_000
 @dataclass(frozen=True)
 class Scaled:
     """The picture put right, and its reference: where its middle lies in it, in pixels; how far it may be off, as a
-    share of the size; and by how much it was turned, in radians."""
+    share of the size; by how much it was turned, in radians; and the plane: what takes pixels of the picture as it was
+    to millimetres, (3, 3), where it was seen at a slant."""
 
     view: View
     middle: tuple[int, int]
     error: float
     turned: float
+    plane: np.ndarray | None = None
 
 
 @dataclass(frozen=True)
@@ -247,7 +249,7 @@ def _put_right(view: View, reference: Reference, corners: np.ndarray, error: flo
         a, b, c, d, e, f = similar[0, 0], similar[1, 0], similar[0, 1], similar[1, 1], similar[0, 2], similar[1, 2]
         low = applied(similar, rim).min(axis=0)
         matrix = (a, b, c, d, e - low[0], f - low[1])
-        return Scaled(View(view.rgba, matrix), (int(middle[0]), int(middle[1])), error, turned)
+        return Scaled(replace(view, matrix=matrix, at_hand={}), (int(middle[0]), int(middle[1])), error, turned)
     return _warped(view, to_mm, rim, pixel_mm, middle, error, turned)
 
 
@@ -281,7 +283,10 @@ def _warped(view, to_mm, rim, pixel_mm, middle, error, turned) -> Scaled:
         view.rgba, matrix, tuple(int(v) for v in size), flags=cv2.INTER_CUBIC, borderValue=rim_colour
     )
     x, y = applied(shift @ to_mm, middle[None])[0]
-    return Scaled(View(np.ascontiguousarray(rgba), (pixel_mm, 0, 0, pixel_mm, 0, 0)), (int(x), int(y)), error, turned)
+    put_right = View(np.ascontiguousarray(rgba), (pixel_mm, 0, 0, pixel_mm, 0, 0))
+    plane = np.array([[1, 0, -low[0]], [0, 1, -low[1]], [0, 0, 1]]) @ to_mm
+    plane = plane @ np.array([[1, 0, -view.origin[0]], [0, 1, -view.origin[1]], [0, 0, 1]])
+    return Scaled(put_right, (int(x), int(y)), error, turned, plane)
 
 
 def _area(corners: np.ndarray) -> float:

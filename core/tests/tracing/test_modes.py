@@ -7,7 +7,7 @@ import numpy as np
 from hakobu.geometry import Path, bounds, signed_areas
 from hakobu.model.errors import BadRequest, CannotDo
 from hakobu.tracing import MODES, Asked, View, check_mode, find
-from hakobu.tracing.placing import placed
+from hakobu.tracing.placing import Placing, placed
 from hakobu.tracing.reference import parse_reference, scaled_by
 
 MM = 0.1
@@ -168,7 +168,10 @@ class Reference(unittest.TestCase):
                 self.assertAlmostEqual(made.view.pixel_mm, 0.25, delta=0.25 * 2e-4)
                 self.assertAlmostEqual(float(np.degrees(made.turned)), angle, delta=0.01)
                 found = placed(
-                    self.picture(angle), lambda v, asked: find(v, "dark", asked), Asked(), reference="square:60mm"
+                    self.picture(angle),
+                    lambda v, asked: find(v, "dark", asked),
+                    Asked(),
+                    Placing(reference="square:60mm"),
                 )
                 self.assertEqual(len(found.pieces), 1)
                 left, top, right, bottom = bounds(found.pieces[0].path)
@@ -192,12 +195,12 @@ class Reference(unittest.TestCase):
         def dark(v, asked):
             return find(v, "dark", asked)
 
-        plain, turned = (placed(KETTLE, dark, Asked(), mirrored=m) for m in (False, True))
+        plain, turned = (placed(KETTLE, dark, Asked(), Placing(mirrored=m)) for m in (False, True))
         self.assertEqual(bounds(plain.pieces[0].path), bounds(turned.pieces[0].path))
         self.assertAlmostEqual(size_of(plain.pieces[0].path), size_of(turned.pieces[0].path), 6)
         half = Path.from_points(np.array([[0, 0], [15, 0], [15, 20], [0, 20]], float), True)
-        inside = placed(KETTLE, dark, Asked(), within=(half,))
+        inside = placed(KETTLE, dark, Asked(), Placing(within=(half,)))
         self.assertAlmostEqual(bounds(inside.pieces[0].path)[2], 15.0, 6)
         away = Path.from_points(np.array([[90, 90], [95, 90], [95, 95]], float), True)
         with self.assertRaisesRegex(CannotDo, "Nothing of what was found"):
-            placed(KETTLE, dark, Asked(), within=(away,))
+            placed(KETTLE, dark, Asked(), Placing(within=(away,)))
