@@ -8,6 +8,10 @@ from drf_spectacular.utils import extend_schema
 from previews.forward import ask
 from rest_framework.views import APIView
 
+from hakobu import pipeline
+from hakobu.tracing.reference import parse_reference
+from hakobu.tracing.reference_sheet import reference_sheet
+
 from . import serializers as s
 from .views import ERRORS, answers, valid
 
@@ -17,6 +21,31 @@ class Proposal(APIView):
     def post(self, request, job):
         """What a picture suggests for its trace; the picture is then at hand for previews."""
         return _answer("proposal", job, valid(s.ProposalIn, request.data))
+
+
+class Tiles(APIView):
+    @answers(s.TilesOut, request=s.TilesIn)
+    def post(self, request, job):
+        """Each way of tracing as a small picture of this picture."""
+        return _answer("tiles", job, valid(s.TilesIn, request.data))
+
+
+class Measure(APIView):
+    @answers(s.MeasureOut, request=s.MeasureIn)
+    def post(self, request, job):
+        """Where the trace that a tab was shown last is too thin for its material. 204: it is no longer at hand."""
+        return _answer("measure", job, valid(s.MeasureIn, request.data))
+
+
+class ReferenceSheet(APIView):
+    @extend_schema(parameters=[s.ReferenceIn], responses={(200, "application/pdf"): OpenApiTypes.BINARY, **ERRORS})
+    def get(self, request):
+        """A sheet with a reference shape, to be printed or cut."""
+        asked = valid(s.ReferenceIn, request.query_params)
+        reference = parse_reference(f"{asked['shape']}:{asked['size']}")
+        data = pipeline.write(reference_sheet(reference), "pdf", title="Reference").data
+        headers = {"Content-Disposition": f'attachment; filename="reference-{asked["shape"]}.pdf"'}
+        return HttpResponse(data, content_type="application/pdf", headers=headers)
 
 
 class TracePreview(APIView):

@@ -226,9 +226,11 @@ class PictureOut(s.Serializer):
 
 
 class TraceValues(s.Serializer):
-    threshold = s.FloatField()
-    smoothness_mm = s.FloatField()
-    smallest_mm2 = s.FloatField()
+    """Null: what the picture proposes."""
+
+    threshold = s.FloatField(allow_null=True, default=None)
+    smoothness_mm = s.FloatField(allow_null=True, default=None)
+    smallest_mm2 = s.FloatField(allow_null=True, default=None)
 
 
 class ProposalIn(s.Serializer):
@@ -236,7 +238,20 @@ class ProposalIn(s.Serializer):
     picture = s.CharField(allow_blank=True, help_text="the picture's id; empty where there is only one")
 
 
-class ProposalOut(TraceValues):
+class WayOut(s.Serializer):
+    mode = s.CharField()
+    told = s.DictField(help_text="what it is told beside the mode, as its step's parameters")
+    words = s.CharField()
+
+
+class ProposalOut(s.Serializer):
+    kind = s.CharField(help_text="art, drawing, lines, lettering, scan, photo or even")
+    sentence = s.CharField(help_text="what the picture is, and what follows for its lines")
+    warning = s.CharField(help_text="what will spoil the lines; empty where nothing will")
+    ways = WayOut(many=True, help_text="the likely ways on, the likeliest first")
+    level_degrees = s.FloatField(
+        allow_null=True, help_text="by how much it is turned for its long edges to run level; null where none tell"
+    )
     levels = s.ListField(child=s.FloatField(), help_text="how many pixels lie on each of 64 levels, dark first, 0..1")
 
 
@@ -246,6 +261,47 @@ class TracePreviewIn(ProposalIn, TraceValues):
     coarse = s.BooleanField(help_text="on fewer pixels where there are many, while something is dragged")
     tab = s.CharField(max_length=40)
     number = s.IntegerField(help_text="counts up in a tab; an older one than the newest is not finished")
+
+
+class TilesIn(ProposalIn):
+    told = s.DictField(child=s.DictField(), default=dict, help_text="by mode, what it is told")
+
+
+class TileLayerOut(s.Serializer):
+    color = s.CharField()
+    lines = s.BooleanField()
+    d = s.CharField(help_text="SVG path data, in pixels of the small picture")
+
+
+class TileOut(s.Serializer):
+    layers = TileLayerOut(many=True)
+    sentence = s.CharField(help_text="why nothing is found this way; empty where something is")
+
+
+class TilesOut(s.Serializer):
+    size = s.ListField(child=s.IntegerField())
+    tiles = s.DictField(child=TileOut())
+
+
+class ReferenceIn(s.Serializer):
+    shape = s.ChoiceField(choices=("square", "rectangle", "circle"), default="square")
+    size = s.CharField(max_length=40, default="60mm", help_text="its side, both sides as 60x40mm, or how far across")
+
+
+class MeasureIn(s.Serializer):
+    tab = s.CharField(max_length=40)
+    number = s.IntegerField(help_text="of the preview that is measured")
+    least_mm = s.FloatField(min_value=0.01, max_value=100.0)
+
+
+class MeasureOut(s.Serializer):
+    strip_count = s.IntegerField()
+    gap_count = s.IntegerField()
+    strips = s.ListField(
+        child=s.ListField(child=s.FloatField()), help_text="x1, y1, x2, y2, width in mm, narrowest first"
+    )
+    gaps = s.ListField(child=s.ListField(child=s.FloatField()))
+    slivers = s.ListField(child=s.CharField(), help_text="keys of pieces that are thinner all along")
 
 
 class DrawingOut(s.Serializer):

@@ -4,9 +4,12 @@ from __future__ import annotations
 
 import threading
 from collections import OrderedDict
+from typing import Any
 
 #: Tabs that are remembered.
 MOST_TABS = 200
+#: Tabs whose last trace is kept.
+MOST_FOUND = 20
 
 
 class Superseded(Exception):
@@ -30,4 +33,24 @@ class _Newest:
             raise Superseded
 
 
-NEWEST = _Newest()
+class _Found:
+    """What each tab was shown last, to be measured."""
+
+    def __init__(self) -> None:
+        self._kept: OrderedDict[str, tuple[int, Any]] = OrderedDict()
+        self._lock = threading.Lock()
+
+    def keep(self, tab: str, number: int, found: Any) -> None:
+        with self._lock:
+            self._kept.pop(tab, None)
+            self._kept[tab] = number, found
+            while len(self._kept) > MOST_FOUND:
+                self._kept.popitem(last=False)
+
+    def of(self, tab: str, number: int) -> Any:
+        """None where the tab was shown another since, or nothing."""
+        kept = self._kept.get(tab)
+        return kept[1] if kept and kept[0] == number else None
+
+
+NEWEST, FOUND = _Newest(), _Found()

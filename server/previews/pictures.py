@@ -4,17 +4,23 @@ from __future__ import annotations
 
 import threading
 from collections import OrderedDict
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
+from typing import Any
 
 import numpy as np
 
 from hakobu import pipeline
+from hakobu.tracing import View
 from hakobu.tracing.grey import halved, luma_over_white
+from hakobu.tracing.preparing import Preparing, prepared
 from jobs.models import Source
 
 MOST_BYTES = 768 * 2**20
 #: Pixels that a coarse preview is worked out on at most.
 COARSE_PX = 1_300_000
+#: Ways a picture was made ready that are kept.
+MOST_VIEWS = 4
+PIXELS = (1.0, 0.0, 0.0, 1.0, 0.0, 0.0)
 
 
 @dataclass
@@ -25,10 +31,38 @@ class Grey:
     coarse: np.ndarray
     halvings: int
     rgba: np.ndarray
+    views: OrderedDict[Any, View] = field(default_factory=OrderedDict)
+    lock: threading.Lock = field(default_factory=threading.Lock)
 
     @property
     def size(self) -> int:
-        return self.whole.nbytes + self.rgba.nbytes + (self.coarse.nbytes if self.halvings else 0)
+        own = self.whole.nbytes + self.rgba.nbytes + (self.coarse.nbytes if self.halvings else 0)
+        # A view keeps its pixels, and about as much again twice of what was found out of them.
+        return own + sum(3 * view.rgba.nbytes for view in list(self.views.values()) if view.rgba is not self.rgba)
+
+    @property
+    def factor(self) -> int:
+        """How many pixels of the picture, along each side, make one of the coarse one."""
+        return 2**self.halvings
+
+    def view(self, how: Preparing, coarse: bool) -> View:
+        """The picture made ready, in pixels; the last few are kept, with what was found out of each."""
+        coarse = coarse and self.halvings > 0
+        with self.lock:
+            key = how, coarse
+            if key not in self.views:
+                self.views[key] = self._prepared(how, coarse)
+                while len(self.views) > MOST_VIEWS:
+                    self.views.popitem(last=False)
+            self.views.move_to_end(key)
+            return self.views[key]
+
+    def _prepared(self, how: Preparing, coarse: bool) -> View:
+        pixels = View(self.colours(coarse), PIXELS)
+        pixels.at_hand["grey"] = self.coarse if coarse else self.whole
+        if coarse:
+            how = replace(how, crop=tuple((x // self.factor, y // self.factor) for x, y in how.crop))
+        return prepared(pixels, how)
 
     def colours(self, coarse: bool) -> np.ndarray:
         """(H, W, 4) uint8, whole or as few pixels as the coarse grey has, each the mean of those it stands for."""

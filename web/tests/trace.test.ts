@@ -1,16 +1,23 @@
 import { createPinia, setActivePinia } from 'pinia'
 import { beforeEach, expect, it, vi } from 'vitest'
 
-import { closedData, unpackPreview } from '@/api/previews'
+import { pathData, unpackPreview } from '@/api/previews'
 import { follow, stop, Stopped } from '@/api/runs'
 import type { Run } from '@/api/types'
 import { useTrace } from '@/stores/trace'
 
-const PROPOSED = { threshold: 0.5, smoothness_mm: 0.02, smallest_mm2: 0.3, levels: [1, 0] }
+const WAYS = [
+  { mode: 'dark', told: { even_light: true }, words: 'its dark parts' },
+  { mode: 'shades', told: { shades: 5 }, words: 'five shades' },
+]
+const PROPOSED = { kind: 'scan', sentence: 'A scan.', warning: '', ways: WAYS, level_degrees: null, levels: [1, 0] }
 
 /** A preview as the server sends it: a triangle whose corner tells which question it answers. */
 function packed(number: number, coarse = false): ArrayBuffer {
-  const head = { number, coarse, pieces: 1, nodes: 3, line_mm: 9, specks: 0, mean_mm: 0, max_mm: 0, points: 3, outlines: 1 }
+  const found = { layers: [{ name: 'Traced', color: '#111111', base: '#111111', lines: false }], parts: [['1,1', 0, 1]], layer_of: [0] }
+  const told = { title: '', notes: [], chosen: { threshold: 0.5 }, proposed: { threshold: 0.5 }, matrix: [1, 0, 0, 1, 0, 0], plane: null }
+  const counts = { pieces: 1, nodes: 3, line_mm: 9, specks: 0, mean_mm: 0, max_mm: 0, points: 3, outlines: 1 }
+  const head = { number, coarse, ...found, ...told, ...counts }
   let text = JSON.stringify(head)
   text += ' '.repeat((4 - (text.length % 4)) % 4)
   const buffer = new ArrayBuffer(4 + text.length + 24 + 8)
@@ -25,7 +32,7 @@ function packed(number: number, coarse = false): ArrayBuffer {
 function held() {
   const waiting: { number: number; coarse: boolean; threshold: number; answer: (r: Response) => void }[] = []
   vi.stubGlobal('fetch', (asked: Request | string, init?: RequestInit) => {
-    if (typeof asked !== 'string') return Promise.resolve(Response.json(PROPOSED))
+    if (typeof asked !== 'string') return Promise.resolve(Response.json(asked.url.endsWith('proposal') ? PROPOSED : { size: [1, 1], tiles: {} }))
     const { number, coarse, threshold } = JSON.parse(String(init?.body))
     return new Promise<Response>((answer) => waiting.push({ number, coarse, threshold, answer }))
   })
@@ -45,17 +52,44 @@ beforeEach(() => setActivePinia(createPinia()))
 it('reads a preview as the server packs it', () => {
   const preview = unpackPreview(packed(7))
   expect(preview).toMatchObject({ number: 7, pieces: 1, d: 'M7.000 0.000L3.000 0.000L3.000 3.000Z' })
-  expect(closedData(new Float32Array(0), new Uint32Array([0]))).toBe('')
+  expect(preview.fills).toEqual([preview.d])
+  expect(pathData(preview.points, preview.start, () => true, [0])).not.toContain('Z')
 })
 
 it('begins with what is proposed and asks for it exactly', async () => {
   const { trace, waiting } = await opened()
-  expect(trace.values.threshold).toBe(0.5)
+  expect([trace.mode, trace.options.even_light, trace.values.threshold]).toEqual(['dark', true, null])
   expect(waiting.map((w) => w.coarse)).toEqual([false])
   waiting[0].answer(new Response(packed(waiting[0].number)))
   await settle()
-  expect(trace.shown?.pieces).toBe(1)
+  expect([trace.shown?.pieces, trace.value('threshold')]).toEqual([1, 0.5])
   expect(trace.changed).toBe(true)
+  expect(trace.parameters()).toMatchObject({ mode: 'dark', even_light: true, threshold: null })
+})
+
+it('tells each way only what it knows, with what is proposed for it', async () => {
+  const { trace } = await opened()
+  trace.chooseMode('shades')
+  trace.tell('holes', true)
+  expect(trace.parameters()).toMatchObject({ mode: 'shades', shades: 5 })
+  expect(trace.parameters()).not.toHaveProperty('holes')
+  trace.chooseMode('outside')
+  expect(trace.parameters()).toMatchObject({ holes: true })
+  trace.reset('holes', 'even_light')
+  expect(trace.parameters()).not.toHaveProperty('holes')
+})
+
+it('holds a trace to be compared, and swaps the two', async () => {
+  const { trace, waiting } = await opened()
+  waiting[0].answer(new Response(packed(waiting[0].number)))
+  await settle()
+  trace.hold()
+  trace.set('threshold', 0.7, false)
+  trace.tell('dropped', [[4, 5]])
+  trace.swap()
+  expect([trace.values.threshold, trace.options.dropped, trace.held?.options.dropped]).toEqual([null, [], [[4, 5]]])
+  trace.letGo()
+  expect(trace.held).toBe(null)
 })
 
 it('has one question on its way, and the newest wish follows it', async () => {

@@ -15,9 +15,10 @@ from .operation import Context, Operation, Outcome, parameter
 
 if TYPE_CHECKING:
     from ..geometry import Path
-    from ..tracing.asking import Found, FoundLayer, FoundPiece, View
+    from ..tracing.asking import Asked, Found, FoundLayer, FoundPiece, View
     from ..tracing.preparing import Preparing
 
+PIXELS = (1.0, 0.0, 0.0, 1.0, 0.0, 0.0)
 #: How wide single lines are shown until they have a tool.
 LINE_MM = 0.3
 
@@ -95,22 +96,28 @@ def run(document: Document, parameters: Trace, context: Context) -> Outcome:
 
     picture = picture_of(document, parameters.picture)
     context.progress(0.05, "Reading the picture")
-    view = prepared_for(View(context.picture(picture.sha256), picture.matrix), parameters)
-    shapes = [document.by_id[identity].path for identity in parameters.within if identity in document.by_id]
-    if len(shapes) < len(parameters.within):
-        raise CannotDo("A piece that lines were to be found within is no longer there: choose it again.")
+    view = over(prepared_for(View(context.picture(picture.sha256), PIXELS), parameters), picture.matrix)
+    shapes = shapes_within(document, parameters)
     context.progress(0.3, "Finding lines")
     found = found_in(view, parameters, shapes)
     context.progress(0.9, "Making pieces")
     return Outcome(with_found(document, picture, found, context.key), found.title, note_of(found), figures_of(found))
 
 
+def shapes_within(document: Document, parameters: Trace) -> list[Path]:
+    """The outlines that lines are found within only. Raises CannotDo where one is gone."""
+    shapes = [document.by_id[identity].path for identity in parameters.within if identity in document.by_id]
+    if len(shapes) < len(parameters.within):
+        raise CannotDo("A piece that lines were to be found within is no longer there: choose it again.")
+    return shapes
+
+
 def found_in(view: View, parameters: Trace, shapes: Sequence[Path]) -> Found:
     """What a step finds in a view that is prepared, within shapes where there are any."""
-    from ..tracing import Asked, find
+    from ..tracing import find
     from ..tracing.placing import Placing, placed
 
-    asked = _of(Asked, parameters)
+    asked = asked_of(parameters)
     how = replace(_of(Placing, parameters), within=shapes)
     return placed(view, lambda own, wish: find(own, parameters.mode, wish), asked, how)
 
@@ -120,6 +127,20 @@ def prepared_for(view: View, parameters: Trace) -> View:
     from ..tracing.preparing import prepared
 
     return prepared(view, preparing_of(parameters))
+
+
+def over(view: View, matrix: tuple[float, ...]) -> View:
+    """A view in pixels of the whole picture, laid where a matrix takes those."""
+    a, b, c, d, e, f = matrix
+    g, h, i, k, m, n = view.matrix
+    both = (a * g + c * h, b * g + d * h, a * i + c * k, b * i + d * k, a * m + c * n + e, b * m + d * n + f)
+    return replace(view, matrix=both)
+
+
+def asked_of(parameters: Trace) -> Asked:
+    from ..tracing import Asked
+
+    return _of(Asked, parameters)
 
 
 def preparing_of(parameters: Trace) -> Preparing:

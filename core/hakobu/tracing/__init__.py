@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
 from importlib import import_module
 
 from ..model.errors import BadRequest
@@ -38,4 +39,16 @@ def find(view: View, mode: str, asked: Asked) -> Found:
     return underlapped(found, asked.underlap_mm) if asked.underlap_mm > 0 and not asked.on_top else found
 
 
-__all__ = ["MODES", "Asked", "Found", "View", "check_mode", "find"]
+def proposed(view: View, mode: str, asked: Asked) -> dict[str, float]:
+    """What the picture proposes for this way of tracing, whatever was asked. Raises CannotDo for one even colour."""
+    from . import by_colour, by_dark, by_outside, dark
+
+    if check_mode(mode) in ("dark", "centre"):
+        nothing = replace(asked, threshold=None, smoothness_mm=None, smallest_mm2=None)
+        return by_dark.chosen(by_dark.settled(view, nothing))
+    least = by_colour.least_area(view)
+    smallest = max(least, by_outside.LEAST_MM2) if check_mode(mode) == "outside" else least
+    return {"smoothness_mm": dark.SMOOTH_PX * view.pixel_mm, "smallest_mm2": smallest}
+
+
+__all__ = ["MODES", "Asked", "Found", "View", "check_mode", "find", "proposed"]

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from collections.abc import Callable, Iterable
 from dataclasses import dataclass, field
-from functools import cached_property
 from typing import Any, TypeVar
 
 import numpy as np
@@ -23,34 +22,39 @@ CLEAR_SHARE = 0.005
 class View:
     """A picture rgba (H, W, 4) uint8 with straight alpha, and the matrix (a, b, c, d, e, f) that takes its pixels to
     millimetres. origin: where its first pixel lies in the picture that it is a part of. at_hand: what was found out of
-    it once and is asked again, as sliders move."""
+    its pixels once and is asked again, as sliders move; the same for all views of the same pixels."""
 
     rgba: np.ndarray
     matrix: tuple[float, ...]
     origin: tuple[int, int] = (0, 0)
     at_hand: dict[Any, Any] = field(default_factory=dict, compare=False, repr=False)
 
-    @cached_property
+    @property
     def grey(self) -> np.ndarray:
         """How dark it looks on white, (H, W) float32 from 0 (black) to 1."""
-        return np.ascontiguousarray(luma_over_white(self.rgba))
+        return self.once("grey", lambda: np.ascontiguousarray(luma_over_white(self.rgba)))
 
-    @cached_property
+    @property
     def over_white(self) -> np.ndarray:
         """Colours as they look on white, (H, W, 3) uint8."""
+        return self.once("over white", self._over_white)
+
+    def _over_white(self) -> np.ndarray:
         if not self.has_alpha:
             return np.ascontiguousarray(self.rgba[..., :3])
         alpha = self.rgba[..., 3:].astype(np.float32) / 255
         return np.ascontiguousarray((self.rgba[..., :3] * alpha + 255 * (1 - alpha) + 0.5).astype(np.uint8))
 
-    @cached_property
+    @property
     def has_alpha(self) -> bool:
-        return bool(self.rgba[..., 3].min(initial=255) < 255)
+        return self.once("has alpha", lambda: bool(self.rgba[..., 3].min(initial=255) < 255))
 
-    @cached_property
+    @property
     def has_clear_background(self) -> bool:
         """Whether a good part of it is transparent."""
-        return self.has_alpha and float((self.rgba[..., 3] < CLEAR_ALPHA).mean()) >= CLEAR_SHARE
+        return self.has_alpha and self.once(
+            "clear", lambda: float((self.rgba[..., 3] < CLEAR_ALPHA).mean()) >= CLEAR_SHARE
+        )
 
     @property
     def pixel_mm(self) -> float:
@@ -111,12 +115,14 @@ class Asked:
 
 @dataclass(frozen=True)
 class FoundLayer:
-    """key: what it is in this way of tracing; color #rrggbb; lines: whether its pieces are single lines, not shapes."""
+    """key: what it is in this way of tracing; color #rrggbb; lines: whether its pieces are single lines, not shapes;
+    base: the colour it was found in, where it is made of another."""
 
     key: str
     name: str
     color: str
     lines: bool = False
+    base: str = ""
 
 
 @dataclass(frozen=True)
@@ -135,7 +141,7 @@ class Found:
 
     with_picture: whether the picture stays, to be printed, together with its line. matrix: what takes the picture's
     pixels, by which places are named, to millimetres; plane: what takes those of the picture as it lies there, (3, 3),
-    where it was seen at a slant and put right.
+    where it was seen at a slant and put right; view: the picture as it was looked at last.
     """
 
     layers: tuple[FoundLayer, ...]
@@ -149,6 +155,7 @@ class Found:
     with_picture: bool = False
     matrix: tuple[float, ...] | None = None
     plane: np.ndarray | None = None
+    view: View | None = None
 
 
 def at_place(pieces: list[FoundPiece], view: View, pixel: tuple[int, int]) -> int | None:

@@ -40,7 +40,7 @@ def parted_by_colour(view: View, asked: Asked) -> Parted:
     palette = view.once(("palette", asked.colours), lambda: find_palette(rgb, asked.colours))
     if len(palette.rgb) < 2:
         raise CannotDo("This picture is one even colour: there is no border in it to find. Bring in another one.")
-    smallest = asked.smallest_mm2 if asked.smallest_mm2 is not None else _smallest(view)
+    smallest = asked.smallest_mm2 if asked.smallest_mm2 is not None else least_area(view)
     smooth = asked.smoothness_mm if asked.smoothness_mm is not None else dark.SMOOTH_PX * view.pixel_mm
     colours, smallest_px = np.ascontiguousarray(palette.rgb * 255.0), smallest / view.pixel_mm**2
     seen = view.once(
@@ -72,7 +72,8 @@ def find(view: View, asked: Asked) -> Found:
     )
 
 
-def _smallest(view: View) -> float:
+def least_area(view: View) -> float:
+    """The smallest bit that is kept where nothing is asked, in mm2."""
     return max(dark.SMALLEST_PX2 * view.pixel_mm**2, dark.SMALLEST_MM2)
 
 

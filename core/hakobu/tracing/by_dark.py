@@ -15,7 +15,8 @@ INK = "#1f1f1f"
 def settled(view: View, asked: Asked) -> dark.Proposal:
     """What was given, and what the picture proposes in place of what was not."""
     proposed = view.once(
-        ("proposed", asked.colour, asked.tolerance), lambda: dark.propose(seen_grey(view, asked), view.pixel_mm)
+        ("proposed", view.pixel_mm, asked.colour, asked.tolerance),
+        lambda: dark.propose(seen_grey(view, asked), view.pixel_mm),
     )
     given = (asked.threshold, asked.smoothness_mm, asked.smallest_mm2)
     own = (proposed.threshold, proposed.smoothness_mm, proposed.smallest_mm2)

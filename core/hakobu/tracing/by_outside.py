@@ -8,15 +8,17 @@ from ..geometry import Path, signed_areas
 from ..model.errors import CannotDo
 from . import dark
 from .asking import Asked, Found, FoundLayer, FoundPiece, View, filled, without
-from .by_colour import _smallest
+from .by_colour import least_area
 from .likeness import distance, share_off
 
 #: The colour that a line to be cut round a print is shown in.
 LINE = "#c0392b"
+#: Nobody cuts round a smaller bit unless it is asked for (common practice).
+LEAST_MM2 = 1.0
 
 
 def find(view: View, asked: Asked) -> Found:
-    smallest = asked.smallest_mm2 if asked.smallest_mm2 is not None else max(_smallest(view), 1.0)
+    smallest = asked.smallest_mm2 if asked.smallest_mm2 is not None else max(least_area(view), LEAST_MM2)
     smooth = asked.smoothness_mm if asked.smoothness_mm is not None else dark.SMOOTH_PX * view.pixel_mm
     ground = _ground(view, asked)
     left, top = view.origin

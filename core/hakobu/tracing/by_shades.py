@@ -7,7 +7,7 @@ import numpy as np
 from ..model.errors import CannotDo
 from . import dark
 from .asking import Asked, Found, FoundLayer, FoundPiece, View, hex_color, without
-from .by_colour import BLUR, _smallest
+from .by_colour import BLUR, least_area
 from .grey import levels
 from .labels import Labelled
 from .planar import areas_of
@@ -19,7 +19,7 @@ def find(view: View, asked: Asked) -> Found:
     if not FEWEST <= asked.shades <= MOST:
         raise CannotDo(f"Brightness is parted into {FEWEST} to {MOST} shades; {asked.shades} is not.")
     marks, middles = steps(levels(view.grey), asked.shades)
-    smallest = asked.smallest_mm2 if asked.smallest_mm2 is not None else _smallest(view)
+    smallest = asked.smallest_mm2 if asked.smallest_mm2 is not None else least_area(view)
     smooth = asked.smoothness_mm if asked.smoothness_mm is not None else dark.SMOOTH_PX * view.pixel_mm
     chosen = {"shades": len(middles), "smoothness_mm": smooth, "smallest_mm2": smallest}
     if asked.with_darker:

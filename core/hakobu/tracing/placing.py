@@ -64,6 +64,7 @@ def placed(view: View, find: Find, asked: Asked, how: Placing) -> Found:
         notes=(*found.notes, *notes),
         chosen=found.chosen | chosen,
         matrix=_of_whole(matrix, view.origin),
+        view=view,
         plane=None if plane is None else _affine(matrix) @ plane,
     )
 
@@ -93,7 +94,7 @@ def _apart(view: View, ends: tuple[tuple[int, int], ...]) -> float:
 def _enlarged(view: View, factor: float) -> View:
     """About the corner that the picture hangs from."""
     a, b, c, d, e, f = view.matrix
-    return replace(view, at_hand={}, matrix=(a * factor, b * factor, c * factor, d * factor, e, f))
+    return replace(view, matrix=(a * factor, b * factor, c * factor, d * factor, e, f))
 
 
 def _sized(view: View, found: Found, find: Find, asked: Asked, how: Placing) -> tuple[View, Found]:

@@ -74,7 +74,7 @@ def turned(view: View, degrees: float) -> View:
     a, b, c, d, e, f = view.matrix
     own = turn @ np.array([[a, c], [b, d]])
     shift = turn @ (np.array([e, f]) - middle) + middle
-    return replace(view, at_hand={}, matrix=(own[0, 0], own[1, 0], own[0, 1], own[1, 1], shift[0], shift[1]))
+    return replace(view, matrix=(own[0, 0], own[1, 0], own[0, 1], own[1, 1], shift[0], shift[1]))
 
 
 def calmed(rgb: np.ndarray) -> np.ndarray:

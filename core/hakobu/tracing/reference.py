@@ -249,7 +249,7 @@ def _put_right(view: View, reference: Reference, corners: np.ndarray, error: flo
         a, b, c, d, e, f = similar[0, 0], similar[1, 0], similar[0, 1], similar[1, 1], similar[0, 2], similar[1, 2]
         low = applied(similar, rim).min(axis=0)
         matrix = (a, b, c, d, e - low[0], f - low[1])
-        return Scaled(replace(view, matrix=matrix, at_hand={}), (int(middle[0]), int(middle[1])), error, turned)
+        return Scaled(replace(view, matrix=matrix), (int(middle[0]), int(middle[1])), error, turned)
     return _warped(view, to_mm, rim, pixel_mm, middle, error, turned)
 
 

@@ -45,7 +45,7 @@ def sorted_out(found: Found, view: View, asked: Asked) -> Found:
         colour, other = _words(wish, 2)
         layer = _layer_of(layers, colour, notes)
         if layer:
-            layers[layers.index(layer)] = replace(layer, color=other.lower())
+            layers[layers.index(layer)] = replace(layer, color=other.lower(), base=layer.base or layer.color)
     used = {piece.layer for piece in pieces}
     layers = [layer for layer in layers if layer.key in used]
     return replace(found, layers=tuple(layers), pieces=tuple(pieces), notes=(*found.notes, *notes))

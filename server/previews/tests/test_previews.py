@@ -104,7 +104,8 @@ class Preview(Case):
                 self.assertEqual(head["pieces"], len(made.document.pieces))
                 chords = flatten(Path.concatenate(p.path for p in made.document.pieces), 0.02)
                 np.testing.assert_allclose(points.min(axis=0), chords.points.min(axis=0), atol=1e-4)
-                self.assertEqual(head["lines"], not chords.closed.all())
+                self.assertEqual(any(layer["lines"] for layer in head["layers"]), not chords.closed.all())
+                self.assertEqual(sum(count for _, _, count in head["parts"]), head["outlines"])
         status, _, body = answer("preview", str(job.pk), self.values(job, 30, mode="nonsense"))
         self.assertEqual((status, json.loads(body)["code"]), (400, "bad-request"))
 
@@ -143,7 +144,11 @@ class Proposal(Case):
         status, _, body = answer("proposal", str(job.pk), {"document": job.head.document_id, "picture": ""})
         data = json.loads(body)
         self.assertEqual((status, len(data["levels"]), max(data["levels"])), (200, 64, 1.0))
-        self.assertTrue(20 / 255 < data["threshold"] < 240 / 255)
+        self.assertEqual((data["kind"], data["ways"][0]["mode"], data["warning"]), ("drawing", "dark", ""))
+        nothing = dict.fromkeys(("threshold", "smoothness_mm", "smallest_mm2"))
+        head, _, _ = unpacked(answer("preview", str(job.pk), self.values(job, 40, **nothing))[2])
+        self.assertTrue(20 / 255 < head["proposed"]["threshold"] < 240 / 255)
+        self.assertEqual(head["chosen"]["threshold"], head["proposed"]["threshold"])
 
 
 class Pictures(Case):

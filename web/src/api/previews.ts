@@ -1,19 +1,43 @@
 import { Refused, token } from './client'
 import type { TraceValues } from './types'
 
-/** What a trace would give. d: SVG path data in mm; all outlines closed. */
+/** A layer that a trace would make. base: the colour it was found in, by which it is named. */
+export interface FoundLayer {
+  name: string
+  color: string
+  base: string
+  lines: boolean
+}
+
+/** What a trace would give. d: SVG path data in mm of all outlines; fills: of each layer, lowest first. */
 export interface TracePreview {
   number: number
   coarse: boolean
+  title: string
+  notes: string[]
+  /** What the picture gave where nothing was typed. */
+  chosen: Record<string, number>
+  /** What the picture proposes, whatever was typed; nothing in a coarse preview. */
+  proposed: Record<string, number>
+  layers: FoundLayer[]
+  /** Each piece's key, the number of its layer, how many outlines it has; none in a coarse preview. */
+  parts: [string, number, number][]
+  /** The layer of each outline. */
+  layer_of: number[]
+  /** From the pixels by which places are named to mm, a to f as in SVG. */
+  matrix: number[] | null
+  /** From the pixels of the picture as it lies there to mm, row by row, where it was put right from a slant. */
+  plane: number[] | null
   pieces: number
   nodes: number
   line_mm: number
   specks: number
   mean_mm: number
   max_mm: number
-  /** Whether some of its outlines are lines that do not close. */
-  lines?: boolean
+  points: Float32Array
+  start: Uint32Array
   d: string
+  fills: string[]
 }
 
 export interface Asked extends TraceValues {
@@ -26,15 +50,15 @@ export interface Asked extends TraceValues {
   number: number
 }
 
-/** SVG path data of outlines, closed where they come back to where they begin, unless some are lines. points: x, y
- *  pairs; start: the first point of each outline, and of none. */
-export function closedData(points: Float32Array, start: Uint32Array, lines = false): string {
+/** SVG path data of some outlines. points: x, y pairs; start: the first point of each outline, and of none; lines:
+ *  whether an outline is a line, which closes only where it comes back to where it begins. */
+export function pathData(points: Float32Array, start: Uint32Array, lines: (k: number) => boolean, which: Iterable<number>): string {
   const parts: string[] = []
-  for (let k = 0; k + 1 < start.length; k++) {
+  for (const k of which) {
     for (let i = start[k]; i < start[k + 1]; i++) {
       parts.push(`${i === start[k] ? 'M' : 'L'}${points[2 * i].toFixed(3)} ${points[2 * i + 1].toFixed(3)}`)
     }
-    if (!lines) parts.push('Z')
+    if (!lines(k)) parts.push('Z')
   }
   return parts.join('')
 }
@@ -45,7 +69,13 @@ export function unpackPreview(buffer: ArrayBuffer): TracePreview {
   const head = JSON.parse(new TextDecoder().decode(new Uint8Array(buffer, 4, size)))
   const points = new Float32Array(buffer, 4 + size, 2 * head.points)
   const start = new Uint32Array(buffer, 4 + size + 8 * head.points, head.outlines + 1)
-  return { ...head, d: closedData(points, start, head.lines) }
+  const layers = head.layers as FoundLayer[]
+  const lines = (k: number) => layers[head.layer_of[k]]?.lines ?? false
+  const own: number[][] = layers.map(() => [])
+  for (let k = 0; k < head.outlines; k++) own[head.layer_of[k]].push(k)
+  const d = pathData(points, start, lines, Array(head.outlines).keys())
+  const fills = layers.length > 1 ? own.map((which) => pathData(points, start, lines, which)) : [d]
+  return { ...head, points, start, d, fills }
 }
 
 /** A preview; null where a newer question has overtaken this one. */

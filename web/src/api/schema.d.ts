@@ -298,6 +298,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/jobs/{job}/trace/measure": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Where the trace that a tab was shown last is too thin for its material. 204: it is no longer at hand. */
+        post: operations["jobs_trace_measure_create"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs/{job}/trace/preview": {
         parameters: {
             query?: never;
@@ -332,6 +349,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/jobs/{job}/trace/tiles": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Each way of tracing as a small picture of this picture. */
+        post: operations["jobs_trace_tiles_create"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/library": {
         parameters: {
             query?: never;
@@ -341,6 +375,23 @@ export interface paths {
         };
         /** @description All that can be chosen from. */
         get: operations["library_retrieve"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/reference-sheet": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description A sheet with a reference shape, to be printed or cut. */
+        get: operations["reference_sheet_retrieve"];
         put?: never;
         post?: never;
         delete?: never;
@@ -748,6 +799,22 @@ export interface components {
             sheet_height_mm: number;
             cut_from_back: boolean;
         };
+        MeasureInRequest: {
+            tab: string;
+            /** @description of the preview that is measured */
+            number: number;
+            /** Format: double */
+            least_mm: number;
+        };
+        MeasureOut: {
+            strip_count: number;
+            gap_count: number;
+            /** @description x1, y1, x2, y2, width in mm, narrowest first */
+            strips: number[][];
+            gaps: number[][];
+            /** @description keys of pieces that are thinner all along */
+            slivers: string[];
+        };
         MendPreviewOut: {
             /** @description left, top, width, height in mm of what to show */
             view: number[];
@@ -886,12 +953,19 @@ export interface components {
             picture: string;
         };
         ProposalOut: {
-            /** Format: double */
-            threshold: number;
-            /** Format: double */
-            smoothness_mm: number;
-            /** Format: double */
-            smallest_mm2: number;
+            /** @description art, drawing, lines, lettering, scan, photo or even */
+            kind: string;
+            /** @description what the picture is, and what follows for its lines */
+            sentence: string;
+            /** @description what will spoil the lines; empty where nothing will */
+            warning: string;
+            /** @description the likely ways on, the likeliest first */
+            ways: components["schemas"]["WayOut"][];
+            /**
+             * Format: double
+             * @description by how much it is turned for its long edges to run level; null where none tell
+             */
+            level_degrees: number | null;
             /** @description how many pixels lie on each of 64 levels, dark first, 0..1 */
             levels: number[];
         };
@@ -1075,22 +1149,51 @@ export interface components {
             /** Format: double */
             dash_offset: number;
         };
+        TileLayerOut: {
+            color: string;
+            lines: boolean;
+            /** @description SVG path data, in pixels of the small picture */
+            d: string;
+        };
+        TileOut: {
+            layers: components["schemas"]["TileLayerOut"][];
+            /** @description why nothing is found this way; empty where something is */
+            sentence: string;
+        };
+        TilesInRequest: {
+            document: string;
+            /** @description the picture's id; empty where there is only one */
+            picture: string;
+            /** @description by mode, what it is told */
+            told?: {
+                [key: string]: {
+                    [key: string]: unknown;
+                };
+            };
+        };
+        TilesOut: {
+            size: number[];
+            tiles: {
+                [key: string]: components["schemas"]["TileOut"];
+            };
+        };
         /**
          * @description * `undo` - undo
          *     * `redo` - redo
          * @enum {string}
          */
         ToEnum: "undo" | "redo";
+        /** @description Null: what the picture proposes. */
         TracePreviewInRequest: {
             document: string;
             /** @description the picture's id; empty where there is only one */
             picture: string;
             /** Format: double */
-            threshold: number;
+            threshold?: number | null;
             /** Format: double */
-            smoothness_mm: number;
+            smoothness_mm?: number | null;
             /** Format: double */
-            smallest_mm2: number;
+            smallest_mm2?: number | null;
             /**
              * @description how lines are found
              * @default dark
@@ -1122,6 +1225,14 @@ export interface components {
          * @enum {string}
          */
         UnitEnum: "mm" | "in" | "px";
+        WayOut: {
+            mode: string;
+            /** @description what it is told beside the mode, as its step's parameters */
+            told: {
+                [key: string]: unknown;
+            };
+            words: string;
+        };
         WeededLayerOut: {
             layer: string;
             color: string;
@@ -2547,6 +2658,80 @@ export interface operations {
             };
         };
     };
+    jobs_trace_measure_create: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MeasureInRequest"];
+                "multipart/form-data": components["schemas"]["MeasureInRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MeasureOut"];
+                };
+            };
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
     jobs_trace_preview_create: {
         parameters: {
             query?: never;
@@ -2702,6 +2887,80 @@ export interface operations {
             };
         };
     };
+    jobs_trace_tiles_create: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TilesInRequest"];
+                "multipart/form-data": components["schemas"]["TilesInRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TilesOut"];
+                };
+            };
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
     library_retrieve: {
         parameters: {
             query?: never;
@@ -2717,6 +2976,82 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["LibraryOut"];
+                };
+            };
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    reference_sheet_retrieve: {
+        parameters: {
+            query?: {
+                /**
+                 * @description * `square` - square
+                 *     * `rectangle` - rectangle
+                 *     * `circle` - circle
+                 */
+                shape?: "square" | "rectangle" | "circle";
+                /** @description its side, both sides as 60x40mm, or how far across */
+                size?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/pdf": string;
                 };
             };
             400: {

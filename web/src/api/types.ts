@@ -19,7 +19,15 @@ export type Sketch = Schemas['SketchOut']
 export type Run = Schemas['RunOut']
 export type Picture = Schemas['PictureOut']
 export type Proposal = Schemas['ProposalOut']
-export type TraceValues = Omit<Proposal, 'levels'>
+export type Way = Schemas['WayOut']
+export type Tiles = Schemas['TilesOut']
+export type Measured = Schemas['MeasureOut']
+/** Null: what the picture proposes. */
+export interface TraceValues {
+  threshold: number | null
+  smoothness_mm: number | null
+  smallest_mm2: number | null
+}
 export type Station = 'intake' | 'trace' | 'check' | 'handover'
 export type Archive = Schemas['ArchiveOut']
 export type Staged = Schemas['StagedOut']

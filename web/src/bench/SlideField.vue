@@ -17,7 +17,7 @@ const props = defineProps<{
   proposed?: number
   disabled?: boolean
 }>()
-const emit = defineEmits<{ set: [value: number, dragging: boolean] }>()
+const emit = defineEmits<{ set: [value: number, dragging: boolean]; reset: [] }>()
 
 const STEPS = 1000
 const id = useId()
@@ -91,7 +91,7 @@ function take() {
     <p v-if="wrong" class="small wrong" role="alert">{{ wrong }}</p>
     <p v-else class="small hint">
       <span>{{ hint }}</span>
-      <button v-if="off" class="back" :disabled="disabled" @click="emit('set', proposed!, false)">
+      <button v-if="off" class="back" :disabled="disabled" @click="emit('reset')">
         {{ words.slide.back(show(proposed!)) }}
       </button>
     </p>

@@ -4,10 +4,13 @@ import { computed, ref, watch } from 'vue'
 import type { Drawing, Finding, MendPreview } from '@/api/types'
 import { useGestures, type Held } from '@/composables/gestures'
 import { useHandles } from '@/composables/handles'
+import { usePictureColour } from '@/composables/pictureColour'
 import type { Seen } from '@/composables/sides'
 import { useViewport, type Box } from '@/composables/viewport'
 import { usePicks, type Way } from '@/stores/picks'
 import { useRuler } from '@/stores/ruler'
+import { useTrace } from '@/stores/trace'
+import { useTraceTool } from '@/stores/traceTool'
 import { words } from '@/words'
 
 import DividerLayer from './DividerLayer.vue'
@@ -18,7 +21,7 @@ import MarksLayer from './MarksLayer.vue'
 import { Picker } from './picker'
 import PictureLayer from './PictureLayer.vue'
 import SheetLayer from './SheetLayer.vue'
-import TraceLayer from './TraceLayer.vue'
+import TraceStage from './TraceStage.vue'
 import WorkBoard from './WorkBoard.vue'
 
 const props = defineProps<{
@@ -30,8 +33,9 @@ const props = defineProps<{
   finding: string | null
   preview: MendPreview | null
   job: string
-  /** The outlines that a trace would give, where one is set up; the first side is then the picture. */
-  tracing: { d: string; number: number; lines: boolean } | null
+  /** Whether a trace is set up; the first side is then the picture. */
+  tracing: boolean
+  pale: string[]
   reach: [number, number] | null
   perNodeMm: number
   loupe: boolean
@@ -47,8 +51,11 @@ const ruler = useRuler()
 /** Where the pointer is, in pixels; the loupe is about it. */
 const pointer = ref<[number, number] | null>(null)
 
-/** Everything: the sheet, and what lies beside it; of pieces drawn apart, these. */
+/** Everything: the sheet, and what lies beside it; of pieces drawn apart, these; of a picture that is traced, where its
+ *  lines would lie. */
 const whole = computed<Box>(() => {
+  const laid = props.tracing && tools.box
+  if (laid) return laid
   const spread = props.sides.find((side) => side.box)?.box
   if (spread) return spread
   const [width, height] = props.drawing.page ?? props.drawing.frame
@@ -70,7 +77,7 @@ watch(
   },
 )
 
-const two = computed(() => props.sides.length > 1 || !!props.tracing)
+const two = computed(() => props.sides.length > 1 || props.tracing)
 const spread = computed(() => props.sides.some((side) => side.box))
 const pickers = computed(() => props.sides.map((side) => new Picker(side.targets)))
 const pickerAt = (x: number) => pickers.value[two.value && x > props.split * size.width ? pickers.value.length - 1 : 0]
@@ -91,10 +98,19 @@ function snapped(x: number, y: number, held: Held) {
   return line ? { at: [line.x, line.y] as [number, number], onLine: true } : { at, onLine: false }
 }
 
-const busyElsewhere = computed(() => !!props.tracing)
+const trace = useTrace()
+const tools = useTraceTool()
+const colours = usePictureColour()
+/** The picture that is traced is at hand when its colours are pointed at. */
+const aimedAt = computed(() => (props.tracing && tools.tool === 'colour' ? props.drawing.pictures.find((p) => p.id === trace.picture) : null))
+watch(aimedAt, (of) => {
+  if (!of) return
+  const shown = colours.show(`/api/jobs/${props.job}/pictures/${of.sha256}`, of.size_px[0])
+  shown.catch(() => (trace.problem = words.trace.noPicture))
+})
 function point(x: number, y: number, held: Held) {
   pointer.value = [x, y]
-  if (busyElsewhere.value) return
+  if (props.tracing) return tools.point(...toPlane(x, y), reachOf(held))
   if (props.measuring) return ruler.move(snapped(x, y, held))
   const [hit] = pickerAt(x).at(...toPlane(x, y), reachOf(held))
   picks.hovered = hit && !picks.locked(hit.target.drawn) ? picks.pickOf(hit, nodeAt(x, y, held)) : null
@@ -103,7 +119,7 @@ const nodeAt = (x: number, y: number, held: Held) => (picks.level === 'node' ? (
 
 function click(x: number, y: number, held: Held) {
   work.value?.focus({ preventScroll: true })
-  if (busyElsewhere.value) return
+  if (props.tracing) return tools.press(...toPlane(x, y), reachOf(held), colours.at)
   if (props.measuring) return ruler.put(snapped(x, y, held))
   const hits = pickerAt(x)
     .at(...toPlane(x, y), reachOf(held))
@@ -111,6 +127,7 @@ function click(x: number, y: number, held: Held) {
   picks.click(hits, nodeAt(x, y, held), [x, y], wayOf(held))
 }
 function taken(box: Box, held: Held) {
+  if (props.tracing) return
   const [left, top] = toPlane(box[0], box[1])
   const [right, bottom] = toPlane(box[2], box[3])
   const inside = pickerAt(box[0]).within([left, top, right, bottom])
@@ -122,7 +139,7 @@ const { band, dragging, handlers } = useGestures(work, viewport, {
   band: taken,
   leave: () => {
     pointer.value = null
-    picks.hovered = null
+    picks.hovered = tools.hovered = null
   },
 })
 const handles = useHandles(computed(() => props.sides[0]?.lines && !spread.value))
@@ -140,7 +157,7 @@ const clip = (number: number) => {
   return number ? `inset(0 0 0 ${x})` : `inset(0 calc(100% - ${x}) 0 0)`
 }
 const names = computed<[string, string]>(() =>
-  props.tracing ? [words.work.picture, words.work.lines] : [props.sides[0]?.name ?? '', props.sides[1]?.name ?? ''],
+  props.tracing ? [trace.held ? words.work.held : words.work.picture, words.work.lines] : [props.sides[0]?.name ?? '', props.sides[1]?.name ?? ''],
 )
 defineExpose({ showAll, zoom: viewport.zoom, percent: viewport.percent })
 </script>
@@ -149,7 +166,7 @@ defineExpose({ showAll, zoom: viewport.zoom, percent: viewport.percent })
   <div
     ref="work"
     class="work"
-    :class="{ dragging, measuring, pointing: picks.hovered }"
+    :class="{ dragging, measuring, pointing: picks.hovered || tools.hovered, aiming: tracing && tools.tool === 'colour' }"
     tabindex="0"
     role="application"
     :aria-label="words.work.label"
@@ -161,20 +178,18 @@ defineExpose({ showAll, zoom: viewport.zoom, percent: viewport.percent })
         <SheetLayer :width="(drawing.page ?? drawing.frame)[0]" :height="(drawing.page ?? drawing.frame)[1]" :scale="view.scale" :reach="reach" />
       </g>
     </svg>
-    <div v-for="(side, number) in sides" :key="number" class="layer" :style="{ clipPath: clip(number) }">
+    <TraceStage v-if="tracing" :pictures="drawing.pictures" :job="job" :viewport="viewport" :clips="[clip(0), clip(1)]" :pale="pale" />
+    <div v-for="(side, number) in tracing ? [] : sides" :key="number" class="layer" :style="{ clipPath: clip(number) }">
       <svg v-if="side.pictures.length" class="layer" aria-hidden="true">
         <g :transform="matrix"><PictureLayer :pictures="side.pictures" :job="job" :pale="side.pale" /></g>
       </svg>
-      <WorkBoard v-if="!tracing" :scene="side.scene" :viewport="viewport" />
+      <WorkBoard :scene="side.scene" :viewport="viewport" />
       <svg v-if="side.labels.length" class="layer" aria-hidden="true">
         <text v-for="label in side.labels" :key="label.text" class="name" :x="label.x * view.scale + view.x" :y="label.y * view.scale + view.y">
           {{ label.text }}
         </text>
       </svg>
     </div>
-    <svg v-if="tracing" class="layer" :style="{ clipPath: clip(1) }" aria-hidden="true">
-      <g :transform="matrix"><TraceLayer :d="tracing.d" :number="tracing.number" :lines="tracing.lines" /></g>
-    </svg>
     <svg v-if="preview" class="layer" aria-hidden="true">
       <g :transform="matrix"><HaloLayer :lines="preview.goes" /></g>
     </svg>
@@ -209,7 +224,8 @@ defineExpose({ showAll, zoom: viewport.zoom, percent: viewport.percent })
 .pointing {
   cursor: pointer;
 }
-.measuring {
+.measuring,
+.aiming {
   cursor: crosshair;
 }
 .dragging {

@@ -4,17 +4,19 @@ import { useRoute } from 'vue-router'
 import type { Station, StepDone } from '@/api/types'
 import { useDrawing } from '@/stores/drawing'
 import { useJob } from '@/stores/job'
+import { useLibrary } from '@/stores/library'
 import { useTrace } from '@/stores/trace'
 
 const sameStep = (a: StepDone | null, b: StepDone | null) =>
   a?.key === b?.key && JSON.stringify(a?.parameters) === JSON.stringify(b?.parameters)
 
 /** The trace that its station is about, opened and closed as one comes and goes. documentShown: while a trace is changed,
- * the bench shows what it begins from; tracing: the outlines that it would give. */
+ * the bench shows what it begins from; tracing: whether one is set up. */
 export function useTraced(job: () => string, station: Ref<Station>) {
   const jobs = useJob()
   const drawing = useDrawing()
   const trace = useTrace()
+  const library = useLibrary()
   const route = useRoute()
 
   /** The named step, else the last one that was kept, else the first to be made. */
@@ -37,14 +39,18 @@ export function useTraced(job: () => string, station: Ref<Station>) {
       const picture = pictures.find((p) => p.id === named) ?? pictures[0]
       // What is set but not kept stays, unless the step itself is another: going back may have changed it.
       if (trace.before === now.before && sameStep(trace.step, now.step)) return
-      void trace.open({ job: job(), before: now.before, picture: picture.id, step: now.step })
+      const material = library.library.materials.find((m) => m.id === jobs.head?.settings.material)
+      void trace.open({
+        job: job(),
+        before: now.before,
+        picture: picture.id,
+        step: now.step,
+        leastMm: material?.least_strip_mm,
+      })
     },
   )
 
   const documentShown = computed(() => traced.value?.before || jobs.head?.document)
-  const tracing = computed(() => {
-    if (station.value !== 'trace' || !drawing.drawing?.pictures.length) return null
-    return { d: trace.shown?.d ?? '', number: trace.shown?.number ?? 0, lines: trace.shown?.lines ?? false }
-  })
+  const tracing = computed(() => station.value === 'trace' && !!drawing.drawing?.pictures.length)
   return { documentShown, tracing }
 }

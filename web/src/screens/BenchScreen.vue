@@ -20,6 +20,7 @@ import StepPanel from '@/bench/panels/StepPanel.vue'
 import TracePanel from '@/bench/panels/TracePanel.vue'
 import ReadOut from '@/bench/ReadOut.vue'
 import RouteRail from '@/bench/RouteRail.vue'
+import TraceBar from '@/bench/TraceBar.vue'
 import TopBar from '@/bench/TopBar.vue'
 import WorkCanvas from '@/canvas/WorkCanvas.vue'
 import { useBenchKeys } from '@/composables/benchKeys'
@@ -189,6 +190,7 @@ usePaste(bring)
           :reach="reach"
           :job="job"
           :tracing="tracing"
+          :pale="pale"
           :per-node-mm="perNodeMm"
           :loupe="bench.loupe"
           :measuring="bench.ruler"
@@ -196,6 +198,7 @@ usePaste(bring)
           @split="split = $event"
         />
         <p v-else class="nothing quiet">{{ words.bench.empty }}</p>
+        <TraceBar v-if="tracing && trace.shown" />
         <template v-if="jobs.head!.steps.length && !tracing && !proving">
           <LookSwitch />
           <RulerNote v-if="bench.ruler" />
@@ -207,7 +210,7 @@ usePaste(bring)
       <div v-if="over" class="drop">{{ words.bench.drop }}</div>
       <BenchNotices />
     </main>
-    <ReadOut :percent="percent" :tracing="!!tracing" @zoom="canvas?.zoom($event)" @all="canvas?.showAll()" />
+    <ReadOut :percent="percent" :tracing="tracing" @zoom="canvas?.zoom($event)" @all="canvas?.showAll()" />
     <TourCard />
     <ArchiveDialog />
     <aside class="side">

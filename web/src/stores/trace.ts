@@ -3,46 +3,19 @@ import { computed, reactive, ref, shallowRef } from 'vue'
 
 import { client, Refused, want } from '@/api/client'
 import { fetchPreview, type TracePreview } from '@/api/previews'
-import type { Proposal, StepDone, TraceValues } from '@/api/types'
+import type { Measured, Proposal, StepDone, Tiles, TraceValues, Way } from '@/api/types'
 
-/** The ways lines are found, in the order they are offered. */
-export const MODES = ['dark', 'shades', 'colour', 'outside', 'centre', 'ink-fields'] as const
-export type Mode = (typeof MODES)[number]
-/** What a way of tracing is told beside darkness, smoothness and the smallest bit. */
-export interface TraceOptions {
-  colours: number | null
-  shades: number
-  with_darker: boolean
-  background: boolean
-  holes: boolean
-  distance_mm: number
-  underlap_mm: number
-  on_top: boolean
-}
-const PLAIN: TraceOptions = {
-  colours: null,
-  shades: 3,
-  with_darker: false,
-  background: true,
-  holes: false,
-  distance_mm: 0,
-  underlap_mm: 0,
-  on_top: false,
-}
-export const OPTIONS: Record<Mode, (keyof TraceOptions)[]> = {
-  dark: [],
-  shades: ['shades', 'with_darker', 'background'],
-  colour: ['colours', 'background', 'underlap_mm'],
-  outside: ['distance_mm', 'holes'],
-  centre: [],
-  'ink-fields': ['colours', 'underlap_mm', 'on_top'],
-}
-const NAMES = ['threshold', 'smoothness_mm', 'smallest_mm2'] as const
+import { modeOf, optionsOf, ownOptions, plain, type Mode, type OptionName, type TraceOptions } from './traceOptions'
 
-/** The values of a step as it was kept: those that were set, and those that were chosen for it. */
-function keptBy(step: StepDone | null): Partial<TraceValues> {
-  return { ...(step?.figures as object), ...(step?.parameters as object) }
+const VALUES = ['threshold', 'smoothness_mm', 'smallest_mm2'] as const
+/** A trace that is held to be compared with what is set now. */
+export interface HeldTrace {
+  shown: TracePreview
+  values: TraceValues
+  mode: Mode
+  options: TraceOptions
 }
+const copied = <T>(value: T): T => JSON.parse(JSON.stringify(value))
 
 /** The trace that is being set up: what is proposed, what is set, and what it would give. Nothing of it is kept until
  *  somebody says so. */
@@ -54,10 +27,16 @@ export const useTrace = defineStore('trace', () => {
   const step = shallowRef<StepDone | null>(null)
   const picture = ref('')
   const proposal = shallowRef<Proposal | null>(null)
-  const values = reactive<TraceValues>({ threshold: 0, smoothness_mm: 0, smallest_mm2: 0 })
+  const tiles = shallowRef<Tiles | null>(null)
+  const values = reactive<TraceValues>({ threshold: null, smoothness_mm: null, smallest_mm2: null })
   const mode = ref<Mode>('dark')
-  const options = reactive<TraceOptions>({ ...PLAIN })
+  const options = reactive<TraceOptions>(plain())
   const shown = shallowRef<TracePreview | null>(null)
+  /** What the picture gave where nothing was typed, of the last exact answer. */
+  const chosen = shallowRef<Record<string, number>>({})
+  const proposed = shallowRef<Record<string, number>>({})
+  const measured = shallowRef<Measured | null>(null)
+  const held = shallowRef<HeldTrace | null>(null)
   const problem = ref('')
   const waiting = ref(false)
   /** How far across the window the divider stands, from 0 to 1. */
@@ -65,48 +44,56 @@ export const useTrace = defineStore('trace', () => {
   let number = 0
   let flying = false
   let next: boolean | null = null
+  /** The material's least width; what is thinner is told. */
+  let leastMm = 0
 
   /** Begins: asks what the picture proposes, and shows that, or the step as it was kept. */
-  async function open(of: { job: string; before: string; picture: string; step: StepDone | null }) {
+  async function open(of: { job: string; before: string; picture: string; step: StepDone | null; leastMm?: number }) {
     const turn = ++number
     job.value = of.job
     before.value = of.before
     picture.value = of.picture
     step.value = of.step
-    proposal.value = null
-    shown.value = null
+    leastMm = of.leastMm ?? 0
+    proposal.value = shown.value = measured.value = held.value = tiles.value = null
+    chosen.value = proposed.value = {}
     problem.value = ''
     try {
-      const found = await want(
-        client.POST('/api/jobs/{job}/trace/proposal', {
-          params: { path: { job: of.job } },
-          body: { document: of.before, picture: of.picture },
-        }),
-      )
+      const body = { document: of.before, picture: of.picture }
+      const params = { path: { job: of.job } }
+      const found = await want(client.POST('/api/jobs/{job}/trace/proposal', { params, body }))
       if (turn !== number) return
       proposal.value = found
-      const kept = keptBy(of.step)
-      for (const name of NAMES) values[name] = kept[name] ?? found[name]
-      const given = (of.step?.parameters ?? {}) as Partial<TraceOptions> & { mode?: Mode }
-      mode.value = given.mode && MODES.includes(given.mode) ? given.mode : 'dark'
-      for (const name of Object.keys(PLAIN) as (keyof TraceOptions)[]) {
-        Object.assign(options, { [name]: given[name] ?? PLAIN[name] })
-      }
+      const [way] = found.ways
+      const kept = (of.step?.parameters ?? {}) as Partial<TraceValues>
+      for (const name of VALUES) values[name] = kept[name] ?? null
+      mode.value = modeOf(of.step) ?? ((way?.mode as Mode) || 'dark')
+      Object.assign(options, optionsOf(of.step), of.step ? {} : way?.told)
       ask(false)
+      void paintTiles(found.ways)
     } catch (error) {
       if (turn === number) problem.value = error instanceof Refused ? error.sentence : String(error)
     }
   }
 
+  /** Small pictures of all ways of tracing. That none come is no fault: the ways have names. */
+  async function paintTiles(ways: Way[]) {
+    const of = before.value
+    const told = Object.fromEntries(ways.map((way) => [way.mode, way.told]))
+    const body = { document: of, picture: picture.value, told }
+    const made = await client.POST('/api/jobs/{job}/trace/tiles', { params: { path: { job: job.value } }, body })
+    if (made.data && before.value === of) tiles.value = made.data
+  }
+
   /** Another picture of the same document. */
   function choose(identity: string) {
-    return open({ job: job.value, before: before.value, picture: identity, step: step.value })
+    return open({ job: job.value, before: before.value, picture: identity, step: null, leastMm })
   }
 
   function close() {
     number++
     job.value = before.value = ''
-    step.value = shown.value = proposal.value = null
+    step.value = shown.value = proposal.value = measured.value = held.value = tiles.value = null
     problem.value = ''
   }
 
@@ -125,10 +112,15 @@ export const useTrace = defineStore('trace', () => {
     const asked = { ...values, mode: mode.value, options: own(), document: before.value, picture: picture.value, coarse, tab, number: mine }
     flying = waiting.value = true
     try {
-      const preview = await fetchPreview(job.value, asked)
+      const preview = await fetchPreview(job.value, copied(asked))
       if (preview && before.value === asked.document && preview.number > (shown.value?.number ?? 0)) {
         shown.value = preview
         problem.value = ''
+        if (!preview.coarse) {
+          chosen.value = preview.chosen
+          proposed.value = preview.proposed
+          void measure(preview)
+        }
       }
     } catch (error) {
       // The last good trace stays where it is.
@@ -145,35 +137,66 @@ export const useTrace = defineStore('trace', () => {
     }
   }
 
-  function set(name: keyof TraceValues, value: number, dragging: boolean) {
+  /** Where what is shown is too thin for its material. */
+  async function measure(preview: TracePreview) {
+    if (!leastMm) return
+    const params = { path: { job: job.value } }
+    const body = { tab, number: preview.number, least_mm: leastMm }
+    const { data } = await client.POST('/api/jobs/{job}/trace/measure', { params, body })
+    if (shown.value === preview) measured.value = data ?? null
+  }
+
+  /** Null: what the picture proposes. */
+  function set(name: keyof TraceValues, value: number | null, dragging: boolean) {
     values[name] = value
     ask(dragging)
   }
+  const value = (name: keyof TraceValues) => values[name] ?? chosen.value[name] ?? 0
 
-  /** What this way of tracing is told that is not as it is anyway. */
-  function own(): Record<string, unknown> {
-    const told = OPTIONS[mode.value].filter((name) => options[name] !== PLAIN[name])
-    return Object.fromEntries(told.map((name) => [name, options[name]]))
-  }
+  const own = () => ownOptions(mode.value, options)
 
-  function chooseMode(to: Mode) {
+  function chooseMode(to: Mode, told?: Way['told']) {
     mode.value = to
+    Object.assign(options, told ?? proposal.value?.ways.find((way) => way.mode === to)?.told)
     ask(false)
   }
 
-  function tell<K extends keyof TraceOptions>(name: K, value: TraceOptions[K]) {
+  function tell<K extends OptionName>(name: K, value: TraceOptions[K]) {
     options[name] = value
     ask(false)
   }
+  /** Everything of these as the picture proposes it, or as it is anyway. */
+  function reset(...names: OptionName[]) {
+    const told = proposal.value?.ways.find((way) => way.mode === mode.value)?.told ?? {}
+    const as = { ...plain(), ...told } as TraceOptions
+    Object.assign(options, Object.fromEntries(names.map((name) => [name, as[name]])))
+    ask(false)
+  }
+
+  /** Holds what is shown, to be compared with what is set from now on. */
+  function hold() {
+    if (shown.value) held.value = { shown: shown.value, values: { ...values }, mode: mode.value, options: copied(options) }
+  }
+  /** What is held is set, and what was set is held. */
+  function swap() {
+    const other = held.value
+    if (!other) return
+    hold()
+    Object.assign(values, other.values)
+    mode.value = other.mode
+    Object.assign(options, copied(other.options))
+    ask(false)
+  }
+  const letGo = () => (held.value = null)
 
   const changed = computed(() => {
-    const kept = keptBy(step.value)
-    if (!step.value || NAMES.some((name) => kept[name] !== values[name])) return true
-    const given = step.value.parameters as Partial<TraceOptions> & { mode?: Mode }
-    if ((given.mode ?? 'dark') !== mode.value) return true
-    return OPTIONS[mode.value].some((name) => (given[name] ?? PLAIN[name]) !== options[name])
+    if (!step.value) return true
+    const kept = (step.value.parameters ?? {}) as Partial<TraceValues>
+    if (VALUES.some((name) => (kept[name] ?? null) !== values[name])) return true
+    const was = modeOf(step.value)!
+    return was !== mode.value || JSON.stringify(ownOptions(was, optionsOf(step.value))) !== JSON.stringify(own())
   })
-  const parameters = () => ({ picture: picture.value, mode: mode.value, ...values, ...own() })
+  const parameters = (of = picture.value) => copied({ picture: of, mode: mode.value, ...values, ...own() })
 
   return {
     job,
@@ -181,10 +204,16 @@ export const useTrace = defineStore('trace', () => {
     step,
     picture,
     proposal,
+    tiles,
     values,
+    value,
     mode,
     options,
     shown,
+    chosen,
+    proposed,
+    measured,
+    held,
     problem,
     waiting,
     split,
@@ -193,6 +222,10 @@ export const useTrace = defineStore('trace', () => {
     choose,
     chooseMode,
     tell,
+    reset,
+    hold,
+    swap,
+    letGo,
     close,
     set,
     parameters,

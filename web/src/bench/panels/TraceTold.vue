@@ -1,89 +1,112 @@
 <script setup lang="ts">
 import { computed } from 'vue'
 
-import { parseLength } from '@/composables/lengths'
-import { OPTIONS, useTrace, type TraceOptions } from '@/stores/trace'
+import { mm, parseLength } from '@/composables/lengths'
+import { useTrace } from '@/stores/trace'
+import { isAsked, type OptionName } from '@/stores/traceOptions'
+import { useTraceTool, type Tool } from '@/stores/traceTool'
 import { words } from '@/words'
+
+import RowField from '../RowField.vue'
+import TickField from '../TickField.vue'
 
 /** What the chosen way of tracing is told beside darkness, smoothness and the smallest bit. */
 const w = words.trace
 const trace = useTrace()
-const asked = computed(() => OPTIONS[trace.mode])
-const switches: { name: keyof TraceOptions; label: string }[] = [
+const tools = useTraceTool()
+const asks = (name: OptionName) => isAsked(trace.mode, name)
+const switches: { name: 'with_darker' | 'background' | 'holes' | 'on_top'; label: string }[] = [
   { name: 'with_darker', label: w.withDarker },
   { name: 'background', label: w.background },
   { name: 'holes', label: w.holes },
   { name: 'on_top', label: w.onTop },
 ]
-const lengths: { name: 'distance_mm' | 'underlap_mm'; label: string }[] = [
-  { name: 'distance_mm', label: w.distance },
-  { name: 'underlap_mm', label: w.underlap },
+const whole = (low: number, high: number) => (text: string) => {
+  const value = Number(text)
+  return Number.isInteger(value) && value >= low && value <= high ? value : undefined
+}
+const length = (v: number) => `${mm(v)} mm`
+const readLength = (low: number, high: number) => (text: string) => {
+  const below = text.startsWith('-')
+  const value = text === '0' ? 0 : parseLength(below ? text.slice(1) : text)
+  if (value === null) return undefined
+  const signed = below ? -value : value
+  return signed >= low && signed <= high ? signed : undefined
+}
+const isPhoto = computed(() => trace.proposal?.kind === 'photo' || trace.options.inside.length > 0)
+const marks: { id: Tool; label: string }[] = [
+  { id: 'inside', label: w.markInside },
+  { id: 'beyond', label: w.markBeyond },
 ]
-const value = (event: Event) => (event.target as HTMLInputElement).value.trim()
-
-function count(event: Event, low: number, high: number): number | null {
-  const number = Math.round(Number(value(event)))
-  return value(event) && number >= low && number <= high ? number : null
-}
-function takeShades(event: Event) {
-  const number = count(event, 2, 12)
-  if (number) trace.tell('shades', number)
-  else (event.target as HTMLInputElement).value = String(trace.options.shades)
-}
-function takeLength(name: 'distance_mm' | 'underlap_mm', event: Event) {
-  const text = value(event)
-  const negative = name === 'distance_mm' && text.startsWith('-')
-  const length = text === '0' ? 0 : parseLength(negative ? text.slice(1) : text)
-  if (length !== null && length <= (name === 'distance_mm' ? 100 : 50)) trace.tell(name, negative ? -length : length)
-  ;(event.target as HTMLInputElement).value = `${trace.options[name]} mm`
-}
 </script>
 
 <template>
-  <div v-if="asked.length" class="told">
-    <label v-if="asked.includes('colours')" class="row">
-      {{ w.colours }}
-      <input
-        type="text"
-        inputmode="numeric"
-        :value="trace.options.colours ?? ''"
-        :placeholder="w.asMany"
-        :disabled="!trace.proposal"
-        @change="trace.tell('colours', count($event, 2, 24))"
-      />
-    </label>
-    <label v-if="asked.includes('shades')" class="row">
-      {{ w.shadesField }}
-      <input
-        type="text"
-        inputmode="numeric"
-        :value="trace.options.shades"
-        :disabled="!trace.proposal"
-        @change="takeShades"
-      />
-    </label>
-    <template v-for="length in lengths" :key="length.name">
-      <label v-if="asked.includes(length.name)" class="row">
-        {{ length.label }}
-        <input
-          type="text"
-          :value="`${trace.options[length.name]} mm`"
-          :disabled="!trace.proposal"
-          @change="takeLength(length.name, $event)"
-        />
-      </label>
-    </template>
+  <div class="told">
+    <RowField
+      v-if="asks('colours')"
+      :label="w.colours"
+      :value="trace.options.colours"
+      :show="String"
+      :read="whole(2, 24)"
+      :wrong="w.wrongCount(2, 24)"
+      :empty="trace.chosen.colours ? w.all(trace.chosen.colours) : w.asMany"
+      @take="(v) => trace.tell('colours', v)"
+    />
+    <RowField
+      v-if="asks('shades')"
+      :label="w.shadesField"
+      :value="trace.options.shades"
+      :show="String"
+      :read="whole(2, 12)"
+      :wrong="w.wrongCount(2, 12)"
+      @take="(v) => trace.tell('shades', v ?? 3)"
+    />
+    <RowField
+      v-if="asks('distance_mm')"
+      :label="w.distance"
+      :value="trace.options.distance_mm"
+      :show="length"
+      :read="readLength(-100, 100)"
+      :wrong="words.slide.wrongLength"
+      @take="(v) => trace.tell('distance_mm', v ?? 0)"
+    />
+    <RowField
+      v-if="asks('underlap_mm')"
+      :label="w.underlap"
+      :value="trace.options.underlap_mm"
+      :show="length"
+      :read="readLength(0, 50)"
+      :wrong="words.slide.wrongLength"
+      @take="(v) => trace.tell('underlap_mm', v ?? 0)"
+    />
+    <RowField
+      v-if="asks('widest_mm')"
+      :label="w.widest"
+      :value="trace.options.widest_mm"
+      :show="length"
+      :read="readLength(0.05, 500)"
+      :wrong="words.slide.wrongLength"
+      :empty="w.noneWider"
+      @take="(v) => trace.tell('widest_mm', v)"
+    />
     <template v-for="one in switches" :key="one.name">
-      <label v-if="asked.includes(one.name)" class="tick">
-        <input
-          type="checkbox"
-          :checked="!!trace.options[one.name]"
-          :disabled="!trace.proposal"
-          @change="trace.tell(one.name, ($event.target as HTMLInputElement).checked)"
-        />
-        {{ one.label }}
-      </label>
+      <TickField v-if="asks(one.name)" :label="one.label" :value="trace.options[one.name]" @take="(v) => trace.tell(one.name, v)" />
     </template>
+    <div v-if="asks('colour')" class="line">
+      <button class="tool" :aria-pressed="tools.tool === 'colour'" @click="tools.choose('colour')">{{ w.pointColour }}</button>
+      <template v-if="trace.options.colour">
+        <span class="swatch" :style="{ background: trace.options.colour }" />
+        <button class="away" @click="trace.tell('colour', null)">{{ w.anyDark }}</button>
+      </template>
+    </div>
+    <div v-if="asks('inside') && isPhoto" class="line">
+      <button v-for="one in marks" :key="one.id" class="tool" :aria-pressed="tools.tool === one.id" @click="tools.choose(one.id)">
+        {{ one.label }}
+      </button>
+      <button v-if="trace.options.inside.length || trace.options.beyond.length" class="away" @click="trace.reset('inside', 'beyond')">
+        {{ w.noMarks }}
+      </button>
+    </div>
   </div>
 </template>
 
@@ -92,39 +115,19 @@ function takeLength(name: 'distance_mm' | 'underlap_mm', event: Event) {
   display: grid;
   gap: 10px;
 }
-.row {
-  display: flex;
-  align-items: center;
-  justify-content: space-between;
-  gap: 12px;
-  font-weight: 650;
+.told:empty {
+  display: none;
 }
-.row input {
-  width: 9.5em;
-  height: 34px;
-  padding: 0 8px;
+.line {
+  display: flex;
+  flex-wrap: wrap;
+  align-items: center;
+  gap: 8px;
+}
+.swatch {
+  width: 20px;
+  height: 20px;
   border: 1px solid var(--edge);
-  border-radius: 8px;
-  background: var(--raised);
-  color: var(--ink);
-  font: inherit;
-  text-align: right;
-}
-.row input::placeholder {
-  color: var(--quiet);
-  opacity: 1;
-  font-size: 13px;
-}
-.tick {
-  display: flex;
-  align-items: center;
-  gap: 10px;
-  min-height: 28px;
-  cursor: pointer;
-}
-.tick input {
-  width: 18px;
-  height: 18px;
-  accent-color: var(--ink);
+  border-radius: 50%;
 }
 </style>
