@@ -8,12 +8,21 @@ from pathlib import Path
 HERE = Path(__file__).resolve().parent
 sys.path[:0] = [str(HERE), str(HERE.parent / "core")]
 
+import cast  # noqa: E402
+import emblem  # noqa: E402
 import frame  # noqa: E402
 import heron  # noqa: E402
 import kettle  # noqa: E402
+import lattice  # noqa: E402
+import limb  # noqa: E402
 import moon  # noqa: E402
+import moth  # noqa: E402
+import night  # noqa: E402
 import plate  # noqa: E402
+import reed  # noqa: E402
+import sticker  # noqa: E402
 import title  # noqa: E402
+import word_art  # noqa: E402
 
 FILES = {
     "van-title.svg": title.draw,
@@ -22,6 +31,16 @@ FILES = {
     "heron-scan.jpg": heron.draw,
     "kettle.png": kettle.draw,
     "lamp-plate.dxf": plate.draw,
+    "programme-sticker.png": sticker.draw,
+    "word-kettle.png": word_art.draw,
+    "window-lattice.png": lattice.draw,
+    "emblem.png": emblem.draw,
+    "first-night.png": night.draw,
+    "puppet-limb.jpg": limb.draw,
+    "cast-drawing.jpg": cast.draw,
+    "reed-sketch.jpg": reed.draw_sketch,
+    "reed-pattern.png": reed.draw_pattern,
+    "moth-scan.jpg": moth.draw,
 }
 
 

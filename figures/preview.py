@@ -65,7 +65,7 @@ def _open(page: Page, address: str, megapixels: float) -> None:
         known.first.click()
     else:
         _begin(page, megapixels)
-    page.get_by_role("link", name="Trace this picture").click(timeout=60_000)
+        page.get_by_role("link", name="Trace this picture").click(timeout=60_000)
     page.wait_for_function("document.querySelector('.found')?.dataset.number > 0")
     page.evaluate(WATCH)
 

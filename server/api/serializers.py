@@ -96,6 +96,7 @@ class JobListed(s.Serializer):
         allow_null=True, help_text="findings that stop or spoil the cut and were not set aside; null: not looked yet"
     )
     doubted = s.BooleanField(help_text="whether the size of a file may be wrong")
+    station = s.CharField(help_text="where its work goes on")
     material = s.CharField(allow_null=True)
 
 

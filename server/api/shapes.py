@@ -57,7 +57,8 @@ def job_listed(job: Job) -> dict:
         "width_mm": width,
         "height_mm": height,
         "waiting": _waiting(job.head),
-        "doubted": _is_doubted(job.head),
+        "doubted": (doubted := _is_doubted(job.head)),
+        "station": "trace" if document.pictures and not document.pieces and not doubted else "intake",
         "material": job.head.settings.get("material"),
     }
 

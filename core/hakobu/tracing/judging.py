@@ -14,7 +14,7 @@ from .light import UNEVEN
 from .looking import Looks, looks_of
 
 #: What ink is parted from its ground by so surely is bimodal: Otsu's share of the variance that lies between the two.
-PARTED, HARDLY_PARTED = 0.85, 0.6
+CLEARLY_PARTED, PARTED, HARDLY_PARTED = 0.95, 0.85, 0.6
 #: A picture whose even pixels are this share off all of its colours has tones that run into each other: a photo.
 GRADED = 0.2
 #: A sheet in a shadow has no more than this share of them once its light is evened.
@@ -25,8 +25,11 @@ NOISY = 1.2
 BLURRED_PX, BLOCKY = 1.1, 1.35
 #: A pixel larger than this, in mm, shows in what is cut.
 COARSE_MM = 0.25
-#: Lines cover this share of a line drawing's ink, and most of them are of one width and many times as long as wide.
-LINES_COVER, LINES_EVEN, LINES_LONG = 0.8, 0.6, 25.0
+#: Lines cover this share of a line drawing's ink; most of them are of one width, many times as long as wide, and no
+#: wider than a broad pen's.
+LINES_COVER, LINES_EVEN, LINES_LONG, LINES_WIDE_MM = 0.8, 0.6, 100.0, 2.0
+#: The strokes of a word are no longer than this many widths together.
+LETTERS_LONG = 400.0
 #: Ink lies along this share of the borders of a drawing's fields.
 BORDERED = 0.8
 #: How far lines lie off what was drawn, in pixels: measured on shapes that are known (docs/figures.md), and for photos
@@ -73,10 +76,10 @@ def _kind(view: View, looks: Looks) -> str:
         return "art"
     if looks.graded > GRADED and not (looks.evened_parted >= PARTED and looks.colours_count <= 3):
         return "photo"
+    if looks.lettering and looks.colours_count <= 4 and looks.lines_long < LETTERS_LONG:
+        return "lettering"
     if is_lines(looks):
         return "lines"
-    if looks.lettering and looks.colours_count <= 4:
-        return "lettering"
     return "scan" if looks.noise > NOISY or looks.uneven >= UNEVEN else "drawing"
 
 
@@ -86,6 +89,7 @@ def is_lines(looks: Looks) -> bool:
         and looks.lines_even >= LINES_EVEN
         and looks.lines_long >= LINES_LONG
         and looks.evened_parted >= HARDLY_PARTED
+        and looks.line_width_mm <= LINES_WIDE_MM
         and looks.colours_count <= 3
     )
 
@@ -106,13 +110,13 @@ def _ways(kind: str, looks: Looks, uneven: bool) -> tuple[Way, ...]:
         return three[::-1] if clear else three
     if kind == "lines":
         return Way("centre", told, "the middle of its lines"), dark
-    if looks.colours_count <= 2:
+    if looks.colours_count <= 2 or (not looks.is_coloured and looks.evened_parted >= CLEARLY_PARTED):
         return (dark, Way("centre", told, "the middle of its lines"), outside)
     coloured = Way("colour", {}, "a layer for each colour")
-    if looks.bordered >= BORDERED:
-        return Way("ink-fields", {}, "the ink as one piece, its fields as others"), coloured, dark
     if not looks.is_coloured:
         return Way("shades", {"shades": min(looks.colours_count, 12)}, "a layer for each shade"), dark, coloured
+    if looks.bordered >= BORDERED:
+        return Way("ink-fields", {}, "the ink as one piece, its fields as others"), coloured, dark
     return coloured, dark, outside
 
 

@@ -25,6 +25,8 @@ COLOURED = 12.0
 LETTERS, HEIGHTS_ALIKE, ROW_ALIKE = 3, 0.5, 0.35
 #: Light is uneven where dark and light are better apart by this once it is evened.
 EVENED_BETTER = 0.02
+#: A shadow leaves so many even pixels off all colours.
+SHADED = 0.1
 #: Lines are of one width where they differ from the middle one by no more than this share, and this many pixels.
 WIDTH_SHARE, WIDTH_PX = 0.3, 0.8
 #: The rim that tells the ground: from this share of the shorter side to that.
@@ -69,13 +71,14 @@ def looks_of(view: View) -> Looks:
     uneven = 0.0 if light_on_dark else unevenness(small.grey)
     evened_parted = parted
     if uneven >= UNEVEN:
+        # Flat tones are drawn, not shadows; nor is what does not part dark from light better once it is evened.
         even = replace(small, rgba=np.dstack([evened(small.over_white), small.rgba[..., 3]]), at_hand={})
-        evened_parted = _parted(even.grey)[1]
-        if evened_parted < parted + EVENED_BETTER:
-            # What is dark there is no shadow.
-            uneven, evened_parted = 0.0, parted
+        better = _parted(even.grey)[1]
+        if better >= parted + EVENED_BETTER and _graded(small, find_palette(small.over_white)) >= SHADED:
+            small, evened_parted = even, better
+            threshold = _parted(even.grey)[0]
         else:
-            small, threshold = even, _parted(even.grey)[0]
+            uneven = 0.0
     palette = find_palette(small.over_white)
     lab = to_lab(palette.rgb)
     ink = (small.grey < threshold) != light_on_dark
@@ -89,7 +92,7 @@ def looks_of(view: View) -> Looks:
         _blocks(view.grey),
         len(palette.rgb),
         bool((np.hypot(lab[:, 1], lab[:, 2]) > COLOURED).any()),
-        _graded(small.over_white, small.grey, palette),
+        _graded(small, palette),
         _bordered(small.over_white, palette) if len(palette.rgb) >= 3 else 0.0,
         _is_lettering(ink),
         light_on_dark,
@@ -165,16 +168,16 @@ def _blocks(grey: np.ndarray) -> float:
     return float(np.mean(shares))
 
 
-def _graded(rgb: np.ndarray, grey: np.ndarray, palette: Palette) -> float:
+def _graded(view: View, palette: Palette) -> float:
     """The share of even pixels that are of none of the palette's colours."""
     import cv2
 
-    levels_8 = (grey * 255 + 0.5).astype(np.uint8)
+    levels_8 = (view.grey * 255 + 0.5).astype(np.uint8)
     even = cv2.morphologyEx(levels_8, cv2.MORPH_GRADIENT, np.ones((3, 3), np.uint8))
     even = even < max(EVEN_NOISES * palette.noise, EVEN_LEAST)
     if not even.any():
         return 1.0
-    mean = cv2.blur(rgb, (3, 3))[even].astype(np.int16)
+    mean = cv2.blur(view.over_white, (3, 3))[even].astype(np.int16)
     off = np.full(len(mean), 1000, np.int16)
     for colour in np.round(palette.rgb * 255).astype(np.int16):
         np.minimum(off, np.abs(mean - colour).max(axis=1), out=off)

@@ -691,6 +691,8 @@ export interface components {
             waiting: number | null;
             /** @description whether the size of a file may be wrong */
             doubted: boolean;
+            /** @description where its work goes on */
+            station: string;
             material: string | null;
         };
         JobOut: {

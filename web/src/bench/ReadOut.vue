@@ -49,7 +49,7 @@ const figures = computed(() => jobs.head?.figures)
 .readout {
   display: flex;
   align-items: center;
-  gap: 20px;
+  gap: 16px;
   padding: 0 8px 0 16px;
   background: var(--panel);
   border-top: 1px solid var(--rule);

@@ -13,7 +13,7 @@ const tools = useTraceTool()
 const library = useLibrary()
 /** Colours of a workshop that pieces are parted by where their materials are not known yet. */
 const PLAIN = ['#c0392b', '#1f3c88', '#e0b45c']
-const MOST = 8
+const MOST = 6
 const colours = computed(() => {
   const own = trace.shown?.layers.map((layer) => layer.base) ?? []
   const known = [...own, ...library.library.materials.map((m) => m.color.toLowerCase()), ...PLAIN]

@@ -138,7 +138,7 @@ function chosen(event: Event) {
       <input ref="chooser" class="unseen" type="file" multiple tabindex="-1" :aria-label="w.choose" @change="chosen" />
       <ul v-if="jobs?.length" class="list">
         <li v-for="job in jobs" :key="job.id">
-          <router-link :to="{ name: 'bench', params: { job: job.id } }" class="job">
+          <router-link :to="{ name: 'bench', params: { job: job.id, station: job.station } }" class="job">
             <div class="picture"><SketchPicture :document="job.document" :job="job.id" /></div>
             <div class="about">
               <h2>{{ job.name }}</h2>

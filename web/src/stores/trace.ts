@@ -155,8 +155,11 @@ export const useTrace = defineStore('trace', () => {
 
   const own = () => ownOptions(mode.value, options)
 
+  /** Another way of tracing has other pieces and layers, of which nothing is wished yet. */
   function chooseMode(to: Mode, told?: Way['told']) {
     mode.value = to
+    const { dropped, kept, moved, joined, left_out, given } = plain()
+    Object.assign(options, { dropped, kept, moved, joined, left_out, given })
     Object.assign(options, told ?? proposal.value?.ways.find((way) => way.mode === to)?.told)
     ask(false)
   }

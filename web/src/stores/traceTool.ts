@@ -75,14 +75,15 @@ export const useTraceTool = defineStore('traceTool', () => {
     const hit = regions.value?.at(x, y, reach)
     if (tool.value === 'paint' && hit && !hit.hollow) return give(hit.part, paint.value)
     if (tool.value !== 'leave') return
-    if (hit && !hit.hollow) return leave(hit.part)
     const at = pixelAt(places.value, x, y)
+    if (hit && !hit.hollow) return leave(hit.part, at)
     if (at && (hit || trace.mode === 'colour')) trace.tell('kept', [...trace.options.kept, at])
   }
 
-  /** Leaves a piece out; one that was filled or moved first gives that up. */
-  function leave(part: number) {
-    const at = pixelOf(part)
+  /** Leaves a piece out by the place that was pressed; a single line, which has no inside, by where it grows from. */
+  function leave(part: number, pressed: Pixel | null) {
+    const { layers, parts } = trace.shown!
+    const at = layers[parts[part][1]].lines || !pressed ? pixelOf(part) : pressed
     if (!has(trace.options.dropped, at)) trace.tell('dropped', [...trace.options.dropped, at])
   }
   function give(part: number, colour: string) {
