@@ -116,11 +116,15 @@ class BrowserCase(StaticLiveServerTestCase):
         content = data.encode() if isinstance(data, str) else data
         (page or self.page).evaluate(DROP, [selector, name, base64.b64encode(content).decode()])
 
+    def file(self, name: str) -> bytes:
+        """One of the demo's files."""
+        return (DEMO / name).read_bytes()
+
     def begin(self, name: str = "van-title.svg", data: bytes | None = None) -> None:
         """From the list of jobs to the bench, by dropping a file: one of the demo's, or another."""
         self.page.goto(self.live_server_url)
         self.page.get_by_role("button", name="Drop designs here").wait_for()
-        self.drop(".jobs", name, (DEMO / name).read_bytes() if data is None else data)
+        self.drop(".jobs", name, self.file(name) if data is None else data)
         expect(self.page.locator(".work")).to_be_visible()
 
     def painted(self, color: tuple[int, int, int] = INK) -> int:

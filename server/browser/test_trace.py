@@ -10,7 +10,7 @@ from PIL import Image
 from playwright.sync_api import expect
 
 from hakobu import pipeline
-from hakobu.geometry import length, signed_areas
+from hakobu.geometry import signed_areas
 from jobs.models import Job
 from jobs.store import load_document
 
@@ -54,6 +54,15 @@ class TraceCase(BrowserCase):
         """A preview is painted."""
         expect(self.page.locator(".found[data-number]")).to_have_attribute("d", re.compile("^M"))
 
+    def settled(self) -> None:
+        """The exact answer is painted, and nothing is on its way."""
+        expect(self.page.locator(".fields")).to_have_attribute("aria-busy", "false")
+
+    def choose(self, way: str) -> None:
+        self.page.locator(".mode", has_text=way).click()
+        expect(self.page.get_by_role("radio", name=re.compile(way))).to_be_checked()
+        self.settled()
+
     def keep(self, name: str) -> None:
         """Keeps the trace, through the queue, and is at Check and mend then."""
         self.page.get_by_role("button", name=name).click()
@@ -63,85 +72,6 @@ class TraceCase(BrowserCase):
     def areas(self) -> dict[str, float]:
         document = load_document(Job.objects.latest("changed").head.document_id)
         return {p.id: abs(float(signed_areas(p.path).sum())) for p in document.pieces}
-
-
-def drawing(body: str, alpha: bool = False) -> bytes:
-    """600 x 400 pixels at 300 an inch, on paper or on nothing."""
-    import resvg_py
-
-    paper = "" if alpha else '<rect width="600" height="400" fill="#fff"/>'
-    svg = f'<svg xmlns="http://www.w3.org/2000/svg" width="600" height="400">{paper}{body}</svg>'
-    image = Image.open(io.BytesIO(bytes(resvg_py.svg_to_bytes(svg_string=svg)))).convert("RGBA" if alpha else "RGB")
-    out = io.BytesIO()
-    image.save(out, "PNG", dpi=(300, 300))
-    return out.getvalue()
-
-
-COLOURS = ("#c0392b", "#2980b9", "#27ae60", "#f1c40f", "#8e44ad", "#e67e22")
-KETTLE = "".join(
-    f'<circle cx="{110 + 180 * (k % 3)}" cy="{110 + 180 * (k // 3)}" r="70" fill="{colour}" stroke="#111" '
-    'stroke-width="12"/>'
-    for k, colour in enumerate(COLOURS)
-)
-STICKER = '<circle cx="300" cy="200" r="150" fill="#d35400"/><circle cx="300" cy="200" r="60" fill="#fff"/>'
-LATTICE = "".join(f'<path stroke="#000" stroke-width="7" d="M{40 + 60 * i} 36.5V363.5"/>' for i in range(9)) + "".join(
-    f'<path stroke="#000" stroke-width="7" d="M36.5 {40 + 64 * i}H523.5"/>' for i in range(6)
-)
-
-
-class Ways(TraceCase):
-    """Pictures that each ask for another way of finding lines."""
-
-    def station(self, data: bytes) -> None:
-        self.begin("picture.png", data)
-        self.page.get_by_role("link", name="Trace this picture").click()
-        self.traced()
-
-    def choose(self, way: str, pieces: int) -> None:
-        self.page.get_by_role("radio", name=way, exact=True).check()
-        expect(self.page.locator(".readout")).to_contain_text(f"{pieces} piece")
-
-    def document(self):
-        return load_document(Job.objects.latest("changed").head.document_id)
-
-    def test_a_sticker_gets_a_line_round_its_outside_and_keeps_its_print(self):
-        self.station(drawing(STICKER, alpha=True))
-        self.choose("Round the outside", 1)
-        self.keep("Keep this trace")
-        made = self.document()
-        self.assertEqual([len(p.path) for p in made.pieces], [1])
-        self.assertEqual({layer.treatment.value for layer in made.layers}, {"print", "cut"})
-        self.assertEqual(len(made.groups), 1)
-        self.assertAlmostEqual(float(signed_areas(made.pieces[0].path).sum()), np.pi * (150 * 25.4 / 300) ** 2, delta=1)
-
-    def test_ink_is_one_piece_and_each_field_one_that_goes_under_it(self):
-        self.station(drawing(KETTLE))
-        self.choose("Ink and fields", 7)
-        field = self.page.get_by_label("Goes on under its neighbours by")
-        field.fill("0.5 mm")
-        field.press("Enter")
-        expect(field).to_have_value("0.5 mm")
-        self.keep("Keep this trace")
-        made = self.document()
-        self.assertEqual(len({p.layer for p in made.pieces}), 7)
-        sizes = [float(signed_areas(p.path).sum()) for p in made.pieces[:-1]]
-        for size in sizes:
-            self.assertAlmostEqual(size, np.pi * (64 * 25.4 / 300 + 0.5) ** 2, delta=0.3)
-
-    def test_a_lattice_becomes_single_lines(self):
-        self.station(drawing(LATTICE))
-        self.choose("Middle of lines", 1)
-        self.keep("Keep this trace")
-        made = self.document()
-        known = (9 * 320 + 6 * 480) * 25.4 / 300
-        self.assertAlmostEqual(length(made.pieces[0].path), known, delta=0.01 * known)
-
-    def test_a_way_that_is_kept_is_offered_again(self):
-        self.station(drawing(KETTLE))
-        self.choose("Colours", 12)
-        self.keep("Keep this trace")
-        self.page.get_by_role("link", name="Trace", exact=True).click()
-        expect(self.page.get_by_role("radio", name="Colours")).to_be_checked()
 
 
 class Journey(TraceCase):
@@ -202,6 +132,7 @@ class Journey(TraceCase):
         self.drop(".jobs", "rim.png", png(pixels))
         page.get_by_role("link", name="Trace this picture").click()
         self.traced()
+        self.choose("Dark")
         self.set("Darkness", "70")
         self.keep("Keep this trace")
         panel = page.get_by_role("region", name="Check and mend")
@@ -228,6 +159,7 @@ class Station(TraceCase):
         self.begin("kettle.png")
         self.page.get_by_role("link", name="Trace this picture").click()
         self.traced()
+        self.choose("Dark")
 
     def test_answers_while_the_slider_is_dragged_and_never_goes_back(self):
         page = self.page

@@ -48,6 +48,8 @@ const viewport = useViewport(work)
 const { view, size, matrix } = viewport
 const picks = usePicks()
 const ruler = useRuler()
+const trace = useTrace()
+const tools = useTraceTool()
 /** Where the pointer is, in pixels; the loupe is about it. */
 const pointer = ref<[number, number] | null>(null)
 
@@ -98,8 +100,6 @@ function snapped(x: number, y: number, held: Held) {
   return line ? { at: [line.x, line.y] as [number, number], onLine: true } : { at, onLine: false }
 }
 
-const trace = useTrace()
-const tools = useTraceTool()
 const colours = usePictureColour()
 /** The picture that is traced is at hand when its colours are pointed at. */
 const aimedAt = computed(() => (props.tracing && tools.tool === 'colour' ? props.drawing.pictures.find((p) => p.id === trace.picture) : null))

@@ -1,0 +1,243 @@
+"""Pictures that each ask for another way of finding lines, driven as a person would, in few actions."""
+
+import re
+
+import numpy as np
+from playwright.sync_api import expect
+
+from hakobu.geometry import Path, bounds, length, signed_areas
+from jobs.models import Job
+from jobs.store import load_document
+
+from .test_trace import TraceCase
+
+
+class Ways(TraceCase):
+    def open(self, file: str) -> None:
+        """A job with a picture of the demo, opened from the list of jobs: its work goes on at Trace."""
+        self.begin(file)
+        expect(self.page.get_by_role("link", name="Trace this picture")).to_be_visible()
+        self.page.goto(self.live_server_url)
+        self.page.locator(".job").first.click()
+        self.actions = 0
+        expect(self.page.locator(".work")).to_be_visible()
+        if not self.page.url.endswith("/trace"):
+            # A size that may be wrong is looked at first.
+            self.go("Trace")
+            self.did()
+        self.traced()
+
+    def did(self) -> None:
+        self.actions += 1
+
+    def keep(self, name: str = "Keep this trace") -> None:
+        self.settled()
+        self.did()
+        super().keep(name)
+
+    def type(self, label: str, text: str) -> None:
+        field = self.page.get_by_label(label, exact=True)
+        field.fill(text)
+        field.press("Enter")
+        self.did()
+        self.settled()
+
+    def unfold(self, part: str) -> None:
+        self.page.locator("summary", has_text=part).click()
+        self.did()
+
+    def press(self, x: float, y: float) -> None:
+        """A press at a place of the picture, as shares of its sides."""
+        box = self.page.locator(".pictures image").first.bounding_box()
+        self.page.mouse.click(box["x"] + x * box["width"], box["y"] + y * box["height"])
+        self.did()
+        self.settled()
+
+    def shows(self, pieces: str) -> None:
+        expect(self.page.locator(".readout")).to_contain_text(pieces)
+
+    def document(self):
+        return load_document(Job.objects.latest("changed").head.document_id)
+
+    def whole(self) -> Path:
+        return Path.concatenate(piece.path for piece in self.document().pieces)
+
+
+class Journeys(Ways):
+    def test_4_a_sticker_gets_a_line_round_its_outside_and_keeps_its_print(self):
+        self.open("programme-sticker.png")
+        expect(self.page.locator(".judged")).to_contain_text("Art on a transparent ground")
+        self.keep()
+        made = self.document()
+        self.assertEqual([len(p.path) for p in made.pieces], [1])
+        self.assertEqual({layer.treatment.value for layer in made.layers}, {"print", "cut"})
+        self.assertEqual(len(made.groups), 1)
+        self.assertLessEqual(self.actions, 2)
+
+    def test_5_a_limb_comes_true_to_the_square_beside_it_and_mirrored(self):
+        self.open("puppet-limb.jpg")
+        self.unfold("True size")
+        self.type("its side", "60 mm")
+        expect(self.page.locator(".reference")).to_contain_text("True to 0.0")
+        self.shows("1 piece")
+        self.page.get_by_label("Mirrored: the thing lay face down").check()
+        self.did()
+        self.keep()
+        left, top, right, bottom = bounds(self.whole())
+        self.assertAlmostEqual(right - left, 45.258, delta=0.09)
+        self.assertAlmostEqual(bottom - top, 101.199, delta=0.2)
+        self.assertLessEqual(self.actions, 5)
+
+    def test_7_a_word_loses_its_ground_and_gets_the_copper_of_its_vinyl(self):
+        self.open("word-kettle.png")
+        self.unfold("True size")
+        self.type("What is found is wide", "180 mm")
+        copper = self.page.get_by_label("Colour 1 is made of")
+        copper.fill("#aa5500")
+        copper.dispatch_event("change")
+        self.did()
+        self.keep()
+        made = self.document()
+        left, _, right, _ = bounds(self.whole())
+        self.assertAlmostEqual(right - left, 180.0, places=6)
+        self.assertIn("#aa5500", [layer.color for layer in made.layers])
+        self.assertNotIn("#f6f1e4", [layer.color for layer in made.layers])
+        self.assertLessEqual(self.actions, 4)
+
+    def test_8_ink_is_one_piece_and_each_field_goes_on_under_it(self):
+        self.open("kettle.png")
+        self.shows("8 pieces")
+        plain = self.page.locator(".found").get_attribute("d")
+        self.type("Goes on under its neighbours by", "0.5 mm")
+        expect(self.page.locator(".found")).not_to_have_attribute("d", plain)
+        expect(self.page.locator(".thin")).to_have_count(0)
+        self.keep()
+        made = self.document()
+        self.assertEqual(len({p.layer for p in made.pieces}), 7)
+        self.assertLessEqual(self.actions, 4)
+
+    def test_10_a_lattice_becomes_single_lines(self):
+        self.open("window-lattice.png")
+        self.keep()
+        self.assertAlmostEqual(length(self.whole()), 1116.0, delta=5.0)
+        self.assertLessEqual(self.actions, 2)
+
+    def test_13_every_hole_is_right_and_one_piece_goes_to_another_colour(self):
+        self.open("first-night.png")
+        self.shows("10 pieces")
+        self.page.get_by_label("Give pieces to #1f3c88").click()
+        self.did()
+        # The moon, at the upper right.
+        self.press(0.89, 0.417)
+        expect(self.page.locator(".fill")).to_have_count(2)
+        self.keep()
+        made = self.document()
+        self.assertEqual(sum(int((signed_areas(p.path) < 0).sum()) for p in made.pieces), 6)
+        self.assertEqual([layer.color for layer in made.layers if layer.color == "#1f3c88"], ["#1f3c88"])
+        self.assertLessEqual(self.actions, 3)
+
+    def test_17_the_middle_of_lines_smoothed_and_wide(self):
+        self.open("cast-drawing.jpg")
+        self.type("Smoothness, typed", "0.2 mm")
+        self.unfold("True size")
+        self.type("What is found is wide", "250 mm")
+        self.keep()
+        left, _, right, _ = bounds(self.whole())
+        self.assertAlmostEqual(right - left, 250.0, places=6)
+        self.assertEqual({layer.treatment.value for layer in self.document().layers}, {"draw", "leave-out"})
+        self.assertLessEqual(self.actions, 5)
+
+
+class Station(Ways):
+    def test_a_press_leaves_a_piece_out_or_fills_a_hollow_and_is_taken_back(self):
+        self.open("first-night.png")
+        self.shows("10 pieces")
+        self.press(0.89, 0.417)
+        self.shows("9 pieces")
+        # Between the ring of the first eye and its pupil: a hollow.
+        self.press(0.1725, 0.361)
+        self.shows("9 pieces")
+        self.page.get_by_role("button", name="take all 2 back").click()
+        self.shows("10 pieces")
+
+    def test_a_way_that_is_kept_is_offered_again_with_all_it_was_told(self):
+        self.open("kettle.png")
+        self.choose("Colours")
+        self.page.get_by_label("Leave Colour 2 out").click()
+        self.settled()
+        self.keep()
+        self.go("Trace")
+        self.traced()
+        expect(self.page.get_by_role("radio", name="Colours")).to_be_checked()
+        expect(self.page.locator(".colours .gone")).to_have_count(1)
+        expect(self.page.get_by_role("link", name="On to Check and mend")).to_be_visible()
+
+    def test_ways_are_small_pictures_and_those_that_find_nothing_say_so(self):
+        self.open("first-night.png")
+        expect(self.page.locator(".mode svg")).to_have_count(6)
+        expect(self.page.locator(".mode", has_text="Ink and fields")).to_contain_text("finds nothing here")
+
+    def test_two_candidates_lie_side_by_side_and_are_swapped(self):
+        page = self.page
+        self.open("kettle.png")
+        page.get_by_role("button", name="Hold this to compare").click()
+        self.choose("Dark")
+        self.shows("2 pieces")
+        expect(page.locator(".held .fill")).to_have_count(7)
+        page.get_by_role("button", name="Swap with the held one").click()
+        self.shows("8 pieces")
+        expect(page.locator(".held .fill")).to_have_count(0)
+        page.get_by_role("button", name="Let it go").click()
+        expect(page.locator(".held")).to_have_count(0)
+
+    def test_what_is_too_thin_for_the_material_is_marked_at_its_place(self):
+        page = self.page
+        self.open("window-lattice.png")
+        page.goto(f"{page.url.rsplit('/', 1)[0]}/intake")
+        page.locator(".v-select", has_text="Material").click()
+        page.get_by_role("option", name="black card 0.3 mm").click()
+        expect(page.locator(".bar")).to_contain_text("black card")
+        self.go("Trace")
+        self.traced()
+        self.choose("Dark")
+        expect(page.locator("ul.thin")).to_contain_text("thinner than black card 0.3 mm allows")
+        self.assertGreater(page.locator("circle.thin").count(), 10)
+
+    def test_a_colour_is_pointed_at_and_a_part_is_drawn(self):
+        page = self.page
+        self.open("kettle.png")
+        self.choose("Dark")
+        page.get_by_role("button", name="Point at a colour").click()
+        box = page.locator(".pictures image").first.bounding_box()
+        # The lowest field of the body, on the picture's side of the divider.
+        page.wait_for_function("document.querySelector('.aiming')")
+        page.wait_for_timeout(300)
+        page.mouse.click(box["x"] + 0.36 * box["width"], box["y"] + 0.78 * box["height"])
+        self.settled()
+        expect(page.locator(".told .swatch")).to_have_attribute("style", re.compile(r"18\d, 10\d, 6\d"))
+        self.unfold("Make the picture ready")
+        page.get_by_role("button", name="Draw a box round a part").click()
+        page.mouse.move(box["x"] + 0.1 * box["width"], box["y"] + 0.65 * box["height"])
+        page.mouse.down()
+        page.mouse.move(box["x"] + 0.9 * box["width"], box["y"] + 0.95 * box["height"], steps=4)
+        page.mouse.up()
+        self.settled()
+        self.shows("1 piece")
+        self.keep()
+        left, top, right, bottom = bounds(self.whole())
+        self.assertTrue(top > 0.64 * 90 and bottom < 77 and np.isclose(right - left, 57.0, atol=4))
+
+    def test_several_pictures_are_traced_alike_in_one_go(self):
+        page = self.page
+        self.open("moth-scan.jpg")
+        page.goto(f"{page.url.rsplit('/', 1)[0]}/intake")
+        expect(page.locator(".work")).to_be_visible()
+        self.drop(".bench", "first-night.png", self.file("first-night.png"))
+        expect(page.locator(".route")).to_contain_text("first-night.png")
+        self.go("Trace")
+        self.traced()
+        page.get_by_role("button", name="Trace all 2 pictures like this").click()
+        expect(page.get_by_role("region", name="Check and mend")).to_be_visible()
+        steps = Job.objects.latest("changed").head.steps.filter(step__operation="trace")
+        self.assertEqual(steps.count(), 2)
+        self.assertEqual({step.stopped for step in steps}, {""})
