@@ -23,6 +23,8 @@ THIRD, THIRD_LEAST = 0.12, 8.0
 #: Within so many cracks of a chain's end a third colour is that of another chain, and the place is left out; elsewhere
 #: the border lies on the crack, as far as can be told.
 BY_ENDS = 8
+#: Lines at a grazing angle may meet so many times farther off.
+FARTHEST = 3.0
 #: How much a meeting place is held where the pixels meet, beside a line that is known to a hundredth of a pixel.
 HELD = 1e-3
 
@@ -251,7 +253,10 @@ def meeting_places(points, begin, about, first, ends, node, blurs, strays, noise
             if not det > 1e-12:
                 break
             x, y = (yy * qx - xy * qy) / det, (xx * qy - xy * qx) / det
-            if math.hypot(x - x0, y - y0) > stray:
+            # Lines that graze each other meet far from where their pixels part.
+            least = (xx + yy - math.sqrt((xx - yy) ** 2 + 4 * xy * xy)) / 2
+            sharp = math.sqrt(max(2 * least / (xx + yy), 1 / FARTHEST**2))
+            if math.hypot(x - x0, y - y0) > stray / sharp:
                 x, y = x0, y0
                 break
         place[v, 0], place[v, 1] = x, y
