@@ -7,6 +7,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from ..geometry.sharing import shared_out
+from .fringes import without_fringes
 from .lab import to_lab
 
 #: Pixels of one colour differ by no more than so many times its noise, and by so much at least, of 255.
@@ -41,6 +42,7 @@ def labelled(rgb: np.ndarray, colours: np.ndarray, noise: float, smallest_px: fl
     labels, sure, picture, own = _first(rgb, colours, table, counts, tolerance)
     cost = np.full(len(rgb), float(rgb.shape[1]))
     shared_out(lambda a, b: assigning.settle(picture, own, labels, sure, a, b), cost, WORTH_PIXELS)
+    without_fringes(labels, picture, own)
     gone = 0
     for _ in range(3):
         number, area, _, _, _ = assigning.components(labels)

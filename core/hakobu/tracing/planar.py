@@ -63,7 +63,7 @@ def areas_of(seen: Labelled, noise: float, matrix: tuple, smoothness_mm: float, 
 
     parts = shared_out(place, np.diff(start).astype(float), WORTH_CRACKS)
     points, at = _joined(parts)
-    off = roughness_of(points, at)
+    off = _noise_of(points, at, about)
     nodes, places = _meeting(points, at, about, blur, off)
     nothing = np.zeros((1, 1), np.float32)
 
@@ -90,6 +90,16 @@ def _joined(parts: list) -> tuple[np.ndarray, np.ndarray]:
     before = np.cumsum([0] + [len(part[0]) for part in parts[:-1]])
     starts = [part[1][1:] + first for part, first in zip(parts, before, strict=True)]
     return np.concatenate([part[0] for part in parts]), np.concatenate([[0], *starts])
+
+
+def _noise_of(points: np.ndarray, at: np.ndarray, about: np.ndarray) -> float:
+    """The noise of borders, in pixels: the picture's own edge, which is exact, has no say."""
+    inner = about[:, 1] >= 0
+    if not inner.any():
+        return roughness_of(points, at)
+    count = np.diff(at)
+    start = np.concatenate([[0], np.cumsum(count[inner])])
+    return roughness_of(points[np.repeat(inner, count)], start)
 
 
 def _meeting(points: np.ndarray, at: np.ndarray, about: np.ndarray, blur: float, noise: float) -> tuple:

@@ -1,0 +1,72 @@
+"""Fringes: thin bits along a border of two colours that look like a third, since what lies between two colours may pass
+near another one. They are no areas of their own, and go to the two."""
+
+from __future__ import annotations
+
+import numpy as np
+
+#: A bit is thin where no square of so many pixels lies in it.
+CORE_PX = 5
+#: Its pixels are of its colour where they lie nearer to it than this, of 255.
+NEAR = 15.0
+ROUNDS = 3
+
+
+def without_fringes(labels: np.ndarray, picture: np.ndarray, colours: np.ndarray) -> None:
+    """Labels (H, W) uint8, changed in place; picture (H, W, 3) float32 and colours (K, 3), as they are seen."""
+    for _ in range(ROUNDS):
+        if not _some_gone(labels, picture, colours):
+            return
+
+
+def _some_gone(labels: np.ndarray, picture: np.ndarray, colours: np.ndarray) -> bool:
+    import cv2
+
+    from .kernels import assigning
+
+    number, area, _, label, _ = assigning.components(labels)
+    square = np.ones((CORE_PX, CORE_PX), np.uint8)
+    cored = np.zeros(len(area), bool)
+    cored[number[cv2.erode(labels, square) == cv2.dilate(labels, square)]] = True
+    thin = np.flatnonzero(~cored)
+    if not len(thin):
+        return False
+    row, column = np.nonzero(~cored[number])
+    of = np.searchsorted(thin, number[row, column])
+    beside = _beside(labels, number, row, column, of, len(thin), len(colours))
+    order = np.argsort(-beside, axis=1, kind="stable")
+    one, other = order[:, 0], order[:, 1]
+    between = beside[np.arange(len(thin)), other] > 0
+    pixels = picture[row, column].astype(np.float64)
+    off_own = np.linalg.norm(pixels - colours[label[thin[of]]], axis=1)
+    off_mixed, share = _off_mixture(pixels, colours[one[of]], colours[other[of]])
+    count = np.bincount(of, minlength=len(thin))
+    own, mixed = (np.bincount(of, off, len(thin)) / count for off in (off_own, off_mixed))
+    gone = between & (own > NEAR) & (mixed < own)
+    at = gone[of]
+    if not at.any():
+        return False
+    labels[row[at], column[at]] = np.where(share[at] < 0.5, one[of[at]], other[of[at]])
+    return True
+
+
+def _beside(labels, number, row, column, of, count: int, colours: int) -> np.ndarray:
+    """For each thin bit how many of its pixels' sides lie against each colour, (T, K). row, column (P,) of the pixels,
+    of (P,): the bit of each."""
+    height, width = labels.shape
+    found = np.zeros(count * colours, np.int64)
+    for down, right in ((0, 1), (0, -1), (1, 0), (-1, 0)):
+        y, x = row + down, column + right
+        inside = (y >= 0) & (x >= 0) & (y < height) & (x < width)
+        y, x, own = y[inside], x[inside], of[inside]
+        other = number[y, x] != number[row[inside], column[inside]]
+        found += np.bincount(own[other] * colours + labels[y, x][other], minlength=len(found))
+    return found.reshape(count, colours)
+
+
+def _off_mixture(pixels: np.ndarray, one: np.ndarray, other: np.ndarray) -> tuple[np.ndarray, np.ndarray]:
+    """How far pixels (P, 3) lie from all mixtures of two colours, and which share of the nearest is of the other."""
+    along = other - one
+    size = (along**2).sum(axis=1)
+    share = np.clip(((pixels - one) * along).sum(axis=1) / np.where(size > 0, size, 1), 0, 1)
+    return np.linalg.norm(pixels - one - share[:, None] * along, axis=1), share
