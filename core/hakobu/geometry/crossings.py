@@ -90,10 +90,16 @@ def _from_start(path: Path, value: np.ndarray, pair: np.ndarray, begin: np.ndarr
 
 
 def _joined(path: Path, pair, first, last, against):
-    """Contacts of one pair of outlines that go on from each other along both, as one; by pairs, which are few."""
+    """Contacts of one pair of outlines that go on from each other along both, as one. Most stand alone."""
     rows = []
-    breaks = np.flatnonzero((pair[1:] != pair[:-1]).any(axis=1)) + 1
-    for part in np.split(np.arange(len(pair)), breaks):
+    group = _linked(path, pair, first, last)
+    order = np.argsort(group, kind="stable")
+    breaks = np.flatnonzero(group[order][1:] != group[order][:-1]) + 1
+    for part in np.split(order, breaks):
+        if len(part) == 1:
+            (k,) = part
+            rows.append((pair[k], first[k], last[k], bool(against[k])))
+            continue
         kept: list[tuple] = []
         for k in part:
             here = (first[k].copy(), last[k].copy(), bool(against[k]))
@@ -117,6 +123,27 @@ def _joined(path: Path, pair, first, last, against):
                         break
         rows += [(pair[part[0]], *each) for each in kept]
     return tuple(np.array(column) for column in zip(*rows, strict=True))
+
+
+def _linked(path: Path, pair: np.ndarray, first: np.ndarray, last: np.ndarray) -> np.ndarray:
+    """The same number for contacts of one pair that have an end in common along the first outline, and for those that
+    hang together by such, (N,)."""
+    from scipy.sparse import coo_array
+    from scipy.sparse.csgraph import connected_components
+
+    count = len(pair)
+    begin = path.start[pair[:, 0]]
+    length = path.start[pair[:, 0] + 1] - begin
+    value = np.concatenate([first[:, 0], last[:, 0]]) - np.tile(begin, 2)
+    # Round a closed outline its end is its beginning.
+    value = np.where(value > np.tile(length, 2) - ONE, value - np.tile(length, 2), value)
+    both = np.tile(pair, (2, 1))
+    order = np.lexsort((value, both[:, 1], both[:, 0]))
+    same = (both[order][1:] == both[order][:-1]).all(axis=1) & (np.diff(value[order]) <= 2 * ONE)
+    at = np.flatnonzero(same)
+    one, other = order[at] % count, order[at + 1] % count
+    links = coo_array((np.ones(len(at)), (one, other)), shape=(count, count))
+    return connected_components(links, directed=False)[1]
 
 
 def _one_contact(path: Path, pair: np.ndarray, a: tuple, b: tuple) -> tuple | None:
