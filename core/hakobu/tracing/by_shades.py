@@ -42,6 +42,8 @@ def steps(counts: np.ndarray, shades: int) -> tuple[np.ndarray, np.ndarray]:
     """The marks between shades (S - 1,) and the shades themselves (S,), darkest first, from 0 to 1: those that part the
     pixels of 256 levels best (Lloyd 1982, begun at even shares). Raises CannotDo for a picture of fewer levels."""
     used = np.flatnonzero(counts)
+    if len(used) < 2:
+        raise CannotDo("This picture is one even colour: there are no shades in it to part. Bring in another one.")
     if len(used) < shades:
         raise CannotDo(f"There are only {len(used)} levels of brightness in this picture: take fewer shades.")
     value = np.arange(len(counts)) / (len(counts) - 1)

@@ -10,7 +10,7 @@ from ..geometry import Path, fit
 from ..model.errors import CannotDo
 from .branches import Branch, joined, measured, split_at_bends
 from .directions import turned
-from .outlines import find_regions, line_levels, roughness_of
+from .outlines import find_regions, line_levels, refuse_noise, roughness_of
 
 #: A branch that ends freely and is no longer than this share of its line's width, and some pixels, is no line but the
 #: corner of an end; two meetings nearer together than that share are one.
@@ -73,6 +73,14 @@ def trace(
     some, at, mark = chains.with_nodes(nothing, points, start, about, of, places, blurs, noise)
     closed = of[:, 0] < 0
     ready, at, corner, direction = straight.prepared(some, at, mark, closed, noise)
+    # A ring of a pixel or two is no line.
+    whole = np.diff(at) >= np.where(closed, 3, 2)
+    if not whole.all():
+        specks += int(np.count_nonzero(~whole))
+        keep = np.repeat(whole, np.diff(at))
+        at = np.concatenate([[0], np.cumsum(np.diff(at)[whole])])
+        ready, corner, direction, closed, of = ready[keep], corner[keep], direction[keep], closed[whole], of[whole]
+        branches = [branch for branch, good in zip(branches, whole, strict=True) if good]
     turn = np.array([[a, b], [c, d]])
     direction = turned(direction, turn)
     fitted = fit(ready @ turn + (e, f), at, closed, corner, smoothness_mm, direction)
@@ -97,6 +105,7 @@ def _skeleton(
     thinning.thin(ink)
     thinning.without_steps(ink)
     rows, columns, start, ends, count = thinning.branches(ink)
+    refuse_noise(len(start) - 1, grey.size)
     rows, columns = (rows - PAD).astype(np.int32), (columns - PAD).astype(np.int32)
     levels = line_levels(grey, threshold)
     points, ink_across, upright = middles.middle_points(grey, rows, columns, start, ends, *levels)

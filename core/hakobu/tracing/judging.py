@@ -12,6 +12,7 @@ from typing import Any
 from .asking import View
 from .light import UNEVEN
 from .looking import Looks, looks_of
+from .palette import noise_of
 
 #: What ink is parted from its ground by so surely is bimodal: Otsu's share of the variance that lies between the two.
 CLEARLY_PARTED, PARTED, HARDLY_PARTED = 0.95, 0.85, 0.6
@@ -21,6 +22,8 @@ GRADED = 0.2
 SHADOWED = 0.35
 #: What pixels of one colour differ by, of 255, in a scan.
 NOISY = 1.2
+#: More of it than this, and dark and light not apart, is nothing but noise.
+NOISE, NOISE_WARNING = 40.0, "Its lines cannot be cut as they are: calm it, and raise the smallest bit that is kept."
 #: Edges wider than this, in pixels, are blurred; the blocks of JPEG show from so many times the steps beside them on.
 BLURRED_PX, BLOCKY = 1.1, 1.35
 #: A pixel larger than this, in mm, shows in what is cut.
@@ -65,6 +68,8 @@ def judge(view: View) -> Judged:
     looks = looks_of(view)
     if looks.parted == 0.0 and not view.has_clear_background:
         return Judged("even", "This picture is one even colour.", "There is no line in it to find.", ())
+    if looks.evened_parted < PARTED and noise_of(view.over_white) > NOISE:
+        return Judged("photo", "This picture is noise from edge to edge.", NOISE_WARNING, _ways("photo", looks, False))
     kind = _kind(view, looks)
     uneven = looks.uneven >= UNEVEN
     ways = _ways(kind, looks, uneven)

@@ -160,12 +160,13 @@ def _blocks(grey: np.ndarray) -> float:
     """Steps of brightness between JPEG's blocks of eight pixels, by those within them; 1 where there are no blocks."""
     shares = []
     for rows in (grey, grey.T):
+        if rows.shape[1] < 16:
+            continue
         steps = np.abs(np.diff(rows[:: max(rows.shape[0] // 500, 1)], axis=1))
         # Where nothing is drawn: an edge is a step wherever it lies.
         steps = np.where(steps < 0.06, steps, 0.0)
-        at = steps[:, 7::8].mean() if steps.shape[1] >= 8 else 0.0
-        shares.append((at + 5e-4) / (steps.mean() + 5e-4))
-    return float(np.mean(shares))
+        shares.append((steps[:, 7::8].mean() + 5e-4) / (steps.mean() + 5e-4))
+    return float(np.mean(shares)) if shares else 1.0
 
 
 def _graded(view: View, palette: Palette) -> float:

@@ -11,6 +11,8 @@ from ..model.errors import CannotDo
 
 #: More outlines than this are noise, not a drawing: nothing that can be cut and weeded has so many.
 MOST_OUTLINES = 20_000
+#: So are more than this many where there is one for fewer pixels than a weeder's tweezers can take at 300 an inch.
+MANY_OUTLINES, DENSEST = 2_000, 0.004
 #: Pixels from an edge at which ink and ground are themselves.
 PLATEAU_PX = 4
 #: Coverage within so many times its noise of none or all is taken for none or all, within these bounds.
@@ -114,8 +116,7 @@ def find_outlines(
     chosen = _at(found, always)
     kept = found.area >= smallest_px2
     kept[chosen] = True
-    if np.count_nonzero(kept) > MOST_OUTLINES:
-        raise CannotDo(_noise(np.count_nonzero(kept)))
+    refuse_noise(int(np.count_nonzero(kept)), grey.size)
     specks = len(found.area) - np.count_nonzero(kept)
     rows, columns, ways, start, owner, size = cracks.follow(
         grey, threshold, found.begin, found.left, found.right, found.region, kept
@@ -126,8 +127,7 @@ def find_outlines(
     gone[owner[(size > 0) & ~large]] = True
     large &= ~gone[owner]
     specks += np.count_nonzero(~large)
-    if np.count_nonzero(large) > MOST_OUTLINES:
-        raise CannotDo(_noise(np.count_nonzero(large)))
+    refuse_noise(int(np.count_nonzero(large)), grey.size)
     wanted = np.repeat(large, np.diff(start))
     start = np.concatenate([[0], np.cumsum(np.diff(start)[large])])
     chains = (rows[wanted], columns[wanted], ways[wanted], start)
@@ -285,8 +285,10 @@ def _joined(parts: list[tuple[np.ndarray, np.ndarray]]) -> tuple[np.ndarray, np.
     return np.concatenate([points for points, _ in parts]), np.concatenate([[0], *starts])
 
 
-def _noise(count: int) -> str:
-    return (
-        f"There are {count:,} separate dark bits in this picture: that is noise, not a drawing. Raise the smallest bit "
-        "kept, or move the darkness."
-    )
+def refuse_noise(count: int, pixels: int) -> None:
+    """Raises CannotDo where so many outlines or lines in so many pixels are noise."""
+    if count > MOST_OUTLINES or (count > MANY_OUTLINES and count > DENSEST * pixels):
+        raise CannotDo(
+            f"There are {count:,} separate bits in this picture: that is noise, not a drawing. Raise the smallest bit "
+            "kept, calm the picture, or move the darkness."
+        )

@@ -10,7 +10,7 @@ from ..geometry import Path, fit
 from ..geometry.sharing import shared_out
 from .directions import turned
 from .labels import Labelled
-from .outlines import roughness_of
+from .outlines import refuse_noise, roughness_of
 
 #: Cracks that are worth a thread of their own.
 WORTH_CRACKS = 8_000
@@ -45,6 +45,7 @@ def areas_of(seen: Labelled, noise: float, matrix: tuple, smoothness_mm: float, 
     from .kernels import assigning, chains, planar, straight
 
     number, area, first, label, _ = assigning.components(seen.labels)
+    refuse_noise(len(area), seen.labels.size)
     rows, columns, ways, start, about, loops, begin, owner = planar.borders(seen.labels, number)
 
     def place(a: int, b: int) -> tuple:

@@ -48,6 +48,12 @@ class Kinds(unittest.TestCase):
         self.assertEqual((made.kind, made.ways), ("even", ()))
         self.assertIn("no line", made.warning)
 
+    def test_noise_from_edge_to_edge_is_told_as_such(self):
+        noise = np.random.default_rng(1).integers(0, 256, (1200, 1600)).astype(np.uint8)
+        made = judge(of(np.repeat(noise[..., None], 3, axis=2)))
+        self.assertIn("noise from edge to edge", made.sentence)
+        self.assertIn("cannot be cut", made.warning)
+
     def test_light_on_dark_is_inverted(self):
         made = judge(of(1 - 0.9 * DISCS))
         self.assertEqual((made.ways[0].mode, made.ways[0].told), ("dark", {"inverted": True}))

@@ -129,8 +129,9 @@ class BadPictures(unittest.TestCase):
             self.assertTrue(str(caught.exception).endswith("."))
         noise = np.random.default_rng(1).integers(0, 256, (1000, 1000, 4)).astype(np.uint8)
         noise[..., 3] = 255
-        with self.assertRaisesRegex(CannotDo, "Raise the smallest bit|noise|too small"):
-            find(View(noise, MATRIX), "dark", Asked(smallest_mm2=0.01))
+        for mode in ("dark", "centre", "outside", "shades"):
+            with self.subTest(mode), self.assertRaisesRegex(CannotDo, "that is noise.*Raise the smallest bit"):
+                find(View(noise, MATRIX), mode, Asked(smallest_mm2=0.01))
 
     def test_thin_pictures_and_half_clear_ones_do_not_fail(self):
         for size in ((1, 80), (80, 1), (2, 2), (3, 90)):
