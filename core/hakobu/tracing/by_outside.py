@@ -28,6 +28,8 @@ def find(view: View, asked: Asked) -> Found:
     for region in traced.regions:
         path = filled(region.path, view, asked) if asked.holes else _outer(region.path)
         pieces.append(FoundPiece(view.key(region.seed), path, "outside"))
+    if not asked.holes:
+        pieces = _outermost(pieces)
     pieces = without(pieces, view, asked)
     if asked.distance_mm:
         pieces = _at_distance(pieces, asked.distance_mm, asked.holes)
@@ -69,6 +71,18 @@ def ground_of(view: View, tolerance: float) -> np.ndarray:
     if float(distance(rgb, colour).max()) <= tolerance:
         raise CannotDo("All of this picture is like its rim: there is no outside to go round. Lower the tolerance.")
     return 1 - share_off(rgb, colour, tolerance)
+
+
+def _outermost(pieces: list[FoundPiece]) -> list[FoundPiece]:
+    """Without those that lie in a hole of another, which is closed."""
+    from ..geometry.nesting import parents_of
+
+    if len(pieces) < 2:
+        return pieces
+    inner = parents_of(Path.concatenate(piece.path for piece in pieces)) >= 0
+    of = np.repeat(np.arange(len(pieces)), [len(piece.path) for piece in pieces])
+    gone = set(of[inner].tolist())
+    return [piece for k, piece in enumerate(pieces) if k not in gone]
 
 
 def _outer(path: Path) -> Path:

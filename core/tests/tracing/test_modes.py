@@ -133,6 +133,11 @@ class BadPictures(unittest.TestCase):
             with self.subTest(mode), self.assertRaisesRegex(CannotDo, "that is noise.*Raise the smallest bit"):
                 find(View(noise, MATRIX), mode, Asked(smallest_mm2=0.01))
 
+    def test_what_lies_in_a_closed_hole_has_no_line_of_its_own(self):
+        ring = view(FRAME, (slice(60, 140), slice(60, 240), WHITE), (slice(90, 110), slice(120, 180), RED))
+        self.assertEqual(len(find(ring, "outside", Asked()).pieces), 1)
+        self.assertEqual(len(find(ring, "outside", Asked(holes=True)).pieces), 2)
+
     def test_thin_pictures_and_half_clear_ones_do_not_fail(self):
         for size in ((1, 80), (80, 1), (2, 2), (3, 90)):
             picture = view((slice(0, 1), slice(0, 1), BLACK), size=size)
