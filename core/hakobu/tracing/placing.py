@@ -8,7 +8,7 @@ from dataclasses import dataclass, replace
 
 import numpy as np
 
-from ..geometry import Path, bounds, transform
+from ..geometry import Path, bounds, transform, translation
 from ..model.errors import BadRequest, CannotDo
 from .asking import Asked, Found, FoundPiece, View
 
@@ -57,7 +57,9 @@ def placed(view: View, find: Find, asked: Asked, how: Placing) -> Found:
     if how.mirrored:
         pieces, matrix = _mirrored(pieces, matrix)
     if how.within:
+        pieces, matrix, laid = _onto(pieces, matrix, how.within)
         pieces = _within(pieces, found, how.within)
+        notes = (*notes, *laid)
     return replace(
         found,
         pieces=tuple(pieces),
@@ -138,6 +140,20 @@ def _of_whole(matrix: tuple[float, ...], origin: tuple[int, int]) -> tuple[float
     return (a, b, c, d, e - a * x - c * y, f - b * x - d * y)
 
 
+def _onto(
+    pieces: list[FoundPiece], matrix: tuple[float, ...], shapes: Sequence[Path]
+) -> tuple[list[FoundPiece], tuple[float, ...], tuple[str, ...]]:
+    """What lies beside the shapes is laid onto the middle of them; what lies on them stays."""
+    own = np.reshape(bounds(Path.concatenate(piece.path for piece in pieces)), (2, 2))
+    other = np.reshape(bounds(Path.concatenate(shapes)), (2, 2))
+    if (own[0] < other[1]).all() and (other[0] < own[1]).all():
+        return pieces, matrix, ()
+    by = other.mean(axis=0) - own.mean(axis=0)
+    moved = [replace(piece, path=transform(piece.path, translation(*by))) for piece in pieces]
+    a, b, c, d, e, f = matrix
+    return moved, (a, b, c, d, e + float(by[0]), f + float(by[1])), ("laid onto the middle of the pieces",)
+
+
 def _within(pieces: list[FoundPiece], found: Found, shapes: Sequence[Path]) -> list[FoundPiece]:
     from ..geometry.boolean import cut_lines, intersection, union
 
@@ -149,5 +165,5 @@ def _within(pieces: list[FoundPiece], found: Found, shapes: Sequence[Path]) -> l
         if len(path):
             cut.append(replace(piece, path=path))
     if not cut:
-        raise CannotDo("Nothing of what was found lies within those pieces: move the picture onto them.")
+        raise CannotDo("Nothing of what was found lies within those pieces: choose others, or another size.")
     return cut

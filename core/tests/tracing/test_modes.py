@@ -207,6 +207,12 @@ class Reference(unittest.TestCase):
         half = Path.from_points(np.array([[0, 0], [15, 0], [15, 20], [0, 20]], float), True)
         inside = placed(KETTLE, dark, Asked(), Placing(within=(half,)))
         self.assertAlmostEqual(bounds(inside.pieces[0].path)[2], 15.0, 6)
-        away = Path.from_points(np.array([[90, 90], [95, 90], [95, 95]], float), True)
+        # Where it lies beside, it is laid onto the middle.
+        away = Path.from_points(np.array([[90, 90], [95, 90], [95, 95], [90, 95]], float), True)
+        laid = placed(KETTLE, dark, Asked(), Placing(within=(away,)))
+        left, top, right, bottom = bounds(Path.concatenate(piece.path for piece in laid.pieces))
+        self.assertTrue(left >= 90 and top >= 90 and right <= 95 and bottom <= 95)
+        self.assertIn("laid onto the middle", " ".join(laid.notes))
+        hollow = Path.from_points(np.array([[21, 7], [23, 7], [23, 13], [21, 13]], float), True)
         with self.assertRaisesRegex(CannotDo, "Nothing of what was found"):
-            placed(KETTLE, dark, Asked(), Placing(within=(away,)))
+            placed(KETTLE, lambda v, asked: find(v, "dark", Asked(threshold=0.9)), Asked(), Placing(within=(hollow,)))

@@ -4,6 +4,7 @@ import { computed, ref } from 'vue'
 import { pathData } from '@/api/previews'
 import type { Picture } from '@/api/types'
 import type { Viewport } from '@/composables/viewport'
+import { useDrawing } from '@/stores/drawing'
 import { useTrace } from '@/stores/trace'
 import { DRAWN, useTraceTool } from '@/stores/traceTool'
 
@@ -15,6 +16,7 @@ import { asTransform } from './plane'
 const props = defineProps<{ pictures: Picture[]; job: string; viewport: Viewport; clips: [string?, string?]; pale: string[] }>()
 const trace = useTrace()
 const tools = useTraceTool()
+const drawing = useDrawing()
 const view = computed(() => props.viewport.view)
 const matrix = computed(() => props.viewport.matrix.value)
 
@@ -30,6 +32,13 @@ const slanted = computed(() => {
   return plane ? asTransform(plane, view.value.scale, view.value.x, view.value.y) : ''
 })
 
+/** The pieces that lines are found inside only, as a ghost. */
+const ghost = computed(() =>
+  drawing.drawn
+    .filter(({ piece }) => trace.options.within.includes(piece.id))
+    .map(({ shape }) => pathData(shape.points, shape.start, () => false, Array(shape.start.length - 1).keys()))
+    .join(''),
+)
 const over = computed(() => {
   const hit = tools.hovered
   const shown = trace.shown
@@ -49,7 +58,7 @@ const strokes = computed(() =>
 
 /** The drag of a tool, in pixels of the window. */
 const drag = ref<[number, number][]>([])
-const drawing = computed(() => DRAWN.includes(tools.tool))
+const following = computed(() => DRAWN.includes(tools.tool))
 const place = (event: PointerEvent): [number, number] => {
   const box = (event.currentTarget as Element).getBoundingClientRect()
   return [event.clientX - box.left, event.clientY - box.top]
@@ -93,6 +102,9 @@ const stroke = computed(() => {
       </svg>
     </template>
   </div>
+  <svg v-if="ghost" class="layer" aria-hidden="true">
+    <g :transform="matrix"><path class="ghost" :d="ghost" /></g>
+  </svg>
   <svg class="layer" :style="{ clipPath: clips[1] }" aria-hidden="true">
     <g :transform="matrix"><TraceLayer :shown="trace.shown" /></g>
   </svg>
@@ -109,7 +121,7 @@ const stroke = computed(() => {
       <circle v-for="(at, k) in ends" :key="k" :cx="at[0]" :cy="at[1]" r="4" />
     </g>
   </svg>
-  <svg v-if="drawing" class="layer catch" @pointerdown="down" @pointermove="move" @pointerup="up" @pointercancel="drag = []">
+  <svg v-if="following" class="layer catch" @pointerdown="down" @pointermove="move" @pointerup="up" @pointercancel="drag = []">
     <path class="stroke" :class="tools.tool" :d="stroke" />
   </svg>
 </template>
@@ -150,6 +162,13 @@ const stroke = computed(() => {
 .over.hollow {
   fill-opacity: 0.06;
   stroke-dasharray: 4 3;
+}
+.ghost {
+  fill: none;
+  stroke: var(--pick);
+  stroke-width: 1.5px;
+  stroke-dasharray: 2 4;
+  vector-effect: non-scaling-stroke;
 }
 .thin {
   fill: none;
