@@ -10,6 +10,15 @@ from jobs.models import Job
 
 FILES = Path(__file__).resolve().parents[4] / "demo" / "files"
 JOBS = (
+    ("moth-scan.jpg", "Moth for the lantern", {"material": "black-card", "machine": "desk-cutter"}),
+    ("reed-sketch.jpg", "Reed by the river", {"material": "black-card"}),
+    ("cast-drawing.jpg", "The cast, for a pen", {"machine": "desk-cutter"}),
+    ("emblem.png", "Emblem for a costume", {"machine": "roll-cutter"}),
+    ("window-lattice.png", "Lattice of the window", {"material": "black-card"}),
+    ("word-kettle.png", "Word for the prop crate", {"material": "adhesive-vinyl", "machine": "roll-cutter"}),
+    ("puppet-limb.jpg", "Limb of an old puppet", {"material": "black-card", "machine": "desk-cutter"}),
+    ("first-night.png", "First night", {"material": "adhesive-vinyl", "machine": "roll-cutter"}),
+    ("programme-sticker.png", "Programme sticker", {"machine": "roll-cutter"}),
     ("lantern-frame.svg", "Frame of the lantern", {"material": "black-card", "machine": "desk-cutter"}),
     ("stencil-moon.svg", "Stencil moon", {"material": "black-card", "machine": "desk-cutter"}),
     ("kettle.png", "Kettle, act two", {"material": "black-card", "machine": "desk-cutter"}),
