@@ -16,6 +16,8 @@ T = TypeVar("T")
 CLEAR_ALPHA = 128
 #: A picture has a transparent background where so much of it is clear.
 CLEAR_SHARE = 0.005
+#: Answers of one kind that a view keeps.
+MOST_AT_HAND = 2
 
 
 @dataclass(frozen=True)
@@ -68,10 +70,16 @@ class View:
         return f"{x + self.origin[0]},{y + self.origin[1]}"
 
     def once(self, name: Any, find: Callable[[], T]) -> T:
-        """What `find` finds out of this view, asked once for each name."""
-        if name not in self.at_hand:
-            self.at_hand[name] = find()
-        return self.at_hand[name]
+        """What `find` finds out of this view, asked once for each name. Of names (kind, ...) only the last few of a kind
+        are kept: sliders ask for many."""
+        if name in self.at_hand:
+            return self.at_hand[name]
+        found = self.at_hand[name] = find()
+        if isinstance(name, tuple):
+            alike = [other for other in list(self.at_hand) if isinstance(other, tuple) and other[0] == name[0]]
+            for other in alike[:-MOST_AT_HAND]:
+                self.at_hand.pop(other, None)
+        return found
 
     def to_mm(self, points: np.ndarray) -> np.ndarray:
         a, b, c, d, e, f = self.matrix

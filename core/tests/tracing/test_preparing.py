@@ -82,6 +82,16 @@ class Preparations(unittest.TestCase):
         self.assertGreater(across[4] - across[5], 0.9 * (across[0] - across[-1]))
 
 
+class AtHand(unittest.TestCase):
+    def test_what_was_found_is_kept_and_of_one_kind_only_the_last_few(self):
+        asked = []
+        own = of(GREY)
+        for k in (1, 2, 1, 3, 1):
+            self.assertEqual(own.once(("kind", k), lambda k=k: asked.append(k) or k), k)
+        self.assertEqual(asked, [1, 2, 3, 1])
+        self.assertEqual(sum(isinstance(name, tuple) for name in own.at_hand), 2)
+
+
 class Level(unittest.TestCase):
     def test_the_long_edges_tell_by_how_much(self):
         for degrees in (-6.0, 0.0, 2.5):
