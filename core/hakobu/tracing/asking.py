@@ -70,8 +70,8 @@ class View:
         return f"{x + self.origin[0]},{y + self.origin[1]}"
 
     def once(self, name: Any, find: Callable[[], T]) -> T:
-        """What `find` finds out of this view, asked once for each name. Of names (kind, ...) only the last few of a kind
-        are kept: sliders ask for many."""
+        """What `find` finds out of this view, asked once for each name. Of names (kind, ...) only the last few of a
+        kind are kept: sliders ask for many."""
         if name in self.at_hand:
             return self.at_hand[name]
         found = self.at_hand[name] = find()
