@@ -134,6 +134,35 @@ class BadPictures(unittest.TestCase):
             check_mode("nonsense")
 
 
+class Rendered(unittest.TestCase):
+    def test_a_trace_drawn_again_is_the_picture_above_its_threshold(self):
+        """scikit-image's own pictures with clear edges, traced and drawn by resvg, pixel by pixel. Where edges are soft a
+        line lies half-way between what is beside it, not where the threshold is passed."""
+        import io
+
+        import resvg_py
+        from PIL import Image
+        from skimage import data
+
+        from hakobu.formats.svg.path_text import path_data
+
+        for name, most in (("horse", 0.002), ("clock", 0.004)):
+            with self.subTest(name):
+                grey = np.ascontiguousarray(getattr(data, name)().astype(np.float32))
+                grey /= grey.max()
+                mark = propose(grey, 1.0).threshold
+                made = trace(grey, PIXELS, mark, 0.2, 0.0)
+                path = Path.concatenate(region.path for region in made.regions)
+                height, width = grey.shape
+                svg = (
+                    f'<svg xmlns="http://www.w3.org/2000/svg" width="{width}" height="{height}"><rect width="{width}" '
+                    f'height="{height}" fill="#fff"/><path fill-rule="evenodd" d="{path_data(path, 4)}"/></svg>'
+                )
+                drawn = np.asarray(Image.open(io.BytesIO(bytes(resvg_py.svg_to_bytes(svg_string=svg)))).convert("L"))
+                other = (drawn < 128) != (grey < mark)
+                self.assertLess(other.mean(), most)
+
+
 class Soundness(unittest.TestCase):
     def test_no_outline_crosses_itself_whatever_the_picture(self):
         from scipy.ndimage import gaussian_filter

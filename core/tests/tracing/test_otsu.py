@@ -11,6 +11,15 @@ from hakobu.tracing.grey import halved, levels, luma_over_white
 from hakobu.tracing.otsu import otsu_level, otsu_threshold
 
 
+def apart(counts: np.ndarray, level: int) -> float:
+    """The variance between what is at most at a level and what is above it."""
+    value = np.arange(256.0)
+    low = value <= level
+    share = counts[low].sum() / counts.sum()
+    means = [np.average(value[part], weights=counts[part]) for part in (low, ~low)]
+    return float(share * (1 - share) * (means[1] - means[0]) ** 2)
+
+
 class Otsu(unittest.TestCase):
     @given(st.integers(0, 2**32 - 1), st.integers(2, 6))
     @settings(max_examples=60, deadline=None)
@@ -19,6 +28,19 @@ class Otsu(unittest.TestCase):
         centres, widths = random.uniform(0, 255, hills), random.uniform(1, 40, hills)
         picture = np.clip(random.normal(centres, widths, (400, hills)), 0, 255).round().astype(np.uint8)
         self.assertEqual(otsu_level(np.bincount(picture.ravel(), minlength=256)), threshold_otsu(picture))
+
+    def test_parts_as_well_as_opencvs(self):
+        import cv2
+
+        random = np.random.default_rng(4)
+        for hills in (2, 3, 5):
+            with self.subTest(hills):
+                centres, widths = random.uniform(0, 255, hills), random.uniform(3, 30, hills)
+                picture = np.clip(random.normal(centres, widths, (900, hills)), 0, 255).round().astype(np.uint8)
+                counts = np.bincount(picture.ravel(), minlength=256)
+                theirs = int(cv2.threshold(picture, 0, 255, cv2.THRESH_BINARY + cv2.THRESH_OTSU)[0])
+                # Where several levels part alike, each takes another one.
+                self.assertAlmostEqual(apart(counts, otsu_level(counts)) / apart(counts, theirs), 1.0, places=9)
 
     def test_the_threshold_parts_the_level_from_the_next(self):
         counts = np.zeros(256, int)
