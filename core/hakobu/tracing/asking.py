@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 from collections.abc import Callable, Iterable
 from dataclasses import dataclass, field
 from typing import Any, TypeVar
@@ -9,6 +10,7 @@ from typing import Any, TypeVar
 import numpy as np
 
 from ..geometry import Path
+from ..model.errors import BadRequest
 from .grey import luma_over_white
 
 T = TypeVar("T")
@@ -204,6 +206,14 @@ def filled(path: Path, view: View, asked: Asked) -> Path:
     at = at[(at[:, 0] >= left) & (at[:, 0] <= right) & (at[:, 1] >= top) & (at[:, 1] <= bottom)]
     gone = [k for k in holes if len(at) and Places(path.take([k]).reversed()).contains(at).any()]
     return path.take(np.setdiff1d(np.arange(len(path)), gone)) if gone else path
+
+
+def rgb_of(colour: str) -> np.ndarray:
+    """sRGB (3,) from 0 to 255 of #rrggbb. Raises BadRequest."""
+    match = re.fullmatch(r"#?([0-9a-fA-F]{2})([0-9a-fA-F]{2})([0-9a-fA-F]{2})", colour)
+    if not match:
+        raise BadRequest(f'"{colour}" is no colour: write it as #c0392b.')
+    return np.array([int(part, 16) for part in match.groups()], float)
 
 
 def hex_color(rgb) -> str:

@@ -5,7 +5,7 @@ from __future__ import annotations
 import numpy as np
 
 from . import dark
-from .asking import Asked, Found, FoundLayer, FoundPiece, View, filled, without
+from .asking import Asked, Found, FoundLayer, FoundPiece, View, filled, rgb_of, without
 from .likeness import share_off
 
 #: What traced ink looks like until its layer is given a material.
@@ -27,7 +27,7 @@ def seen_grey(view: View, asked: Asked) -> np.ndarray:
     """How light the picture is, (H, W) float32; where a colour is pointed at, how far it is off that."""
     if asked.colour is None:
         return view.grey
-    colour = np.array([int(asked.colour.lstrip("#")[k : k + 2], 16) for k in (0, 2, 4)], float)
+    colour = rgb_of(asked.colour)
     return view.once(
         ("off", asked.colour, asked.tolerance), lambda: share_off(view.over_white, colour, asked.tolerance)
     )

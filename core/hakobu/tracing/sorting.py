@@ -9,7 +9,7 @@ import numpy as np
 
 from ..geometry import Path, bounds
 from ..model.errors import BadRequest
-from .asking import Asked, Found, FoundLayer, FoundPiece, View, at_place
+from .asking import Asked, Found, FoundLayer, FoundPiece, View, at_place, rgb_of
 from .lab import to_lab
 
 #: A colour is meant by one that is no farther from it in CIELAB: the number of colours may have moved it (common
@@ -89,14 +89,7 @@ def _pixel(text: str) -> tuple[int, int]:
 
 def lab_of(colour: str) -> np.ndarray:
     """CIELAB (3,) of #rrggbb. Raises BadRequest."""
-    text = colour.lstrip("#")
-    try:
-        rgb = [int(text[k : k + 2], 16) / 255 for k in (0, 2, 4)]
-        if len(text) != 6:
-            raise ValueError
-    except ValueError as error:
-        raise BadRequest(f'"{colour}" is no colour: write it as #c0392b.') from error
-    return to_lab(np.array([rgb]))[0]
+    return to_lab(rgb_of(colour)[None] / 255)[0]
 
 
 def _nearest(layers: list[FoundLayer], colour: str) -> tuple[int, float]:

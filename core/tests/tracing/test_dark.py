@@ -136,8 +136,8 @@ class BadPictures(unittest.TestCase):
 
 class Rendered(unittest.TestCase):
     def test_a_trace_drawn_again_is_the_picture_above_its_threshold(self):
-        """scikit-image's own pictures with clear edges, traced and drawn by resvg, pixel by pixel. Where edges are soft a
-        line lies half-way between what is beside it, not where the threshold is passed."""
+        """scikit-image's own pictures with clear edges, traced and drawn by resvg, pixel by pixel. Where edges are soft
+        a line lies half-way between what is beside it, not where the threshold is passed."""
         import io
 
         import resvg_py

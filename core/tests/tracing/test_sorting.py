@@ -64,6 +64,8 @@ class Sorted(unittest.TestCase):
         self.assertEqual(len(beside.pieces), 2)
 
     def test_wishes_that_cannot_be_read_are_refused(self):
+        with self.assertRaisesRegex(BadRequest, "is no colour"):
+            find(FLAG, "dark", Asked(colour="blue"))
         for wish in ({"joined": ("#123456",)}, {"moved": ("here #123456",)}, {"given": ("red blue",)}):
             with self.subTest(wish), self.assertRaises(BadRequest):
                 flag(**wish)

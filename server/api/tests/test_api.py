@@ -196,6 +196,19 @@ class HandedOver(Case):
         self.refused(self.client.get(f"/api/revisions/{job['head']['id']}/files/nonsense"), 415, "unknown-format")
 
 
+class Reference(Case):
+    def test_a_sheet_with_a_shape_of_known_size_is_a_download(self):
+        answer = self.client.get("/api/reference-sheet", {"shape": "circle", "size": "2 in"})
+        self.assertEqual((answer.status_code, answer["Content-Type"]), (200, "application/pdf"))
+        self.assertIn("attachment", answer["Content-Disposition"])
+        self.assertTrue(answer.content.startswith(b"%PDF"))
+
+    def test_a_size_that_is_none_is_said(self):
+        answer = self.client.get("/api/reference-sheet", {"shape": "rectangle", "size": "wide"})
+        self.assertEqual(answer.status_code, 400)
+        self.assertIn("rectangle:60x40mm", answer.json()["sentence"])
+
+
 class Refused(Case):
     def test_files_in_a_sentence_and_without_a_trace(self):
         for data, name, status, code, words in (

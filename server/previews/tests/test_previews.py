@@ -117,6 +117,10 @@ class Preview(Case):
                 head, points, _ = unpacked(answer("preview", str(job.pk), self.values(job, number, coarse=coarse))[2])
                 self.assertEqual(head["coarse"], coarse)
                 boxes.append(np.concatenate([points.min(axis=0), points.max(axis=0)]))
+                # A place is named by the picture's own pixels, however many are looked at.
+                gone = {"options": {"dropped": [[150, 130]]}}
+                status, _, body = answer("preview", str(job.pk), self.values(job, number + 10, coarse=coarse, **gone))
+                self.assertEqual((status, json.loads(body)["code"]), (422, "cannot-do"))
         # Half the pixels, the same place: within a coarse pixel of 0.2 mm.
         self.assertLess(np.abs(boxes[0] - boxes[1]).max(), 0.2)
 
@@ -149,6 +153,43 @@ class Proposal(Case):
         head, _, _ = unpacked(answer("preview", str(job.pk), self.values(job, 40, **nothing))[2])
         self.assertTrue(20 / 255 < head["proposed"]["threshold"] < 240 / 255)
         self.assertEqual(head["chosen"]["threshold"], head["proposed"]["threshold"])
+
+
+class Tiles(Case):
+    def test_every_way_is_a_small_picture_or_says_why_not(self):
+        job = self.begin()
+        asked = {"document": job.head.document_id, "picture": "", "told": {"shades": {"shades": 2}}}
+        status, _, body = answer("tiles", str(job.pk), asked)
+        made = json.loads(body)
+        self.assertEqual((status, max(made["size"]) <= 240, len(made["tiles"])), (200, True, 6))
+        for mode, tile in made["tiles"].items():
+            with self.subTest(mode):
+                self.assertNotEqual(bool(tile["layers"]), bool(tile["sentence"]))
+        self.assertTrue(made["tiles"]["dark"]["layers"][0]["d"].startswith("M"))
+        self.assertIn("no field", made["tiles"]["ink-fields"]["sentence"])
+
+
+class Measured(Case):
+    def ring(self) -> bytes:
+        """A ring that is 0.6 mm thin."""
+        image = Image.new("L", (300, 300), 255)
+        ImageDraw.Draw(image).ellipse((50, 50, 250, 250), outline=0, width=6)
+        out = io.BytesIO()
+        image.save(out, "PNG", dpi=(254, 254))
+        return out.getvalue()
+
+    def test_what_a_tab_was_shown_last_is_measured_once_it_is_exact(self):
+        job = self.begin(self.ring())
+        self.assertEqual(answer("measure", "", {"tab": "tab", "number": 50, "least_mm": 1.0})[0], 204)
+        answer("preview", str(job.pk), self.values(job, 50))
+        status, _, body = answer("measure", "", {"tab": "tab", "number": 50, "least_mm": 1.0})
+        told = json.loads(body)
+        self.assertEqual((status, told["gap_count"], len(told["slivers"])), (200, 0, 1))
+        self.assertAlmostEqual(told["strips"][0][4], 0.6, delta=0.1)
+        self.assertEqual(
+            json.loads(answer("measure", "", {"tab": "tab", "number": 50, "least_mm": 0.3})[2])["strips"], []
+        )
+        self.assertEqual(answer("measure", "", {"tab": "tab", "number": 49, "least_mm": 1.0})[0], 204)
 
 
 class Pictures(Case):
