@@ -160,6 +160,17 @@ class Station(Ways):
         self.page.get_by_role("button", name="take all 2 back").click()
         self.shows("10 pieces")
 
+    def test_by_keys_alone_a_piece_is_left_out(self):
+        page = self.page
+        self.open("first-night.png")
+        page.locator(".work").focus()
+        for key in (".", ".", ",", "Delete"):
+            page.keyboard.press(key)
+        self.shows("9 pieces")
+        page.get_by_role("button", name="take it back").focus()
+        page.keyboard.press("Enter")
+        self.shows("10 pieces")
+
     def test_a_way_that_is_kept_is_offered_again_with_all_it_was_told(self):
         self.open("kettle.png")
         self.choose("Colours")

@@ -7,6 +7,8 @@ import { useBench } from '@/stores/bench'
 import { useDrawing } from '@/stores/drawing'
 import { useJob } from '@/stores/job'
 import { usePicks, type Level } from '@/stores/picks'
+import { useTrace } from '@/stores/trace'
+import { useTraceTool } from '@/stores/traceTool'
 import { words } from '@/words'
 
 import { useKeys } from './keys'
@@ -26,6 +28,8 @@ export function useBenchKeys(job: () => string, station: Ref<Station>, work: Ref
   const jobs = useJob()
   const drawing = useDrawing()
   const picks = usePicks()
+  const trace = useTrace()
+  const tools = useTraceTool()
   const router = useRouter()
 
   /** The station before or after this one, of those on the route; the page may still be on its way to that. */
@@ -58,8 +62,9 @@ export function useBenchKeys(job: () => string, station: Ref<Station>, work: Ref
     l: () => (bench.list = !bench.list),
     g: () => (bench.loupe = !bench.loupe),
     r: () => (bench.ruler = !bench.ruler),
-    ',': () => picks.step(-1),
-    '.': () => picks.step(1),
+    ',': () => (trace.before ? tools.step(-1) : picks.step(-1)),
+    '.': () => (trace.before ? tools.step(1) : picks.step(1)),
+    delete: () => trace.before && tools.use(),
     o: () => (picks.level = LEVELS[(LEVELS.indexOf(picks.level) + 1) % LEVELS.length]),
     h: () => picks.pieces.length && void jobs.setPieces(words.picked.hiding, picks.pieces, { hidden: true }),
     '[': () => toStation(-1),

@@ -2,7 +2,10 @@ import { defineStore } from 'pinia'
 import { computed, ref, watch } from 'vue'
 
 import { Regions, type Hit } from '@/canvas/regions'
+import { announce } from '@/composables/announce'
 import { inverted, through, type Plane } from '@/canvas/plane'
+
+import { words } from '@/words'
 
 import { useDrawing } from './drawing'
 import { useTrace } from './trace'
@@ -94,6 +97,22 @@ export const useTraceTool = defineStore('traceTool', () => {
   function takeBack(name: 'dropped' | 'kept', at: Pixel) {
     trace.tell(name, trace.options[name].filter(([x, y]) => x !== at[0] || y !== at[1]))
   }
+  /** Goes from piece to piece, for hands on the keys; the one that is meant is lit. */
+  function step(by: 1 | -1) {
+    const count = trace.shown?.parts.length ?? 0
+    if (!regions.value || !count) return
+    const now = hovered.value?.part ?? (by > 0 ? -1 : 0)
+    const part = (now + by + count) % count
+    hovered.value = { part, hollow: false }
+    announce(words.trace.bar.at(part + 1, count))
+  }
+  /** Does to the piece that is lit what a press would. */
+  function use() {
+    const hit = hovered.value
+    if (!hit || hit.hollow || !trace.shown || !regions.value) return
+    if (tool.value === 'paint') give(hit.part, paint.value)
+    else if (tool.value === 'leave') leave(hit.part, null)
+  }
   const takeAllBack = () => trace.reset('dropped', 'kept', 'moved')
 
   /** Takes up a tool; the same again lays it down. */
@@ -140,5 +159,5 @@ export const useTraceTool = defineStore('traceTool', () => {
     return [Math.min(...xs), Math.min(...ys), Math.max(...xs), Math.max(...ys)].map((v) => Number(v.toPrecision(4))) as never
   })
 
-  return { tool, paint, hovered, box, regions, places, lies, marks, wishes, point, press, choose, takeAllBack, drawn, mmOf }
+  return { tool, paint, hovered, box, regions, places, lies, marks, wishes, point, press, step, use, choose, takeAllBack, drawn, mmOf }
 })
