@@ -475,7 +475,7 @@ export const en = {
     sheet: 'A sheet to print',
     mirrored: 'Mirrored: the thing lay face down',
     asItWas: 'as it was proposed',
-    slivers: (number: number) => `${count(number, 'piece')} too thin to be weeded`,
+    slivers: (number: number) => `${count(number, 'piece')} too thin all along: ${number === 1 ? 'it tears' : 'they tear'} when weeded`,
     strips: (number: number, material: string, least: string) =>
       `${count(number, 'strip')} thinner than ${material || 'the material'} allows, the thinnest ${least} mm`,
     gaps: (number: number, least: string) => `${count(number, 'gap')} too narrow, the narrowest ${least} mm`,

@@ -58,7 +58,7 @@ async function keepAll() {
     <li v-for="line in thin" :key="line">{{ line }}</li>
   </ul>
   <p v-if="trace.problem" class="warn small" role="alert">
-    {{ trace.problem }}<template v-if="trace.shown"> {{ w.before }}</template>
+    {{ trace.shown ? `${trace.problem} ${w.before}` : trace.problem }}
   </p>
   <template v-if="trace.changed">
     <v-btn color="primary" size="large" block :disabled="!trace.shown || !!trace.problem || !!jobs.busy" @click="keep">
