@@ -222,7 +222,6 @@ class Station(Ways):
         box = page.locator(".pictures image").first.bounding_box()
         # The lowest field of the body, on the picture's side of the divider.
         page.wait_for_function("document.querySelector('.aiming')")
-        page.wait_for_timeout(300)
         page.mouse.click(box["x"] + 0.36 * box["width"], box["y"] + 0.78 * box["height"])
         self.settled()
         expect(page.locator(".told .swatch")).to_have_attribute("style", re.compile(r"18\d, 10\d, 6\d"))

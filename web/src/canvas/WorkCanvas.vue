@@ -101,6 +101,7 @@ function snapped(x: number, y: number, held: Held) {
 }
 
 const colours = usePictureColour()
+const coloursReady = colours.ready
 /** The picture that is traced is at hand when its colours are pointed at. */
 const aimedAt = computed(() => (props.tracing && tools.tool === 'colour' ? props.drawing.pictures.find((p) => p.id === trace.picture) : null))
 watch(aimedAt, (of) => {
@@ -166,7 +167,7 @@ defineExpose({ showAll, zoom: viewport.zoom, percent: viewport.percent })
   <div
     ref="work"
     class="work"
-    :class="{ dragging, measuring, pointing: picks.hovered || tools.hovered, aiming: tracing && tools.tool === 'colour' }"
+    :class="{ dragging, measuring, pointing: picks.hovered || tools.hovered, aiming: aimedAt && coloursReady }"
     tabindex="0"
     role="application"
     :aria-label="words.work.label"

@@ -1,3 +1,5 @@
+import { ref } from 'vue'
+
 import type { Pixel } from '@/stores/traceOptions'
 
 /** Reads the colours of a picture that is shown, as #rrggbb; null beside it, or until it has come. */
@@ -6,11 +8,13 @@ export function usePictureColour() {
   let pixels: CanvasRenderingContext2D | null = null
   /** Large pictures are shown smaller: how many of their pixels make one that is shown. */
   let factor = 1
+  const ready = ref(false)
 
   async function show(url: string, width: number) {
     if (url === shown) return
     shown = url
     pixels = null
+    ready.value = false
     const image = new Image()
     image.src = url
     await image.decode()
@@ -21,6 +25,7 @@ export function usePictureColour() {
     pixels = canvas.getContext('2d', { willReadFrequently: true })
     pixels?.drawImage(image, 0, 0)
     factor = width / image.naturalWidth
+    ready.value = true
   }
 
   /** The middle of three by three pixels, since single ones are noisy. */
@@ -34,5 +39,5 @@ export function usePictureColour() {
     }
     return `#${[0, 1, 2].map((c) => middle(c).toString(16).padStart(2, '0')).join('')}`
   }
-  return { show, at }
+  return { show, at, ready }
 }

@@ -69,7 +69,9 @@ export const useTraceTool = defineStore('traceTool', () => {
     if (tool.value === 'colour') {
       const at = pixelAt(lies.value, x, y)
       const colour = at && colourAt(at)
-      if (colour) trace.tell('colour', colour)
+      // Beside the picture, or before it has come, there is no colour yet to take.
+      if (!colour) return
+      trace.tell('colour', colour)
       tool.value = 'leave'
       return
     }
