@@ -36,7 +36,7 @@ def answer(kind: str, job: str, values: dict[str, Any]) -> Answer:
         if kind == "proposal":
             return _told(trace.proposal(grey, picture))
         if kind == "tiles":
-            return _told(tiles.tiles(grey, picture, values["told"]))
+            return _told(tiles.tiles(grey, values["told"]))
         return 200, BINARY, trace.preview(grey, picture, document, values)
     except Superseded:
         return 204, JSON, b""

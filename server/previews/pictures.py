@@ -38,7 +38,7 @@ class Grey:
     def size(self) -> int:
         own = self.whole.nbytes + self.rgba.nbytes + (self.coarse.nbytes if self.halvings else 0)
         # A view keeps its pixels, and about as much again twice of what was found out of them.
-        return own + sum(3 * view.rgba.nbytes for view in list(self.views.values()) if view.rgba is not self.rgba)
+        return own + sum(3 * view.rgba.nbytes for view in list(self.views.values()))
 
     @property
     def factor(self) -> int:

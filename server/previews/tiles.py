@@ -6,13 +6,12 @@ from typing import Any
 
 from hakobu.formats.svg.path_text import path_data
 from hakobu.geometry import Path
-from hakobu.model.document import Picture
 from hakobu.model.errors import HakobuError
 from hakobu.operations.operation import parameters_from
-from hakobu.operations.trace import OPERATION, found_in, over, pixel_mm, prepared_for
+from hakobu.operations.trace import OPERATION, found_in, prepared_for
 from hakobu.tracing import MODES, View
 
-from .pictures import Grey
+from .pictures import PIXELS, Grey
 
 #: The longer side of a small picture, in pixels.
 SIDE = 240
@@ -20,7 +19,7 @@ SIDE = 240
 MOST_OUTLINES = 1500
 
 
-def tiles(grey: Grey, picture: Picture, told: dict[str, Any]) -> dict[str, Any]:
+def tiles(grey: Grey, told: dict[str, Any]) -> dict[str, Any]:
     """told: by mode, what it is told. For each mode its layers, lowest first, as path data in pixels of the small
     picture; or why it finds nothing."""
     import cv2
@@ -28,17 +27,17 @@ def tiles(grey: Grey, picture: Picture, told: dict[str, Any]) -> dict[str, Any]:
     height, width = grey.rgba.shape[:2]
     factor = max(height, width) / SIDE
     size = max(round(width / factor), 1), max(round(height / factor), 1)
-    small = View(cv2.resize(grey.colours(True), size, interpolation=cv2.INTER_AREA), (1, 0, 0, 1, 0, 0))
-    made = {mode: _tile(small, mode, told.get(mode, {}), pixel_mm(picture) * factor) for mode, _, _ in MODES}
+    small = View(cv2.resize(grey.colours(True), size, interpolation=cv2.INTER_AREA), PIXELS)
+    made = {mode: _tile(small, mode, told.get(mode, {})) for mode, _, _ in MODES}
     return {"size": size, "tiles": made}
 
 
-def _tile(small: View, mode: str, told: dict[str, Any], pixel: float) -> dict[str, Any]:
-    """Lengths that it is told are of the picture, so they shrink with it."""
+def _tile(small: View, mode: str, told: dict[str, Any]) -> dict[str, Any]:
+    """Lengths that it is told are those of the picture, which a small one has no use for."""
     plain = {name: value for name, value in told.items() if not name.endswith(("_mm", "_mm2"))}
     try:
         parameters = parameters_from(OPERATION, {"mode": mode, "smallest_mm2": 4.0, **plain})
-        found = found_in(over(prepared_for(small, parameters), small.matrix), parameters, ())
+        found = found_in(prepared_for(small, parameters), parameters, ())
     except HakobuError as error:
         return {"layers": [], "sentence": error.sentence}
     layers = []

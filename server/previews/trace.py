@@ -58,7 +58,8 @@ def preview(grey: Grey, picture: Picture, document: Document, values: dict[str, 
     NEWEST.check(tab, number)
     own: dict[str, float] = {}
     if not coarse:
-        FOUND.keep(tab, number, found)
+        # Without the view: whole pictures are kept elsewhere, within their bounds.
+        FOUND.keep(tab, number, replace(found, view=None))
         own = proposed(found.view, parameters.mode, asked_of(parameters)) if found.view else {}
     layers = {layer.key: k for k, layer in enumerate(found.layers)}
     head = {

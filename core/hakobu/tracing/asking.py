@@ -71,6 +71,11 @@ class View:
         x, y = seed
         return f"{x + self.origin[0]},{y + self.origin[1]}"
 
+    def own(self, places: Iterable[tuple[int, int]]) -> tuple[tuple[int, int], ...]:
+        """Pixels x, y of the whole picture as pixels of this part of it."""
+        left, top = self.origin
+        return tuple((x - left, y - top) for x, y in places)
+
     def once(self, name: Any, find: Callable[[], T]) -> T:
         """What `find` finds out of this view, asked once for each name. Of names (kind, ...) only the last few of a
         kind are kept: sliders ask for many."""

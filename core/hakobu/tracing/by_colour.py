@@ -96,9 +96,7 @@ def _kept_areas(view: View, seen: Labelled, asked: Asked) -> set[int]:
 
     number = components(seen.labels)[0]
     height, width = number.shape
-    left, top = view.origin
-    places = [(x - left, y - top) for x, y in asked.kept]
-    return {int(number[y, x]) for x, y in places if 0 <= x < width and 0 <= y < height}
+    return {int(number[y, x]) for x, y in view.own(asked.kept) if 0 <= x < width and 0 <= y < height}
 
 
 def _laid(view: View, areas: list[Area], palette: Palette) -> tuple[list[FoundLayer], list[FoundPiece]]:

@@ -43,9 +43,7 @@ def chosen(values: dark.Proposal) -> dict[str, float]:
 
 def find(view: View, asked: Asked) -> Found:
     values = settled(view, asked)
-    left, top = view.origin
-    always = tuple((x - left, y - top) for x, y in asked.kept)
-    grey = seen_grey(view, asked)
+    grey, always = seen_grey(view, asked), view.own(asked.kept)
     traced = dark.trace(grey, view.matrix, values.threshold, values.smoothness_mm, values.smallest_mm2, always)
     pieces = [FoundPiece(view.key(r.seed), filled(r.path, view, asked), "dark") for r in traced.regions]
     return Found(

@@ -21,9 +21,7 @@ def find(view: View, asked: Asked) -> Found:
     smallest = asked.smallest_mm2 if asked.smallest_mm2 is not None else max(least_area(view), LEAST_MM2)
     smooth = asked.smoothness_mm if asked.smoothness_mm is not None else dark.SMOOTH_PX * view.pixel_mm
     ground = _ground(view, asked)
-    left, top = view.origin
-    always = tuple((x - left, y - top) for x, y in asked.kept)
-    traced = dark.trace(ground, view.matrix, 0.5, smooth, smallest, always)
+    traced = dark.trace(ground, view.matrix, 0.5, smooth, smallest, view.own(asked.kept))
     pieces = []
     for region in traced.regions:
         path = filled(region.path, view, asked) if asked.holes else _outer(region.path)
@@ -54,8 +52,7 @@ def _ground(view: View, asked: Asked) -> np.ndarray:
         return view.once(("ground", asked.tolerance), lambda: ground_of(view, asked.tolerance))
     from .subject import subject_share
 
-    left, top = view.origin
-    marks = [tuple((x - left, y - top) for x, y in places) for places in (asked.inside, asked.beyond)]
+    marks = view.own(asked.inside), view.own(asked.beyond)
     return view.once(("subject", *marks), lambda: 1 - subject_share(view.over_white, *marks))
 
 

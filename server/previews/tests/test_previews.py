@@ -18,7 +18,7 @@ from jobs.models import Job
 from jobs.store import load_document
 from previews import forward, pictures
 from previews.answers import answer
-from previews.newest import NEWEST, Superseded
+from previews.newest import FOUND, NEWEST, Superseded
 
 
 def picture(side: int = 300, per_inch: float = 254.0) -> bytes:
@@ -185,6 +185,8 @@ class Measured(Case):
         status, _, body = answer("measure", "", {"tab": "tab", "number": 50, "least_mm": 1.0})
         told = json.loads(body)
         self.assertEqual((status, told["gap_count"], len(told["slivers"])), (200, 0, 1))
+        # What is kept for it holds no picture.
+        self.assertIsNone(FOUND.of("tab", 50).view)
         self.assertAlmostEqual(told["strips"][0][4], 0.6, delta=0.1)
         self.assertEqual(
             json.loads(answer("measure", "", {"tab": "tab", "number": 50, "least_mm": 0.3})[2])["strips"], []

@@ -30,6 +30,7 @@ import { useSaid } from '@/composables/said'
 import { useSides, type Seen } from '@/composables/sides'
 import { useTour } from '@/composables/tour'
 import { useTraced } from '@/composables/traced'
+import { useUntraced } from '@/composables/untraced'
 import { useBench } from '@/stores/bench'
 import { useDrawing } from '@/stores/drawing'
 import { useIntake } from '@/stores/intake'
@@ -69,13 +70,7 @@ const reach = computed<[number, number] | null>(() => {
 /** Findings are numbered on the work where they are worked on; the proof has the sheet to itself. */
 const marked = computed(() => (station.value === 'check' && bench.look !== 'spread' ? jobs.open : []))
 
-/** Pictures that have not become lines yet; without a name a trace is about the first. */
-const untraced = computed(() => {
-  const pictures = drawing.drawing?.pictures ?? []
-  const traces = jobs.head?.steps.filter((s) => s.operation === 'trace' && s.enabled) ?? []
-  const named = traces.map((s) => (s.parameters as { picture?: string }).picture || pictures[0]?.id)
-  return pictures.filter((p) => !named.includes(p.id))
-})
+const untraced = useUntraced()
 /** Pictures that nothing would be seen of on white. */
 const pale = computed(() => jobs.findings.filter((f) => f.id === 'white-on-clear').flatMap((f) => f.pieces))
 watch(

@@ -2,15 +2,14 @@
 import { computed } from 'vue'
 import { useRouter } from 'vue-router'
 
-import type { Picture } from '@/api/types'
 import { mm } from '@/composables/lengths'
+import { useUntraced } from '@/composables/untraced'
 import { useJob } from '@/stores/job'
 import { useLibrary } from '@/stores/library'
 import { useTrace } from '@/stores/trace'
 import { words } from '@/words'
 
 /** What would spoil the cut, what is held for comparison, and keeping the trace: of this picture, or of all. */
-const props = defineProps<{ pictures: Picture[] }>()
 const w = words.trace
 const jobs = useJob()
 const trace = useTrace()
@@ -30,11 +29,8 @@ const thin = computed(() => {
 })
 const onward = computed(() => ({ name: 'bench', params: { job: jobs.job!.id, station: 'check' } }))
 /** Other pictures of this job that are not traced yet. */
-const others = computed(() => {
-  const done = jobs.head?.steps.filter((s) => s.operation === 'trace' && s.enabled) ?? []
-  const named = done.map((s) => (s.parameters as { picture?: string }).picture || props.pictures[0]?.id)
-  return trace.step ? [] : props.pictures.filter((p) => p.id !== trace.picture && !named.includes(p.id))
-})
+const untraced = useUntraced()
+const others = computed(() => (trace.step ? [] : untraced.value.filter((p) => p.id !== trace.picture)))
 
 async function keep() {
   const parameters = trace.parameters()

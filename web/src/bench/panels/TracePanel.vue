@@ -54,7 +54,7 @@ const pixel = computed(() => 25.4 / (pictures.value.find((p) => p.id === trace.p
     </div>
 
     <template #foot>
-      <TraceFoot v-if="pictures.length" :pictures="pictures" />
+      <TraceFoot v-if="pictures.length" />
       <v-btn
         v-else
         variant="outlined"
