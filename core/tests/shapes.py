@@ -5,7 +5,7 @@ from __future__ import annotations
 import numpy as np
 
 from hakobu.geometry import Path, PathBuilder
-from hakobu.model import Document, Fill, Layer, Page, Piece, Treatment
+from hakobu.model import Document, Fill, Layer, Page, Piece, Stroke, Treatment
 
 
 def square(x: float = 0.0, y: float = 0.0, side: float = 10.0) -> Path:
@@ -39,7 +39,10 @@ def begun_at(path: Path, by: int) -> Path:
 
 
 def document(*paths: Path, treatment: Treatment = Treatment.CUT, **looks) -> Document:
-    """One piece for each path, on one layer, filled unless told otherwise, on a page of 200 x 100 mm."""
+    """One piece for each path, on one layer, filled unless told otherwise, on a page of 200 x 100 mm. What is not filled
+    is a thin line."""
     looks = {"fill": Fill("#1b2a4e"), **looks}
+    if looks["fill"] is None:
+        looks = {"stroke": Stroke("#1b2a4e", 0.1), **looks}
     pieces = tuple(Piece(f"t:/{i}", path, "layer", **looks) for i, path in enumerate(paths))
     return Document(Page(200, 100), (Layer("layer", "Layer", "#1b2a4e", treatment),), pieces)

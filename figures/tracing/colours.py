@@ -9,7 +9,7 @@ from scipy.spatial import Voronoi
 
 from hakobu.formats import ReadOptions, by_id
 from hakobu.geometry import Path, scaling, transform
-from hakobu.tracing.lab import to_lab
+from hakobu.model.lab import to_lab
 
 from .pictures import blurred, drawn, jpeg, svg
 

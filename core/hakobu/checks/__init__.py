@@ -2,23 +2,75 @@
 
 from __future__ import annotations
 
-from ..model import Document, Finding
+from collections.abc import Iterable
+
+from ..model import Conditions, Document, Finding
 from ..model.errors import BadRequest
 from .background_rectangle import RULE as BACKGROUND_RECTANGLE
+from .double_outline import RULE as DOUBLE_OUTLINE
+from .drop_out import RULE as DROP_OUT
 from .duplicate_line import RULE as DUPLICATE_LINE
+from .finer_than_the_tool import RULE as FINER_THAN_THE_TOOL
+from .hole_direction import RULE as HOLE_DIRECTION
+from .implausible_size import RULE as IMPLAUSIBLE_SIZE
+from .invisible_object import RULE as INVISIBLE_OBJECT
+from .jagged_line import RULE as JAGGED_LINE
+from .leftover_hollow import RULE as LEFTOVER_HOLLOW
+from .loose_hole import RULE as LOOSE_HOLE
+from .near_colours import RULE as NEAR_COLOURS
+from .not_mirrored import RULE as NOT_MIRRORED
+from .not_one import RULE as NOT_ONE
 from .open_path import RULE as OPEN_PATH
+from .out_of_reach import RULE as OUT_OF_REACH
+from .outside_sheet import RULE as OUTSIDE_SHEET
+from .overlapping_line import RULE as OVERLAPPING_LINE
 from .overlapping_shape import RULE as OVERLAPPING_SHAPE
-from .rule import Rule, Tolerance
+from .picture_without_line import RULE as PICTURE_WITHOUT_LINE
+from .redundant_node import RULE as REDUNDANT_NODE
 from .self_crossing import RULE as SELF_CROSSING
+from .sliver import RULE as SLIVER
+from .speck import RULE as SPECK
+from .spike import RULE as SPIKE
 from .stray_node import RULE as STRAY_NODE
+from .stroke_only import RULE as STROKE_ONLY
+from .thin_gap import RULE as THIN_GAP
+from .thin_strip import RULE as THIN_STRIP
+from .tiny_segment import RULE as TINY_SEGMENT
+from .too_many_nodes import RULE as TOO_MANY_NODES
+from .rule import Rows, Rule
 
 RULES: tuple[Rule, ...] = (
     DUPLICATE_LINE,
-    STRAY_NODE,
+    OVERLAPPING_LINE,
+    DOUBLE_OUTLINE,
     OPEN_PATH,
     SELF_CROSSING,
+    SPIKE,
+    STRAY_NODE,
+    REDUNDANT_NODE,
+    JAGGED_LINE,
+    TINY_SEGMENT,
     OVERLAPPING_SHAPE,
+    LOOSE_HOLE,
+    HOLE_DIRECTION,
+    SPECK,
+    THIN_STRIP,
+    THIN_GAP,
+    SLIVER,
+    DROP_OUT,
+    NOT_ONE,
+    LEFTOVER_HOLLOW,
     BACKGROUND_RECTANGLE,
+    INVISIBLE_OBJECT,
+    OUTSIDE_SHEET,
+    OUT_OF_REACH,
+    STROKE_ONLY,
+    PICTURE_WITHOUT_LINE,
+    NEAR_COLOURS,
+    IMPLAUSIBLE_SIZE,
+    TOO_MANY_NODES,
+    FINER_THAN_THE_TOOL,
+    NOT_MIRRORED,
 )
 
 
@@ -30,9 +82,21 @@ def rule_of(identity: str) -> Rule:
     raise BadRequest(f'"{identity}" is not a rule that is known here: use one of {known}.')
 
 
-def check(document: Document, tolerance: Tolerance = Tolerance()) -> tuple[Finding, ...]:
-    """All findings of all rules, the gravest first, then from the top left down."""
-    found = [finding for rule in RULES for finding in rule.find(document, tolerance)]
+def check(
+    document: Document,
+    conditions: Conditions = Conditions(),
+    rules: Iterable[Rule] = RULES,
+    every: bool = False,
+) -> tuple[Finding, ...]:
+    """All findings of all rules, or of some, the gravest first, then from the top left down.
+
+    Of a kind of which there are more than a thousand, the worst thousand and one that says how many more there are;
+    with every, all of them."""
+    document = conditions.settled(document)
+    found: list[Finding] = []
+    for rule in rules:
+        made = rule.find(document, conditions)
+        found.extend(made.listed() if isinstance(made, Rows) and not every else made)
     return in_order(found)
 
 
@@ -46,4 +110,4 @@ def in_order(findings) -> tuple[Finding, ...]:
     return tuple(sorted(findings, key=rank))
 
 
-__all__ = ["RULES", "Rule", "Tolerance", "check", "in_order", "rule_of"]
+__all__ = ["RULES", "Rows", "Rule", "check", "in_order", "rule_of"]

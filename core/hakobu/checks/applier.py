@@ -3,12 +3,13 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Iterable, Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
+
+import numpy as np
 
 from ..geometry import Path
-from ..model import Document, Edit, Finding, OutlineRef
+from ..model import Conditions, Document, Edit, Finding, Level, OutlineRef
 from . import check, rule_of
-from .rule import Tolerance
 
 #: A design that still has findings after so many passes is left as it is then, and the rest is reported.
 MOST_PASSES = 10
@@ -16,69 +17,124 @@ MOST_PASSES = 10
 
 @dataclass(frozen=True)
 class Mended:
-    """The mended document, the findings that were taken, how many passes it took, and how far curves were left."""
+    """The mended document, the findings that were taken, how many passes it took, how far curves were left, and the
+    findings whose mends were left since they would have made another fault."""
 
     document: Document
     taken: tuple[Finding, ...]
     passes: int
     off_mm: float = 0.0
+    left: tuple[Finding, ...] = ()
 
 
 def apply_edit(document: Document, edit: Edit) -> Document:
     """The document after one edit."""
-    return document.with_paths(_new_paths(document, edit.changes))
+    return _applied(document, [edit])
 
 
-def mend_where(document: Document, wanted: Callable[[Finding], bool], tolerance: Tolerance) -> Mended:
-    """Takes every mend whose finding is wanted, and checks again, until none is left or ten passes are over."""
+def mend_where(
+    document: Document, wanted: Callable[[Finding], bool], conditions: Conditions, choice: str = ""
+) -> Mended:
+    """Takes every mend whose finding is wanted, and checks again, until none is left or ten passes are over. Edits that
+    make a finding that stops or spoils, of a kind that was not there on what they change, are not kept."""
     taken: list[Finding] = []
+    refused: dict[str, Finding] = {}
     off = 0.0
+    found = check(document, conditions, every=True)
     for number in range(MOST_PASSES):
-        findings = [f for f in check(document, tolerance) if f.mendable and wanted(f)]
-        chosen = _without_overlaps(_edits(document, findings, tolerance))
+        findings = {f.key: f for f in found if f.mendable and f.key not in refused and wanted(f)}
+        chosen = _without_overlaps(_edits(document, findings.values(), conditions, choice))
         if not chosen:
-            return Mended(document, tuple(taken), number, off)
-        keys = {edit.finding for edit in chosen}
-        off = max(off, *(edit.off_mm for edit in chosen))
-        changes = {ref: path for edit in chosen for ref, path in edit.changes.items()}
-        document = document.with_paths(_new_paths(document, changes))
-        taken.extend(f for f in findings if f.key in keys)
-    return Mended(document, tuple(taken), MOST_PASSES, off)
+            return Mended(document, tuple(taken), number, off, tuple(refused.values()))
+        after = _applied(document, chosen)
+        found_after = check(after, conditions, every=True)
+        bad = _made_worse(chosen, _faults(found), _faults(found_after))
+        refused |= {edit.finding: findings[edit.finding] for edit in bad}
+        if not bad:
+            document, found = after, found_after
+            off = max(off, *(edit.off_mm for edit in chosen))
+            taken.extend(findings[edit.finding] for edit in chosen)
+    return Mended(document, tuple(taken), MOST_PASSES, off, tuple(refused.values()))
 
 
-def edit_for(document: Document, finding: Finding, tolerance: Tolerance) -> Edit | None:
-    """The edit that would remove one finding, or None where it has no mend or no longer holds."""
+def edit_for(document: Document, finding: Finding, conditions: Conditions, choice: str = "") -> Edit | None:
+    """The edit that would remove one finding, or None where it has no mend or no longer holds. choice: the way, where
+    the rule has several."""
     rule = rule_of(finding.rule)
-    return rule.mend(document, finding, tolerance) if rule.mend else None
+    if choice:
+        finding = replace(finding, measure={**finding.measure, "choice": choice})
+    return rule.mend(document, finding, conditions) if rule.mend else None
 
 
-def _edits(document: Document, findings: Iterable[Finding], tolerance: Tolerance) -> list[Edit]:
-    return [edit for f in findings if (edit := edit_for(document, f, tolerance))]
+def _faults(found: Iterable[Finding]) -> set[tuple[str, str]]:
+    """Which kinds of findings that stop or spoil are on which pieces."""
+    return {(f.rule, piece) for f in found if f.level is not Level.NOTE for piece in f.pieces}
+
+
+def _made_worse(chosen: list[Edit], before: set, after: set) -> list[Edit]:
+    """The edits after which what they change has a fault of a kind that nothing of it had before."""
+    new: dict[str, set[str]] = {}
+    for rule, piece in after - before:
+        new.setdefault(piece, set()).add(rule)
+    bad = []
+    for edit in chosen if new else ():
+        touched = edit.touched
+        had = {rule for rule, piece in before if piece in touched} if touched & set(new) else set()
+        if any(new.get(piece, set()) - had for piece in touched):
+            bad.append(edit)
+    return bad
+
+
+def _edits(document: Document, findings: Iterable[Finding], conditions: Conditions, choice: str) -> list[Edit]:
+    return [edit for f in findings if (edit := edit_for(document, f, conditions, choice))]
 
 
 def _without_overlaps(edits: list[Edit]) -> list[Edit]:
     """The edits that can be taken together, by key: none changes what another changes or needs."""
     changed: set[OutlineRef] = set()
     needed: set[OutlineRef] = set()
+    pieces: set[str] = set()
     chosen = []
     for edit in sorted(edits, key=lambda e: e.finding):
         touches = set(edit.changes)
-        if touches & (changed | needed) or edit.needs & changed:
+        if touches & (changed | needed) or edit.needs & changed or pieces & set(edit.pieces):
             continue
         changed |= touches
         needed |= edit.needs
+        pieces |= set(edit.pieces)
         chosen.append(edit)
     return chosen
+
+
+def _applied(document: Document, edits: list[Edit]) -> Document:
+    changes = {ref: path for edit in edits for ref, path in edit.changes.items()}
+    document = document.with_paths(_new_paths(document, changes))
+    looks = {piece: values for edit in edits for piece, values in edit.pieces.items()}
+    if looks:
+        pieces = (replace(p, **looks[p.id]) if p.id in looks else p for p in document.pieces)
+        document = replace(document, pieces=tuple(pieces))
+    return document.with_layers({layer: values for edit in edits for layer, values in edit.layers.items()})
 
 
 def _new_paths(document: Document, changes: Mapping[OutlineRef, Path | None]) -> dict[str, Path | None]:
     by_piece: dict[str, dict[int, Path | None]] = {}
     for (piece, outline), path in changes.items():
         by_piece.setdefault(piece, {})[outline] = path
-    result: dict[str, Path | None] = {}
-    for piece, outlines in by_piece.items():
-        path = document.by_id[piece].path
-        parts = [outlines.get(k, path.outline(k)) if k in outlines else path.outline(k) for k in range(len(path))]
-        joined = Path.concatenate(part for part in parts if part is not None)
-        result[piece] = joined if len(joined) else None
-    return result
+    return {piece: _new_path(document.by_id[piece].path, outlines) for piece, outlines in by_piece.items()}
+
+
+def _new_path(path: Path, outlines: Mapping[int, Path | None]) -> Path | None:
+    """A path with some outlines new or gone; what stays between them is taken in runs."""
+    stays = np.ones(len(path), bool)
+    stays[list(outlines)] = False
+    new = [k for k, made in sorted(outlines.items()) if made is not None]
+    parts, before = [], 0
+    for k in [*new, len(path)]:
+        kept = np.flatnonzero(stays[before:k]) + before
+        if len(kept):
+            parts.append(path.take(kept.tolist()))
+        if k < len(path):
+            parts.append(outlines[k])
+        before = k + 1
+    joined = Path.concatenate(parts)
+    return joined if len(joined) else None

@@ -8,10 +8,10 @@ import numpy as np
 
 from ..geometry import CUBIC, bounds
 from ..geometry.measure import outline_bounds
-from ..model import Document, Edit, Finding, Level, Piece, Treatment
+from ..model import Conditions, Document, Edit, Finding, Level, Piece, Treatment
 from ..model.finding import finding_key
 from ..model.units import size_text
-from .rule import Rule, Tolerance
+from .rule import DOCUMENT, Rule
 
 #: A side counts as the page's own where it lies within this share of the page's longer side from it.
 SHARE_OF_PAGE = 0.01
@@ -19,8 +19,13 @@ SHARE_OF_PAGE = 0.01
 SHARE_OF_SIDE = 0.01
 
 
-def find(document: Document, tolerance: Tolerance) -> Iterator[Finding]:
+def find(document: Document, conditions: Conditions) -> Iterator[Finding]:
     """A piece whose outer outline is a rectangle as large as the page, where there is something else to cut."""
+    yield from (_finding(piece, box) for piece, box in backgrounds(document))
+
+
+def backgrounds(document: Document) -> Iterator[tuple[Piece, tuple[float, float, float, float]]]:
+    """Those pieces, each with its box."""
     if document.page is None or len(document.pieces_followed()) < 2:
         return
     page = (0.0, 0.0, document.page.width_mm, document.page.height_mm)
@@ -29,9 +34,8 @@ def find(document: Document, tolerance: Tolerance) -> Iterator[Finding]:
         if document.treatment_of(piece) is not Treatment.CUT:
             continue
         box = bounds(piece.path)
-        if max(abs(a - b) for a, b in zip(box, page, strict=True)) > near or not _has_rectangle(piece, box):
-            continue
-        yield _finding(piece, box)
+        if max(abs(a - b) for a, b in zip(box, page, strict=True)) <= near and _has_rectangle(piece, box):
+            yield piece, box
 
 
 def _has_rectangle(piece: Piece, box: tuple[float, float, float, float]) -> bool:
@@ -67,7 +71,7 @@ def _finding(piece: Piece, box: tuple[float, float, float, float]) -> Finding:
     )
 
 
-def mend(document: Document, finding: Finding, tolerance: Tolerance) -> Edit | None:
+def mend(document: Document, finding: Finding, conditions: Conditions) -> Edit | None:
     """Takes the piece away."""
     piece = document.by_id.get(finding.pieces[0])
     return Edit(finding.key, {(piece.id, k): None for k in range(len(piece.path))}) if piece else None
@@ -75,9 +79,11 @@ def mend(document: Document, finding: Finding, tolerance: Tolerance) -> Edit | N
 
 RULE = Rule(
     id="background-rectangle",
+    about=DOCUMENT,
     level=Level.SPOILS,
     title="The background would be cut out",
     effect="The blade runs round the whole page, and the sheet falls out as a rectangle.",
     find=find,
     mend=mend,
+    thresholds=("sides within 1 % of the page's longer side from the page's own",),
 )

@@ -9,25 +9,32 @@ from __future__ import annotations
 from collections import Counter, defaultdict
 from collections.abc import Iterator
 
+import numpy as np
+
 from ..geometry import bounds
 from ..geometry.measure import lengths
 from ..geometry.painted import painted_area
-from ..model import Document, Edit, Finding, Level, Piece
+from ..model import Conditions, Document, Edit, Finding, Level, Piece
 from ..model.finding import finding_key
 from ..model.units import as_mm
+from .coincide import Match
 from .outline_table import OutlineTable, Ref, outline_table
-from .rule import Rule, Tolerance
+from .rule import LINES, Rule
+from .runs import covered_share, pairs_by_outline
 
 #: Below this two lines are one for every machine, and the message says "exactly".
 EXACTLY_MM = 0.005
+#: A line lies wholly on others where so much of each of its segments does.
+WHOLLY = 0.999
 
 
-def find(document: Document, tolerance: Tolerance) -> Iterator[Finding]:
+def find(document: Document, conditions: Conditions) -> Iterator[Finding]:
     """One finding for each outline, or each whole piece, that doubles another of its layer."""
     table = outline_table(document)
-    if len(table.refs) < 2:
+    if len(table.owner) < 2:
         return
-    matches = table.doubled(tolerance.mm)
+    matches = table.doubled(conditions.tolerance_mm)
+    matches = [*matches, *covered_by_others(table, {match.doubled for match in matches})]
     by_piece: dict[str, list] = defaultdict(list)
     for match in matches:
         by_piece[table.refs[match.doubled][0]].append(match)
@@ -37,17 +44,49 @@ def find(document: Document, tolerance: Tolerance) -> Iterator[Finding]:
         partners = {table.refs[match.kept][0] for match in found}
         whole = len(found) == len(piece.path) and len(partners) == 1 and partners != {piece_id}
         for part in [found] if whole else [[match] for match in found]:
-            yield _finding(document, table, part, tolerance, seen)
+            yield _finding(document, table, part, conditions, seen)
 
 
-def mend(document: Document, finding: Finding, tolerance: Tolerance) -> Edit | None:
+def covered_by_others(table: OutlineTable, gone: set[int]) -> list[Match]:
+    """Open bare outlines that lie wholly on others which stay, split otherwise; the lower in rank stays."""
+    path, shared = table.path, table.shared
+    share = covered_share(path, shared)
+    whole = np.minimum.reduceat(share, path.start[:-1]) > WHOLLY if path.segment_count else np.zeros(0)
+    rows = [k for k in np.flatnonzero(whole & ~path.closed & ~table.filled).tolist() if k not in gone]
+    if not rows:
+        return []
+    found, gone = [], set(gone)
+    sides = pairs_by_outline(shared)
+    for k in sorted(rows, key=lambda k: -table.rank[k]):
+        pairs = np.array([n for n in sides[k] if not gone & set(shared.outline[n].tolist())], np.int64)
+        pairs = pairs[shared.outline[pairs, 0] != shared.outline[pairs, 1]]
+        own = slice(path.start[k], path.start[k + 1])
+        if not len(pairs) or covered_share(path, shared.take(pairs))[own].min() <= WHOLLY:
+            continue
+        best = pairs[np.argmax(shared.length[pairs])]
+        partner = next(o for o in shared.outline[best].tolist() if o != k)
+        gone.add(k)
+        found.append(Match(k, partner, 0.0, tuple(path.ctrl[path.start[k], 0].tolist())))
+    return found
+
+
+def mend(document: Document, finding: Finding, conditions: Conditions) -> Edit | None:
     """Takes the doubled outlines away; the ones they lie on must still be there."""
     doubled = _refs(finding.measure["outlines"], finding.pieces[0])
     kept = _refs(finding.measure["kept_outlines"], finding.pieces[-1])
     for piece, outline in (*doubled, *kept):
         if piece not in document.by_id or outline >= len(document.by_id[piece].path):
             return None
-    return Edit(finding.key, dict.fromkeys(doubled), frozenset(kept))
+    return Edit(finding.key, dict.fromkeys(doubled), frozenset(kept) | _lying_under(document, doubled))
+
+
+def _lying_under(document: Document, doubled: list[Ref]) -> frozenset[Ref]:
+    """All outlines that lie on those that go."""
+    table = outline_table(document)
+    number = {table.ref(k): k for piece, _ in doubled for k in table.outlines_of(piece)}
+    gone = {number[ref] for ref in doubled if ref in number}
+    touching = table.shared.outline[np.isin(table.shared.outline, list(gone)).any(axis=1)]
+    return frozenset(table.ref(k) for k in np.unique(touching).tolist() if k not in gone)
 
 
 def _refs(numbers: str, piece: str) -> list[Ref]:
@@ -55,7 +94,7 @@ def _refs(numbers: str, piece: str) -> list[Ref]:
 
 
 def _finding(
-    document: Document, table: OutlineTable, matches: list, tolerance: Tolerance, seen: Counter[str]
+    document: Document, table: OutlineTable, matches: list, conditions: Conditions, seen: Counter[str]
 ) -> Finding:
     doubled = [table.refs[m.doubled] for m in matches]
     kept = [table.refs[m.kept] for m in matches]
@@ -84,7 +123,7 @@ def _finding(
             "kept_outlines": ",".join(str(k + 1) for _, k in kept),
         },
         mendable=True,
-        safe=_is_safe(document, doubled, kept, total, tolerance),
+        safe=_is_safe(document, doubled, kept, total, conditions),
         title=_title(piece),
         effect=RULE.effect,
         extent=bounds(outlines),
@@ -104,7 +143,7 @@ def _message(piece: Piece, total: float, apart: float) -> str:
     )
 
 
-def _is_safe(document: Document, doubled: list[Ref], kept: list[Ref], total: float, tolerance: Tolerance) -> bool:
+def _is_safe(document: Document, doubled: list[Ref], kept: list[Ref], total: float, conditions: Conditions) -> bool:
     """Whether what is seen changes by no more than the tolerance times the length of the line taken away."""
     piece, partner = document.by_id[doubled[0][0]], document.by_id[kept[0][0]]
     if any(ref[0] != partner.id for ref in kept):
@@ -112,8 +151,8 @@ def _is_safe(document: Document, doubled: list[Ref], kept: list[Ref], total: flo
     same_fill = (piece.fill, piece.fill_rule, len(piece.path)) == (partner.fill, partner.fill_rule, len(partner.path))
     if same_fill and len({k for _, k in kept}) == len(piece.path) == len(doubled):
         # Copy and original paint the same but for the strip between their outlines, which is within the tolerance.
-        return _line_change(piece, partner, total) <= tolerance.mm * total
-    allowed = tolerance.mm * total
+        return _line_change(piece, partner, total) <= conditions.tolerance_mm * total
+    allowed = conditions.tolerance_mm * total
     return _line_change(piece, partner, total) <= allowed and _fill_change(piece, partner, doubled) <= allowed
 
 
@@ -146,9 +185,12 @@ def _fill_change(piece: Piece, partner: Piece, doubled: list[Ref]) -> float:
 
 RULE = Rule(
     id="duplicate-line",
+    about=LINES,
     level=Level.SPOILS,
     title="A line is cut twice",
     effect="The blade goes over it again: it frays the edge, tears thin material and cuts into what lies below.",
     find=find,
     mend=mend,
+    version=2,
+    thresholds=("copies within the tolerance, 0.25 mm where nothing else is said; small shapes within 5 % of their size",),
 )

@@ -1,22 +1,26 @@
 """open-path: an outline to be cut that does not close.
 
-Ends that lie within the tolerance of each other are joined, of one outline or of two of a layer; where a filled
-outline stays open by more, it is found but not mended: nobody can know what belongs there.
+Ends that lie within the tolerance of each other are joined, of one outline or of many of a layer, whatever their order
+and direction; ends that overshoot where they cross are cut off there first. Where a filled outline stays open by more,
+it is found but not mended: nobody can know what belongs there.
 """
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections.abc import Iterable
 
 import numpy as np
 
-from ..geometry import LINE, Path
+from ..geometry import LINE, Path, bounds
+from ..geometry.chaining import chain
+from ..geometry.neighbours import ends_near, ends_of
 from ..geometry.path import line_controls
-from ..model import Document, Edit, Finding, Level, Treatment
-from ..model.finding import finding_key
+from ..model import Conditions, Document, Edit, Finding, Level
 from ..model.units import as_mm
+from .naming import counted
 from .outline_table import OutlineTable, outline_table
-from .rule import Rule, Tolerance
+from .overhang import cut_back, overhangs
+from .rule import LINES, Rows, Rule
 
 #: Ends this near to each other are one point that was rounded twice.
 SAME_MM = 1e-3
@@ -24,56 +28,146 @@ SAME_MM = 1e-3
 STRAIGHT_ON = 0.02
 
 
-def find(document: Document, tolerance: Tolerance) -> Iterator[Finding]:
-    """One finding for each gap within the tolerance, and for each filled outline that is open by more."""
+def find(document: Document, conditions: Conditions) -> Iterable[Finding]:
+    """One finding for all outlines that are joined to each other, and for each filled one that is open by more."""
     table = outline_table(document)
-    cut = np.array([document.treatment_of(piece) is Treatment.CUT for piece in table.pieces], bool)
-    loose = [int(k) for k in np.flatnonzero(cut & ~table.path.closed)] if len(cut) else []
-    loose = [k for k in loose if _extent(table, k) > SAME_MM]
-    if not loose:
-        return
-    paired: set[int] = set()
-    for (a, end_a), (b, end_b), gap in _near_ends(table, loose, tolerance.mm):
-        paired |= {a, b}
-        yield _gap_finding(table, a, end_a, b, end_b, gap)
-    for k in loose:
-        if k not in paired and table.pieces[k].fill is not None:
-            yield _open_finding(table, k)
+    loose = np.flatnonzero(table.cut & ~table.path.closed & (np.ptp(table.boxes.reshape(-1, 2, 2), axis=1).max(axis=1) > SAME_MM))
+    if not len(loose):
+        return []
+    gone = {match.doubled for match in table.doubled(conditions.tolerance_mm)}
+    loose = np.array([k for k in loose.tolist() if k not in gone], np.int64)
+    parts = _parts(table, loose, conditions.tolerance_mm)
+    joined = {k for part in parts for k in part}
+    alone = [[k] for k in loose.tolist() if k not in joined and table.filled[k]]
+
+    def finding(part: list[int]) -> Finding | None:
+        if len(part) == 1 and part[0] not in joined:
+            return _open_finding(table, part[0])
+        return _joined_finding(table, part, conditions.tolerance_mm)
+
+    return Rows(RULE, [*parts, *alone], finding)
 
 
-def mend(document: Document, finding: Finding, tolerance: Tolerance) -> Edit | None:
-    """Closes the gap: longer lines where they run on straight, a short line between the ends where not."""
-    joins = [part.split(":") for part in finding.measure["ends"].split(" ")]
-    (first, end_a), (second, end_b) = ((int(outline) - 1, end) for outline, end in joins)
-    a, b = document.by_id.get(finding.pieces[0]), document.by_id.get(finding.pieces[-1])
-    if a is None or b is None or first >= len(a.path) or second >= len(b.path):
+def _parts(table: OutlineTable, loose: np.ndarray, tolerance_mm: float) -> list[list[int]]:
+    """Outlines that are joined to each other, the order in which equals stay."""
+    from scipy.sparse import coo_array
+    from scipy.sparse.csgraph import connected_components
+
+    pairs = np.concatenate([_pairs(table, loose, tolerance_mm), overhangs(table, tolerance_mm).ends], axis=0)
+    if not len(pairs):
+        return []
+    count = len(table.owner)
+    links = coo_array((np.ones(len(pairs)), (pairs[:, 0] // 2, pairs[:, 1] // 2)), shape=(count, count))
+    _, label = connected_components(links, directed=False)
+    rows = np.unique(pairs // 2)
+    order = rows[np.lexsort((table.rank[rows], label[rows]))]
+    parts = np.split(order, np.flatnonzero(np.diff(label[order])) + 1)
+    return sorted((part.tolist() for part in parts), key=lambda part: table.rank[part[0]])
+
+
+def _pairs(table: OutlineTable, loose: np.ndarray, tolerance_mm: float) -> np.ndarray:
+    """Pairs of ends of a layer that are to be joined, as rows of `ends_of` of all outlines. Where three or more lines
+    meet in one point they are drawn so."""
+    own = table.path.take(loose.tolist())
+    near = ends_near(own, max(tolerance_mm, SAME_MM))
+    near = near[table.group[loose[near[:, 0] // 2]] == table.group[loose[near[:, 1] // 2]]]
+    ends = ends_of(own)
+    same = np.hypot(*(ends[near[:, 0]] - ends[near[:, 1]]).T) <= SAME_MM
+    meeting = np.bincount(near[same].ravel(), minlength=len(ends))
+    near = near[~(meeting[near] > 1).any(axis=1)]
+    # Both ends of one straight line are its length apart, not a gap.
+    itself = near[:, 0] // 2 == near[:, 1] // 2
+    short = itself & (table.size[loose[near[:, 0] // 2]] <= 4 * tolerance_mm)
+    near = near[~short]
+    return 2 * loose[near // 2] + near % 2
+
+
+def _joined_path(table: OutlineTable, part: list[int], tolerance_mm: float):
+    """The outlines of a part cut back where they overshoot, and chained."""
+    cut = cut_back(table, part, overhangs(table, tolerance_mm))
+    return chain(cut, max(tolerance_mm, SAME_MM))
+
+
+def _joined_finding(table: OutlineTable, part: list[int], tolerance_mm: float) -> Finding | None:
+    over = overhangs(table, tolerance_mm).of(part)
+    made = _joined_path(table, part, tolerance_mm)
+    joins = len(part) - len(made.path) + int(made.path.closed.sum())
+    if not joins:
         return None
-    path_a, path_b = a.path.outline(first), b.path.outline(second)
-    if path_a.closed[0] or path_b.closed[0]:
+    gap = made.gap_mm
+    place = _place(table, part, tolerance_mm, over)
+    whole = len(part) > 2 and gap <= SAME_MM and not over
+    soft = gap <= SAME_MM and not over and not table.filled[part].any() and not made.path.closed.all()
+    return RULE.at(
+        _message(len(part), gap, over, made.path),
+        [table.piece_of(k).id for k in part],
+        place,
+        bounds(table.path.take(part)),
+        detail=str(len(part)),
+        level=Level.NOTE if soft else RULE.level,
+        mendable=True,
+        safe=True,
+        title="An outline in loose lines" if whole else "",
+        measure={
+            "gap_mm": round(gap, 4),
+            "lines": len(part),
+            "outlines": " ".join(f"{table.piece_of(k).id}#{table.ref(k)[1] + 1}" for k in part),
+        },
+    )
+
+
+def _place(table: OutlineTable, part: list[int], tolerance_mm: float, over) -> tuple[float, float]:
+    """Where the widest gap is, or an overshooting end."""
+    if over:
+        return tuple(over[0])
+    own = np.array(part)
+    pairs = _pairs(table, own, tolerance_mm)
+    ends = ends_of(table.path)
+    gap = np.hypot(*(ends[pairs[:, 0]] - ends[pairs[:, 1]]).T)
+    # Of equally wide ones the first from the top left, so that the order of pieces does not matter.
+    at = ends[pairs].reshape(-1, 2)
+    best = np.lexsort((at[:, 0].round(4), at[:, 1].round(4), -np.repeat(gap, 2).round(4)))[0]
+    return tuple(at[best])
+
+
+def _message(lines: int, gap: float, over: list, made: Path) -> str:
+    if lines == 1:
+        what = "This outline does"
+    elif lines == 2:
+        what = "These two lines do"
+    else:
+        what = f"{lines} loose lines, which make up {counted(len(made), 'outline')}, do"
+    if over:
+        return f"{what} not meet: their ends run on beyond where they cross."
+    return f"{what} not close: a gap of {as_mm(gap)} stays uncut." if gap > SAME_MM else f"{what} not quite close."
+
+
+def mend(document: Document, finding: Finding, conditions: Conditions) -> Edit | None:
+    """The ends are brought together; a single outline's last line is made longer where it runs on straight, and a short
+    line goes between the ends where not."""
+    table = outline_table(document)
+    part = []
+    for word in finding.measure.get("outlines", "").split():
+        piece, _, number = word.rpartition("#")
+        outlines = table.outlines_of(piece)
+        if int(number) > len(outlines):
+            return None
+        part.append(outlines[int(number) - 1])
+    if not part or table.path.closed[part].any():
         return None
-    if (a.id, first) == (b.id, second):
-        return Edit(finding.key, {(a.id, first): closed_up(path_a)})
-    path_a = path_a.reversed() if end_a == "start" else path_a
-    path_b = path_b.reversed() if end_b == "end" else path_b
-    return Edit(finding.key, {(a.id, first): joined(path_a, path_b), (b.id, second): None})
+    if len(part) == 1 and not overhangs(table, conditions.tolerance_mm).of(part):
+        return Edit(finding.key, {table.ref(part[0]): closed_up(table.path.outline(part[0]))})
+    made = _joined_path(table, part, conditions.tolerance_mm)
+    changes = {table.ref(k): None for k in part}
+    for sources, outline in zip(made.sources, made.path.outlines(), strict=True):
+        changes[table.ref(min((part[n] for n, _ in sources), key=lambda k: table.rank[k]))] = outline
+    return Edit(finding.key, changes)
 
 
 def closed_up(path: Path) -> Path:
     """An open outline with its end brought to its start."""
     ctrl, kind, bulge = _bridged(path, path.ctrl[0, 0])
     return Path(ctrl, kind, bulge, [0, len(ctrl)], [True])
-
-
-def joined(first: Path, second: Path) -> Path:
-    """Two open outlines as one, from the end of the first to the start of the second."""
-    ctrl, kind, bulge = _bridged(first, second.ctrl[0, 0])
-    return Path(
-        np.concatenate([ctrl, second.ctrl]),
-        np.concatenate([kind, second.kind]),
-        np.concatenate([bulge, second.bulge]),
-        [0, len(ctrl) + second.segment_count],
-        [False],
-    )
 
 
 def _bridged(path: Path, goal: np.ndarray) -> tuple[np.ndarray, np.ndarray, np.ndarray]:
@@ -97,82 +191,27 @@ def _runs_on(direction: np.ndarray, step: np.ndarray) -> bool:
     return abs(float(turn)) < STRAIGHT_ON
 
 
-def _extent(table: OutlineTable, k: int) -> float:
-    a, b = table.path.start[k], table.path.start[k + 1]
-    return float(np.ptp(table.path.ctrl[a:b].reshape(-1, 2), axis=0).max())
-
-
-def _near_ends(table: OutlineTable, loose: list[int], reach: float):
-    """Pairs of free ends of a layer within reach, the nearest first, each end in one pair only."""
-    from scipy.spatial import cKDTree  # loaded only where something is open
-
-    path = table.path
-    points = np.array([(path.ctrl[path.start[k], 0], path.ctrl[path.start[k + 1] - 1, 3]) for k in loose]).reshape(
-        -1, 2
-    )
-    ends = [(k, end) for k in loose for end in ("start", "end")]
-    pairs = cKDTree(points).query_pairs(reach, output_type="ndarray")
-    if not len(pairs):
-        return
-    gaps = np.hypot(*(points[pairs[:, 0]] - points[pairs[:, 1]]).T)
-    used: set[int] = set()
-    for at in np.lexsort((pairs[:, 1], pairs[:, 0], np.round(gaps, 6))).tolist():
-        i, j = pairs[at].tolist()
-        if i in used or j in used or table.group[ends[i][0]] != table.group[ends[j][0]]:
-            continue
-        used |= {i, j}
-        yield ends[i], ends[j], float(gaps[at])
-
-
-def _gap_finding(table: OutlineTable, a: int, end_a: str, b: int, end_b: str, gap: float) -> Finding:
-    (piece_a, outline_a), (piece_b, outline_b) = table.refs[a], table.refs[b]
-    place = _point(table, a, end_a)
-    pieces = tuple(dict.fromkeys((piece_a, piece_b)))
-    ends = f"{outline_a + 1}:{end_a} {outline_b + 1}:{end_b}"
-    what = "This outline does" if a == b else "These two lines do"
-    return Finding(
-        RULE.id,
-        finding_key(RULE.id, pieces, place, ends),
-        RULE.level,
-        f"{what} not close: a gap of {as_mm(gap)} stays uncut." if gap > SAME_MM else f"{what} not quite close.",
-        pieces,
-        place,
-        {"gap_mm": round(gap, 4), "ends": ends},
-        mendable=True,
-        safe=True,
-        title=RULE.title,
-        effect=RULE.effect,
-    )
-
-
 def _open_finding(table: OutlineTable, k: int) -> Finding:
-    identity, outline = table.refs[k]
-    start, end = _point(table, k, "start"), _point(table, k, "end")
-    gap = float(np.hypot(start[0] - end[0], start[1] - end[1]))
-    return Finding(
-        RULE.id,
-        finding_key(RULE.id, [identity], end, str(outline)),
-        RULE.level,
+    start, end = ends_of(table.path)[2 * k : 2 * k + 2]
+    gap = float(np.hypot(*(start - end)))
+    return RULE.at(
         f"This shape is painted closed, but its outline is open by {as_mm(gap)}.",
-        (identity,),
+        [table.piece_of(k).id],
         end,
-        {"gap_mm": round(gap, 4), "ends": f"{outline + 1}:end {outline + 1}:start"},
-        title=RULE.title,
-        effect=RULE.effect,
+        (*np.minimum(start, end), *np.maximum(start, end)),
+        detail=str(table.ref(k)[1]),
+        measure={"gap_mm": round(gap, 4)},
     )
-
-
-def _point(table: OutlineTable, k: int, end: str) -> tuple[float, float]:
-    path = table.path
-    at = path.ctrl[path.start[k], 0] if end == "start" else path.ctrl[path.start[k + 1] - 1, 3]
-    return round(float(at[0]), 4), round(float(at[1]), 4)
 
 
 RULE = Rule(
     id="open-path",
+    about=LINES,
     level=Level.SPOILS,
     title="An outline does not close",
     effect="The part stays joined to the sheet there and tears when it is taken out.",
     find=find,
     mend=mend,
+    version=2,
+    thresholds=("gaps within the tolerance, 0.25 mm where nothing else is said", "ends rounded twice: within 0.001 mm"),
 )

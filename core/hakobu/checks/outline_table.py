@@ -1,4 +1,4 @@
-"""All outlines of a design side by side, as several rules look at them."""
+"""All outlines of a design side by side, as the rules look at them."""
 
 from __future__ import annotations
 
@@ -10,31 +10,100 @@ import numpy as np
 
 from ..geometry import Path
 from ..geometry.crossings import Crossings, crossings
-from ..geometry.measure import lengths, outline_bounds
-from ..model import Document, Piece
+from ..geometry.measure import lengths, outline_bounds, signed_areas
+from ..model import Document, Piece, Treatment
 from .coincide import Match, coinciding
+from .node_table import NodeTable, node_table
+from .nested import Nested, nested_in
+from .runs import Shared, shared_runs
 
 #: A piece's id and the number of one of its outlines.
 Ref = tuple[str, int]
 
 
 class OutlineTable:
-    """All outlines that a tool follows: path with K outlines; refs and pieces, where each comes from; group (K,), the
-    number of its layer."""
+    """All outlines that a tool follows: path with K outlines; pieces, refs: the pieces and where each outline comes
+    from; owner (K,), the number of its piece; group (K,), the number of its layer; cut (K,), whether it is cut; filled
+    (K,), whether its piece is."""
 
     def __init__(self, document: Document) -> None:
-        pieces = document.pieces_followed()
-        self.path = Path.concatenate(piece.path for piece in pieces)
-        self.refs: list[Ref] = [(piece.id, k) for piece in pieces for k in range(len(piece.path))]
-        self.pieces: list[Piece] = [piece for piece in pieces for _ in range(len(piece.path))]
+        self.pieces: tuple[Piece, ...] = document.pieces_followed()
+        count = [len(piece.path) for piece in self.pieces]
+        self.path = Path.concatenate(piece.path for piece in self.pieces)
+        self.first = np.concatenate([[0], np.cumsum(count)]).astype(np.int64)
+        self.owner = np.repeat(np.arange(len(count)), count)
         layers = {layer.id: i for i, layer in enumerate(document.layers)}
-        self.group = np.array([layers[piece.layer] for piece in self.pieces], np.int64)
+        self.layers = document.layers
+        self.group = self._of_pieces([layers[piece.layer] for piece in self.pieces], np.int64)
+        self.cut = self._of_pieces([document.treatment_of(p) is Treatment.CUT for p in self.pieces], bool)
+        self.filled = self._of_pieces([piece.fill is not None for piece in self.pieces], bool)
         self._matches: dict[float, list[Match]] = {}
+        self.kept: dict = {}
+
+    def _of_pieces(self, values: list, dtype) -> np.ndarray:
+        """What is true of each piece, for each of its outlines (K,)."""
+        return np.array(values, dtype)[self.owner] if values else np.zeros(0, dtype)
+
+    def piece_of(self, outline: int) -> Piece:
+        return self.pieces[self.owner[outline]]
+
+    def ref(self, outline: int) -> Ref:
+        owner = self.owner[outline]
+        return self.pieces[owner].id, int(outline - self.first[owner])
+
+    def outlines_of(self, piece: str) -> range:
+        """The numbers of a piece's outlines."""
+        owner = self.number_of.get(piece)
+        return range(0) if owner is None else range(int(self.first[owner]), int(self.first[owner + 1]))
+
+    @cached_property
+    def number_of(self) -> dict[str, int]:
+        return {piece.id: n for n, piece in enumerate(self.pieces)}
+
+    @cached_property
+    def refs(self) -> list[Ref]:
+        return [(piece.id, k) for piece in self.pieces for k in range(len(piece.path))]
+
+    @cached_property
+    def boxes(self) -> np.ndarray:
+        return outline_bounds(self.path)
+
+    @cached_property
+    def size(self) -> np.ndarray:
+        """The length of each outline (K,)."""
+        return lengths(self.path)
+
+    @cached_property
+    def area(self) -> np.ndarray:
+        """The signed area of each outline (K,)."""
+        return signed_areas(self.path)
 
     @cached_property
     def crossings(self) -> Crossings:
         """Where outlines of a layer cross, themselves or each other."""
         return crossings(self.path, self.group)
+
+    @cached_property
+    def crosses(self) -> np.ndarray:
+        """Which outlines cross themselves or another one (K,): what they enclose is not theirs alone."""
+        found = np.zeros(len(self.owner), bool)
+        found[self.crossings.outlines.ravel()] = True
+        return found
+
+    @cached_property
+    def nodes(self) -> NodeTable:
+        """How the outlines turn at their nodes."""
+        return node_table(self.path)
+
+    @cached_property
+    def nested(self) -> Nested:
+        """What lies in what, and what is painted beside each outline."""
+        return nested_in(self)
+
+    @cached_property
+    def shared(self) -> Shared:
+        """Stretches along which lines of a layer lie on each other."""
+        return shared_runs(self.path, self.group)
 
     def crossed(self, same: bool) -> list[tuple[int, int, np.ndarray]]:
         """Crossings of outlines with themselves, or of two with each other: their numbers, and the places (N, 2)."""
@@ -49,15 +118,15 @@ class OutlineTable:
     def doubled(self, tolerance_mm: float) -> list[Match]:
         """Outlines that run along another one of their layer."""
         if tolerance_mm not in self._matches:
-            self._matches[tolerance_mm] = coinciding(self.path, self.group, self.rank(), tolerance_mm)
+            self._matches[tolerance_mm] = coinciding(self.path, self.group, self.rank, tolerance_mm)
         return self._matches[tolerance_mm]
 
+    @cached_property
     def rank(self) -> np.ndarray:
         """The place of each outline in the order in which equals stay, (K,)."""
-        boxes, size = np.round(outline_bounds(self.path), 4), np.round(lengths(self.path), 4)
-        filled = np.array([piece.fill is not None for piece in self.pieces])
-        outlines = np.array([len(piece.path) for piece in self.pieces])
-        keys = (*boxes.T, -size, self.path.node_counts, -outlines, ~filled, ~self.path.closed)
+        boxes, size = np.round(self.boxes, 4), np.round(self.size, 4)
+        outlines = self._of_pieces([len(piece.path) for piece in self.pieces], np.int64)
+        keys = (*boxes.T, -size, self.path.node_counts, -outlines, ~self.filled, ~self.path.closed)
         order = np.lexsort(keys)
         rank = np.empty(len(order), np.int64)
         rank[order] = np.arange(len(order))

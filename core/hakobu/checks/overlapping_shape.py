@@ -3,54 +3,73 @@
 from __future__ import annotations
 
 from collections import defaultdict
-from collections.abc import Iterator
+from collections.abc import Iterable
 
 import numpy as np
 
-from ..model import Document, Edit, Finding, Level, Piece
-from ..model.finding import finding_key
-from .outline_table import outline_table
-from .rule import Rule, Tolerance
+from ..model import Conditions, Document, Edit, Finding, Level, Piece
+from .naming import begun, called
+from .outline_table import OutlineTable, outline_table
+from .rule import SHAPES, Rows, Rule
 from .welding import can_be_welded, looks_the_same, welded
 
 
-def find(document: Document, tolerance: Tolerance) -> Iterator[Finding]:
-    """One finding for each two pieces, or each piece in itself; copies of one line are another matter."""
+def find(document: Document, conditions: Conditions) -> Iterable[Finding]:
+    """One finding for all pieces that hang together by crossing each other; copies of one line are another matter."""
     table = outline_table(document)
+    crossed = crossed_pieces(table, conditions.tolerance_mm)
+    if not crossed:
+        return []
+    parts: dict[int, list[np.ndarray]] = defaultdict(list)
+    label = _linked(len(table.pieces), list(crossed))
+    members: dict[int, set[int]] = defaultdict(set)
+    for (a, b), places in crossed.items():
+        parts[label[a]].append(places)
+        members[label[a]] |= {a, b}
+    rows = sorted(members, key=lambda n: -len(members[n]))
+    return Rows(RULE, rows, lambda n: _finding(table, members[n], np.vstack(parts[n])))
+
+
+def crossed_pieces(table: OutlineTable, tolerance_mm: float) -> dict[tuple[int, int], np.ndarray]:
+    """Pairs of pieces, by their numbers, whose closed outlines cross, and where (N, 2)."""
     pairs = table.crossed(same=False)
     if not pairs:
-        return
-    copies = {match.doubled for match in table.doubled(tolerance.mm)}
-    crossed: dict[tuple[str, str], list[np.ndarray]] = defaultdict(list)
+        return {}
+    copies = {match.doubled for match in table.doubled(tolerance_mm)}
+    found: dict[tuple[int, int], list[np.ndarray]] = defaultdict(list)
     for a, b, places in pairs:
         if table.path.closed[a] and table.path.closed[b] and not copies & {a, b}:
-            crossed[table.refs[a][0], table.refs[b][0]].append(places)
-    for (first, second), places in crossed.items():
-        yield _finding(document.by_id[first], document.by_id[second], np.vstack(places))
+            found[int(table.owner[a]), int(table.owner[b])].append(places)
+    return {pair: np.vstack(places) for pair, places in found.items()}
 
 
-def _finding(first: Piece, second: Piece, places: np.ndarray) -> Finding:
-    ids = tuple(dict.fromkeys((first.id, second.id)))
-    place = tuple(round(v, 4) for v in places[0].tolist())
-    filled = first.fill is not None and second.fill is not None
-    mendable = can_be_welded(first) and can_be_welded(second)
-    return Finding(
-        RULE.id,
-        finding_key(RULE.id, ids, place),
-        RULE.level if filled else Level.NOTE,
-        _message(first, second, len(places)),
-        ids,
+def _linked(count: int, pairs: list[tuple[int, int]]) -> np.ndarray:
+    from scipy.sparse import coo_array
+    from scipy.sparse.csgraph import connected_components
+
+    a, b = np.array(pairs).T
+    return connected_components(coo_array((np.ones(len(a)), (a, b)), shape=(count, count)), directed=False)[1]
+
+
+def _finding(table: OutlineTable, members: set[int], places: np.ndarray) -> Finding:
+    # In the order in which equals stay, so that the order of pieces does not matter.
+    order = sorted(members, key=lambda n: (table.rank[table.first[n]], n))
+    pieces = [table.pieces[n] for n in order]
+    place = places[np.lexsort((places[:, 0].round(4), places[:, 1].round(4)))[0]]
+    mendable = all(map(can_be_welded, pieces))
+    return RULE.at(
+        _message(pieces, len(places)),
+        [piece.id for piece in pieces],
         place,
-        {"crossings": len(places)},
+        (*places.min(axis=0), *places.max(axis=0)),
+        level=RULE.level if all(piece.fill is not None for piece in pieces) else Level.NOTE,
         mendable=mendable,
-        safe=mendable and looks_the_same([first, second]),
-        title=RULE.title,
-        effect=RULE.effect,
-        extent=(*places.min(axis=0).tolist(), *places.max(axis=0).tolist()),
+        safe=mendable and looks_the_same(pieces),
+        measure={"crossings": len(places), "pieces": len(pieces)},
     )
 
 
-def mend(document: Document, finding: Finding, tolerance: Tolerance) -> Edit | None:
+def mend(document: Document, finding: Finding, conditions: Conditions) -> Edit | None:
     """The pieces become one, with the outline of what they paint together."""
     pieces = [document.by_id.get(identity) for identity in finding.pieces]
     if any(piece is None or not can_be_welded(piece) for piece in pieces):
@@ -58,23 +77,23 @@ def mend(document: Document, finding: Finding, tolerance: Tolerance) -> Edit | N
     return welded(finding, pieces)
 
 
-def _message(first: Piece, second: Piece, count: int) -> str:
+def _message(pieces: list[Piece], count: int) -> str:
     often = "once" if count == 1 else f"{count} times"
-    if first.id == second.id:
-        return f"Outlines of {_name(first)} cross each other {often}."
-    return f"{_name(first)[:1].upper()}{_name(first)[1:]} and {_name(second)} cross each other {often}."
-
-
-def _name(piece: Piece) -> str:
-    return f'"{piece.name}"' if piece.name else "a shape"
+    if len(pieces) == 1:
+        return f"Outlines of {called(pieces[0], 'a shape')} cross each other {often}."
+    first, second = (called(piece, "a shape") for piece in pieces[:2])
+    if len(pieces) == 2:
+        return f"{begun(first)} and {second} cross each other {often}."
+    return f"{begun(first)} and {len(pieces) - 1} other shapes run across each other, {often} in all."
 
 
 RULE = Rule(
     id="overlapping-shape",
+    about=SHAPES,
     level=Level.SPOILS,
     title="Shapes overlap",
     effect="They look joined, but each is cut through the other.",
     find=find,
     mend=mend,
-    version=3,
+    version=4,
 )

@@ -6,30 +6,28 @@ from collections.abc import Iterator
 
 import numpy as np
 
-from ..geometry.measure import outline_bounds
-from ..model import Document, Edit, Finding, Level
+from ..model import Conditions, Document, Edit, Finding, Level
 from ..model.finding import finding_key
+from .naming import within
 from .outline_table import outline_table
-from .rule import Rule, Tolerance
+from .rule import LINES, Rule
 
 #: A line shorter than this is a prick of the blade, not a cut (common practice: below any machine's step).
 STRAY_MM = 0.01
 
 
-def find(document: Document, tolerance: Tolerance) -> Iterator[Finding]:
+def find(document: Document, conditions: Conditions) -> Iterator[Finding]:
     """One finding for each outline that goes nowhere."""
     table = outline_table(document)
-    if not table.refs:
-        return
-    boxes = outline_bounds(table.path)
+    boxes = table.boxes
     for k in np.flatnonzero(np.ptp(boxes.reshape(-1, 2, 2), axis=1).max(axis=1) < STRAY_MM).tolist():
-        (identity, outline), piece = table.refs[k], table.pieces[k]
+        (identity, outline), piece = table.ref(k), table.piece_of(k)
         place = tuple(np.round(boxes[k, :2], 4).tolist())
         yield Finding(
             RULE.id,
             finding_key(RULE.id, [identity], place, str(outline)),
             RULE.level,
-            f"A single point stands {_where(piece.name)}at {place[0]:.2f}, {place[1]:.2f} mm.",
+            f"A single point stands {within(piece)}at {place[0]:.2f}, {place[1]:.2f} mm.",
             (identity,),
             place,
             {"outline": outline + 1},
@@ -42,11 +40,7 @@ def find(document: Document, tolerance: Tolerance) -> Iterator[Finding]:
         )
 
 
-def _where(name: str) -> str:
-    return f'in "{name}" ' if name else ""
-
-
-def mend(document: Document, finding: Finding, tolerance: Tolerance) -> Edit | None:
+def mend(document: Document, finding: Finding, conditions: Conditions) -> Edit | None:
     """Takes the point away."""
     outline = int(finding.measure["outline"]) - 1
     piece = document.by_id.get(finding.pieces[0])
@@ -57,9 +51,11 @@ def mend(document: Document, finding: Finding, tolerance: Tolerance) -> Edit | N
 
 RULE = Rule(
     id="stray-node",
+    about=LINES,
     level=Level.SPOILS,
     title="A single point",
     effect="The blade goes there, pricks the material and lifts again.",
     find=find,
     mend=mend,
+    thresholds=("shorter than 0.01 mm: below any machine's step (common practice)",),
 )

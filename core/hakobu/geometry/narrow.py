@@ -2,11 +2,12 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import numpy as np
 
 from .boolean import Operand, union
+from .near_sides import with_near_sides
 from .offset.parts import Parts, parts_of
 from .path import Path
 from .places import Places
@@ -17,6 +18,8 @@ from .sharing import shared_out
 EVEN_MM = 0.01
 #: Lines and arcs are looked at in pieces of this share of the width that is looked for.
 PIECE_SHARE = 0.25
+#: Lines and arcs that are looked at whole are this near to their curves, in mm.
+COARSE_PARTS_MM = 2e-3
 #: So many parts keep a processor busy long enough that a second one is worth asking.
 WORTH_SHARING = 2000
 #: Places whose points are the same to this, in mm, are one.
@@ -58,6 +61,17 @@ def tight_gaps(*shapes: Operand | Path, below_mm: float, even_mm: float = EVEN_M
     return made.take(~made.inside)
 
 
+def narrowest_places(path: Path, below_mm: float) -> Narrow:
+    """The same as `narrow_places`, sooner: lines and arcs are looked at whole, so that of several places between the
+    same two only the narrowest is found."""
+    near = with_near_sides(path, below_mm)
+    if not len(near):
+        return _nothing(path)
+    made = _narrow(path.take(near.tolist()), below_mm, EVEN_MM, either=True, about=path)
+    segment = path.start[near[made.outline]] + made.segment - made.path.start[made.outline]
+    return replace(made, path=path, segment=segment, outline=near[made.outline])
+
+
 def narrow_places(path: Path, below_mm: float, even_mm: float = EVEN_MM) -> Narrow:
     """All narrow places of outlines that do not cross, in and beside what they enclose by the even-odd rule; open lines
     have space beside them only. A corner is no narrow place: between the two sides at it the distance falls to nothing.
@@ -69,25 +83,23 @@ def narrow_places(path: Path, below_mm: float, even_mm: float = EVEN_MM) -> Narr
     return _narrow(path, below_mm, even_mm, either=True)
 
 
-def _narrow(path: Path, below_mm: float, even_mm: float, either: bool) -> Narrow:
-    """either: whether sides that face each other may run the same way, as lines and outlines that were not combined."""
+def _narrow(path: Path, below_mm: float, even_mm: float, either: bool, about: Path | None = None) -> Narrow:
+    """either: whether sides that face each other may run the same way, as lines and outlines that were not combined.
+    about: all outlines, where the path is some of them, of which lines and arcs are looked at as they are, and not in
+    pieces."""
     from .kernels.facing import facing_pairs, settled
-    from .kernels.parallels import boxes_about
+    from .kernels.facing_near import sides_near
 
     if not path.segment_count or not below_mm > 0:
         return _nothing(path)
-    piece = below_mm * PIECE_SHARE
-    parts = _in_pieces(parts_of(path), piece)
+    parts = parts_of(path, COARSE_PARTS_MM if about is not None else None)
     if not len(parts.table):
         return _nothing(path)
-    before, after, outline = _neighbours(parts)
-    turns = _turnings(parts, before, after, outline)
-    tree, box = parts.tree, boxes_about(parts.table)
-
-    def work(first: int, last: int) -> tuple:
-        return facing_pairs(parts.table, *tree, box, before, after, outline, *turns, either, below_mm, first, last)
-
-    done = shared_out(work, np.ones(len(parts.table)), WORTH_SHARING)
+    piece, near = below_mm * PIECE_SHARE, np.ones(len(parts.table), bool)
+    if about is None:
+        near = np.logical_or.reduce(_asked(sides_near, parts, either, below_mm))
+        parts, near = _in_pieces(parts, near, piece)
+    done = _asked(facing_pairs, parts, near, either, below_mm)
     pairs, found = (np.concatenate(each) for each in zip(*done, strict=True))
     if not len(pairs):
         return _nothing(path)
@@ -95,11 +107,26 @@ def _narrow(path: Path, below_mm: float, even_mm: float, either: bool) -> Narrow
     segment = np.ascontiguousarray(parts.owner[pairs])
     settled(found, segment, *curve_table(path))
     points = found[:, :4].reshape(-1, 2, 2)
-    enclosing = Path.concatenate(one for one in path.outlines() if one.closed[0])
+    shape = path if about is None else about
+    enclosing = shape.take(np.flatnonzero(shape.closed).tolist())
     inside = Places(enclosing).contains(points.mean(axis=1), "evenodd")
     order = np.argsort(found[:, 4], kind="stable")
     made = Narrow(path, found[:, 4], points, segment, path.outline_of[segment], inside, reach)
     return made.take(order)
+
+
+def _asked(question, parts: Parts, *conditions) -> list:
+    """What a kernel says of the parts, asked in shares."""
+    from .kernels.parallels import boxes_about
+
+    before, after, outline = _neighbours(parts)
+    turns = _turnings(parts, before, after, outline)
+    tree, box = parts.tree, boxes_about(parts.table)
+
+    def work(first: int, last: int):
+        return question(parts.table, *tree, box, before, after, outline, *turns, *conditions, first, last)
+
+    return shared_out(work, np.ones(len(parts.table)), WORTH_SHARING)
 
 
 def _nothing(path: Path) -> Narrow:
@@ -108,15 +135,17 @@ def _nothing(path: Path) -> Narrow:
     return Narrow(path, none, np.zeros((0, 2, 2)), pairs, pairs, np.zeros(0, bool), np.zeros((0, 4)))
 
 
-def _in_pieces(parts: Parts, longest_mm: float) -> Parts:
-    """The same parts, none longer than so much, so that what is about each pair of them is near it."""
+def _in_pieces(parts: Parts, near: np.ndarray, longest_mm: float) -> tuple[Parts, np.ndarray]:
+    """The same parts, those that are near another side none longer than so much, so that what is about each pair of
+    them is near it; and which of the new ones are near."""
     from .kernels.linking import sizes_of
     from .kernels.reach import cut_up
 
-    count = np.maximum(np.ceil(sizes_of(parts.table) / longest_mm), 1).astype(np.int64)
+    count = np.where(near, np.maximum(np.ceil(sizes_of(parts.table) / longest_mm), 1), 1).astype(np.int64)
     first = np.concatenate([[0], np.cumsum(count)])
     owner, off = np.repeat(parts.owner, count), np.repeat(parts.off_mm, count)
-    return Parts(parts.path, cut_up(parts.table, count), owner, off, first[parts.start])
+    made = Parts(parts.path, cut_up(parts.table, count), owner, off, first[parts.start])
+    return made, np.repeat(near, count)
 
 
 def _neighbours(parts: Parts) -> tuple[np.ndarray, np.ndarray, np.ndarray]:

@@ -11,6 +11,8 @@ PROFILES: tuple[Machine, ...] = (
     Machine(
         "roll-cutter", "roll cutter", 600.0, 2000.0, format="hpgl", chord_mm=0.007, pens=8, speed_mm_s=300, force_g=80
     ),
+    Machine("pen-plotter", "pen plotter", 420.0, 297.0, "hpgl", 0.007, 8, tool="pen", kerf_mm=0.35, finest_mm=0.7),
+    Machine("laser-bed", "laser", 600.0, 400.0, "gcode", 0.01, 1, tool="laser", kerf_mm=0.15, finest_mm=0.4),
 )
 
 

@@ -1,5 +1,6 @@
 """Hakobu's values: frozen, small, and the same in every room."""
 
+from .conditions import Conditions
 from .document import Document, Group, Layer, Page, Picture, Piece, Treatment
 from .edit import Edit, OutlineRef
 from .errors import HakobuError
@@ -7,9 +8,11 @@ from .finding import Finding, Level
 from .machines import Machine
 from .materials import Material
 from .paint import Fill, Stroke
+from .purposes import Purpose
 from .step import Step
 
 __all__ = [
+    "Conditions",
     "Document",
     "Edit",
     "Fill",
@@ -24,6 +27,7 @@ __all__ = [
     "Page",
     "Picture",
     "Piece",
+    "Purpose",
     "Step",
     "Stroke",
     "Treatment",

@@ -29,13 +29,15 @@ class Treatment(StrEnum):
 
 @dataclass(frozen=True, slots=True)
 class Layer:
-    """What is made of one material or by one tool. color is the material's, #rrggbb; material an id or None."""
+    """What is made of one material or by one tool. color is the material's, #rrggbb; material an id or None. mirrored:
+    whether it is drawn as seen from the back."""
 
     id: str
     name: str
     color: str
     treatment: Treatment = Treatment.CUT
     material: str | None = None
+    mirrored: bool = False
 
 
 @dataclass(frozen=True)
@@ -172,8 +174,12 @@ class Document:
         return replace(self, pieces=tuple(pieces))
 
 
+#: What can be set anew of a layer.
+SETTABLE = ("name", "color", "treatment", "material", "mirrored")
+
+
 def _set_layer(layer: Layer, values: Mapping[str, str]) -> Layer:
-    values = {key: value for key, value in values.items() if key in ("name", "color", "treatment", "material")}
+    values = {key: value for key, value in values.items() if key in SETTABLE}
     if "treatment" in values:
         values["treatment"] = Treatment(values["treatment"])
     return replace(layer, **values)

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 from dataclasses import dataclass, field
+from typing import Any
 
 from ..geometry import Path
 
@@ -14,6 +15,7 @@ OutlineRef = tuple[str, int]
 @dataclass(frozen=True)
 class Edit:
     """New paths for outlines, None where the outline goes. needs: the outlines that must still be as they were found.
+    pieces, layers: fields of pieces and layers that are set anew, by their ids.
 
     Two edits overlap where one changes what the other changes or needs. off_mm: how far curves were left, where a
     mend could not keep them.
@@ -22,4 +24,11 @@ class Edit:
     finding: str
     changes: Mapping[OutlineRef, Path | None] = field(default_factory=dict)
     needs: frozenset[OutlineRef] = frozenset()
+    pieces: Mapping[str, Mapping[str, Any]] = field(default_factory=dict)
+    layers: Mapping[str, Mapping[str, Any]] = field(default_factory=dict)
     off_mm: float = 0.0
+
+    @property
+    def touched(self) -> frozenset[str]:
+        """The pieces that it changes."""
+        return frozenset(piece for piece, _ in self.changes) | frozenset(self.pieces)

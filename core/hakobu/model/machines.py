@@ -9,7 +9,9 @@ from dataclasses import dataclass
 class Machine:
     """reach: the width and height the tool can get to. format: the id of the files it takes. chord_mm: how far a
     straight stroke may leave a curve. pens: how many tools it can be told to change between. speed, force: what its
-    files ask for, where they are to: in mm a second, and grams on the blade."""
+    files ask for, where they are to: in mm a second, and grams on the blade. tool: knife, pen or laser. kerf_mm: the
+    width that it takes away, or draws. finest_mm: an outline smaller across than this comes out as a spot: a dragged
+    blade cannot turn in it, a kerf eats it."""
 
     id: str
     name: str
@@ -20,3 +22,6 @@ class Machine:
     pens: int
     speed_mm_s: float | None = None
     force_g: float | None = None
+    tool: str = "knife"
+    kerf_mm: float = 0.0
+    finest_mm: float = 0.5

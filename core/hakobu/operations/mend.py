@@ -3,12 +3,14 @@
 from __future__ import annotations
 
 from collections import Counter
+from collections.abc import Mapping
 from dataclasses import dataclass, replace
+from typing import Any
 
-from ..checks import Tolerance, check, rule_of
-from ..checks.applier import apply_edit, edit_for, mend_where
-from ..model import Document
-from ..model.errors import CannotDo
+from ..checks import check, rule_of
+from ..checks.applier import Mended, apply_edit, edit_for, mend_where
+from ..model import Conditions, Document
+from ..model.errors import BadRequest, CannotDo
 from ..model.figures import figures_of
 from .operation import Context, Operation, Outcome, parameter
 
@@ -21,25 +23,45 @@ class Mend:
     tolerance_mm: float = parameter(
         0.25, help="how far a line may move and how wide a gap is closed", unit="mm", low=0.0, high=10.0
     )
+    choice: str = parameter("", help="which way, where a finding can be mended in several")
+    conditions: Mapping[str, Any] | None = parameter(
+        None, help="material, machine, purpose and layers that the design is held against, complete in itself"
+    )
 
 
 def run(document: Document, parameters: Mend, context: Context) -> Outcome:
     """With neither keys nor rules, takes all that is safe. Single keys are taken once, whatever they uncover."""
-    tolerance = Tolerance(parameters.tolerance_mm)
+    conditions = conditions_of(parameters)
     for rule in parameters.rules:
-        rule_of(rule)
+        _known_choice(rule_of(rule).id, parameters.choice)
+    settled = conditions.settled(document)
     if parameters.keys:
-        mended, taken, off = _take_keys(document, parameters.keys, tolerance, context.selection)
+        made = _take_keys(settled, parameters, conditions, context.selection)
     else:
-        result = mend_where(document, lambda f: _wanted(f, parameters), tolerance)
-        mended, taken, off = result.document, result.taken, result.off_mm
-    counts = Counter(finding.rule for finding in taken)
+        made = mend_where(settled, lambda f: _wanted(f, parameters), conditions, parameters.choice)
+    mended = _as_named_before(document, made.document)
+    counts = Counter(finding.rule for finding in made.taken)
     before, after = figures_of(document), figures_of(mended)
-    note = f"{before.nodes} nodes became {after.nodes}" if before.nodes != after.nodes else "nothing to mend"
-    if off:
-        note += f"; where curves came too near each other, short straight lines within {off:g} mm took their place"
-    figures = {"mended": len(taken), "nodes_before": before.nodes, "nodes_after": after.nodes, **counts}
-    return Outcome(mended, _title(taken), note, figures)
+    figures = {"mended": len(made.taken), "nodes_before": before.nodes, "nodes_after": after.nodes, **counts}
+    return Outcome(mended, _title(made.taken), _note(document, mended, made), figures)
+
+
+def conditions_of(parameters: Mend) -> Conditions:
+    return replace(Conditions.from_json(parameters.conditions or {}), tolerance_mm=parameters.tolerance_mm)
+
+
+def _known_choice(rule: str, choice: str) -> None:
+    known = [identity for identity, _ in rule_of(rule).choices]
+    if choice and choice not in known:
+        ways = f"use one of {', '.join(known)}" if known else "it is mended in one way only"
+        raise BadRequest(f'"{choice}" is no way to mend "{rule}": {ways}.')
+
+
+def _as_named_before(document: Document, mended: Document) -> Document:
+    """The mended document with its layers as the step found them: what was only said of them is not part of it."""
+    made = {layer.id: layer.mirrored for layer in mended.layers}
+    layers = tuple(replace(layer, mirrored=made.get(layer.id, layer.mirrored)) for layer in document.layers)
+    return replace(mended, layers=layers)
 
 
 def _wanted(finding, parameters: Mend) -> bool:
@@ -48,19 +70,24 @@ def _wanted(finding, parameters: Mend) -> bool:
     return finding.rule in parameters.rules if parameters.rules else finding.safe
 
 
-def _take_keys(document: Document, keys: tuple[str, ...], tolerance: Tolerance, pieces: tuple[str, ...]):
+def _take_keys(document: Document, parameters: Mend, conditions: Conditions, pieces: tuple[str, ...]) -> Mended:
     """The named findings, each against the document as the ones before it left it."""
-    taken, off = [], 0.0
-    for key in keys:
-        finding = _finding(check(document, tolerance), key, pieces)
-        edit = finding and edit_for(document, finding, tolerance)
-        if edit:
-            document = apply_edit(document, edit)
-            taken.append(finding)
-            off = max(off, edit.off_mm)
+    taken, off, why = [], 0.0, ""
+    for key in parameters.keys:
+        finding = _finding(check(document, conditions, every=True), key, pieces)
+        if finding is None:
+            continue
+        _known_choice(finding.rule, parameters.choice)
+        edit = edit_for(document, finding, conditions, parameters.choice)
+        if edit is None:
+            why = f"{finding.title}: this place cannot be mended by itself; it is left as it was."
+            continue
+        document = apply_edit(document, edit)
+        taken.append(finding)
+        off = max(off, edit.off_mm)
     if not taken:
-        raise CannotDo("What was to be mended is no longer there; look at the list again.")
-    return document, tuple(taken), off
+        raise CannotDo(why or "What was to be mended is no longer there; look at the list again.")
+    return Mended(document, tuple(taken), 1, off)
 
 
 def _finding(findings, key: str, pieces: tuple[str, ...]):
@@ -74,13 +101,13 @@ def _finding(findings, key: str, pieces: tuple[str, ...]):
 
 def select(document: Document, parameters: Mend) -> tuple[str, ...]:
     """The pieces that the named findings are about."""
-    found = check(document, Tolerance(parameters.tolerance_mm)) if parameters.keys else ()
+    found = check(document, conditions_of(parameters), every=True) if parameters.keys else ()
     return tuple(dict.fromkeys(piece for f in found if f.key in parameters.keys for piece in f.pieces))
 
 
 def repair(document: Document, parameters: Mend, pieces: tuple[str, ...]) -> Mend:
     """Only the findings that are still there. Raises CannotDo where none is."""
-    found = check(document, Tolerance(parameters.tolerance_mm))
+    found = check(document, conditions_of(parameters), every=True)
     keys = dict.fromkeys(f.key for key in parameters.keys if (f := _finding(found, key, pieces)))
     if parameters.keys and not keys:
         raise CannotDo("Nothing that this step mended is there any more: take the step out.")
@@ -95,4 +122,19 @@ def _title(taken) -> str:
     return f"{len(taken)} faults mended"
 
 
-OPERATION = Operation("mend", 1, "check", "Mend", Mend, run, select, repair)
+def _note(before: Document, after: Document, made: Mended) -> str:
+    """What changed, and that the rest is as it was."""
+    nodes = figures_of(before).nodes, figures_of(after).nodes
+    parts = [f"{nodes[0]} nodes became {nodes[1]}" if nodes[0] != nodes[1] else ""]
+    if before.pieces and made.taken:
+        stayed = sum(before.by_id[p.id].path is p.path for p in after.pieces if p.id in before.by_id)
+        parts.append(f"{stayed} of {len(before.pieces)} pieces are as they were")
+    if made.off_mm:
+        parts.append(f"where curves came too near each other, lines within {made.off_mm:g} mm took their place")
+    if made.left:
+        count = len(made.left)
+        parts.append(f"{count} {'was' if count == 1 else 'were'} left, since mending would have made another fault")
+    return "; ".join(part for part in parts if part) or "nothing to mend"
+
+
+OPERATION = Operation("mend", 2, "check", "Mend", Mend, run, select, repair)

@@ -108,6 +108,10 @@ def _checked(f, value: Any) -> Any:
                 f'"{f.name}" must lie between {low:g} and {high:g} {f.metadata["unit"]}, not at {value:g}.'
             )
         return float(value)
+    if "Mapping" in kind:
+        if not isinstance(value, Mapping):
+            raise BadRequest(f'"{f.name}" must be an object of names and values.')
+        return value
     if kind == "bool":
         if not isinstance(value, bool):
             raise BadRequest(f'"{f.name}" must be true or false, not {value!r}.')

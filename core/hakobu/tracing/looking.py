@@ -8,7 +8,7 @@ import numpy as np
 
 from .asking import View
 from .grey import levels
-from .lab import to_lab
+from ..model.lab import to_lab
 from .light import UNEVEN, evened, unevenness
 from .otsu import otsu_threshold
 from .palette import Palette, find_palette

@@ -7,7 +7,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from .lab import to_lab, to_rgb
+from ..model.lab import to_lab, to_rgb
 
 #: Pixels that are looked at, at most; boxes along each side of sRGB that they are gathered in.
 LOOKED_AT, BOXES = 250_000, 48

@@ -7,11 +7,11 @@ from itertools import permutations
 
 import numpy as np
 
-from hakobu.checks import Tolerance, check
+from hakobu.checks import check
 from hakobu.checks.applier import mend_where
 from hakobu.geometry import Path, PathBuilder, rotation, transform, translation
 from hakobu.geometry.affine import arcs_to_cubics
-from hakobu.model import Fill, Layer, Level, Stroke
+from hakobu.model import Conditions, Fill, Layer, Level, Stroke
 
 from ..shapes import begun_at, blob, circle, document, square
 
@@ -42,9 +42,9 @@ def of_this_rule(finding) -> bool:
     return finding.rule == "duplicate-line"
 
 
-def doubled(made, tolerance: Tolerance = Tolerance()):
+def doubled(made, conditions: Conditions = Conditions()):
     """The findings of this rule alone: some of these designs have other faults as well."""
-    return [f for f in check(made, tolerance) if of_this_rule(f)]
+    return [f for f in check(made, conditions) if of_this_rule(f)]
 
 
 class Found(unittest.TestCase):
@@ -64,7 +64,8 @@ class Found(unittest.TestCase):
         ("moved too far", square(0, 0, 40), square(0.3, 0, 40), None),
         ("small shapes moved by much of their size", circle(0, 0, 0.5), circle(0.2, 0, 0.5), None),
         ("a line across", open_line((0, 0), (10, 0)), open_line((5, -5), (5, 5)), None),
-        ("a line beside, half as long", open_line((0, 0), (10, 0)), open_line((0, 0), (5, 0)), None),
+        ("a line on another, half as long", open_line((0, 0), (10, 0)), open_line((0, 0), (5, 0)), 0),
+        ("a line beside, half as long", open_line((0, 0), (10, 0)), open_line((0, 0.1), (5, 0.1)), None),
         ("a ring inside another", circle(0, 0, 10), circle(0, 0, 9.5), None),
         ("a square and its circle", square(0, 0, 20), circle(10, 10, 10), None),
         ("one side in common", square(), square(10, 0), None),
@@ -84,7 +85,7 @@ class Found(unittest.TestCase):
 
     def test_the_tolerance_decides(self):
         made = document(square(0, 0, 40), square(0.2, 0, 40))
-        self.assertEqual([len(doubled(made, Tolerance(t))) for t in (0.05, 0.19, 0.21, 0.5)], [0, 0, 1, 1])
+        self.assertEqual([len(doubled(made, Conditions(t))) for t in (0.05, 0.19, 0.21, 0.5)], [0, 0, 1, 1])
 
     def test_layers_are_not_compared_with_each_other(self):
         made = document(square(), square())
@@ -111,7 +112,7 @@ class Found(unittest.TestCase):
 
     def test_chains_of_near_copies_do_not_wander(self):
         made = document(*[square(0.2 * i, 0, 40) for i in range(6)])
-        left = mend_where(made, of_this_rule, Tolerance(0.25)).document
+        left = mend_where(made, of_this_rule, Conditions(0.25)).document
         self.assertEqual(sorted(round(p.path.ctrl[0, 0, 0], 1) for p in left.pieces), [0.0, 0.4, 0.8])
 
 
@@ -122,18 +123,18 @@ class Stays(unittest.TestCase):
         shapes = [square(0, 0, 40), halved(square(0, 0, 40)), square(0.1, 0, 40), begun_at(square(0, 0.1, 40), 1)]
         left = set()
         for order in permutations(shapes):
-            mended = mend_where(document(*order), of_this_rule, Tolerance()).document
+            mended = mend_where(document(*order), of_this_rule, Conditions()).document
             self.assertEqual(len(mended.pieces), 1)
             left.add(mended.pieces[0].path.digest)
         self.assertEqual(len(left), 1)
 
     def test_closed_before_open_filled_before_bare(self):
         made = document(nearly_closed(0.2), square())
-        self.assertEqual(mend_where(made, of_this_rule, Tolerance()).document.pieces[0].id, "t:/1")
+        self.assertEqual(mend_where(made, of_this_rule, Conditions()).document.pieces[0].id, "t:/1")
         bare = document(square(), square())
         line = replace(bare.pieces[0], fill=None, stroke=Stroke("#000000", 0.1))
         made = replace(bare, pieces=(line, bare.pieces[1]))
-        self.assertEqual(mend_where(made, of_this_rule, Tolerance()).document.pieces[0].id, "t:/1")
+        self.assertEqual(mend_where(made, of_this_rule, Conditions()).document.pieces[0].id, "t:/1")
 
 
 class Safe(unittest.TestCase):

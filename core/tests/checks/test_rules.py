@@ -5,10 +5,10 @@ from pathlib import Path
 
 import numpy as np
 
-from hakobu.checks import RULES, Tolerance, check, in_order, rule_of
+from hakobu.checks import RULES, check, in_order, rule_of
 from hakobu.checks.applier import MOST_PASSES, apply_edit, edit_for, mend_where
 from hakobu.geometry import Path as Outlines
-from hakobu.model import Level
+from hakobu.model import Conditions, Level
 from hakobu.model.errors import BadRequest
 from hakobu.model.notices import NOTICES
 
@@ -35,43 +35,43 @@ class EveryRule(unittest.TestCase):
         for rule in RULES:
             made = FAULTY[rule.id]
             before = [piece.path.digest for piece in made.pieces]
-            found = list(rule.find(made, Tolerance()))
+            found = list(rule.find(made, Conditions()))
             self.assertTrue(found and all(f.rule == rule.id and f.title and f.effect for f in found))
             self.assertEqual([piece.path.digest for piece in made.pieces], before)
-            self.assertEqual(found, list(rule.find(made, Tolerance())))
+            self.assertEqual(found, list(rule.find(made, Conditions())))
 
     def test_each_mend_removes_its_finding_and_adds_none(self):
         for rule in (r for r in RULES if r.mend):
             made = FAULTY[rule.id]
             for finding in check(made):
-                after = {f.key for f in check(apply_edit(made, edit_for(made, finding, Tolerance())))}
+                after = {f.key for f in check(apply_edit(made, edit_for(made, finding, Conditions())))}
                 self.assertNotIn(finding.key, after)
                 self.assertLess(after, {f.key for f in check(made)})
 
     def test_mending_twice_is_mending_once(self):
         for made in FAULTY.values():
-            once = mend_where(made, lambda f: f.safe, Tolerance())
-            twice = mend_where(once.document, lambda f: f.safe, Tolerance())
+            once = mend_where(made, lambda f: f.safe, Conditions())
+            twice = mend_where(once.document, lambda f: f.safe, Conditions())
             self.assertEqual((twice.taken, twice.document), ((), once.document))
             self.assertLess(once.passes, MOST_PASSES)
 
     def test_a_mend_whose_lines_are_gone_is_none(self):
         made = FAULTY["duplicate-line"]
         finding = check(made)[0]
-        self.assertIsNone(edit_for(made.with_paths({finding.pieces[-1]: None}), finding, Tolerance()))
+        self.assertIsNone(edit_for(made.with_paths({finding.pieces[-1]: None}), finding, Conditions()))
 
 
 class Applier(unittest.TestCase):
     def test_a_hundred_doubled_outlines_of_one_piece_go_in_one_pass(self):
         rings = [circle(3 * (i % 10), 3 * (i // 10), 1) for i in range(100)]
         made = document(Outlines.concatenate([*rings, *rings]))
-        done = mend_where(made, lambda f: True, Tolerance())
+        done = mend_where(made, lambda f: True, Conditions())
         self.assertEqual((len(done.taken), done.passes, len(done.document.pieces[0].path)), (100, 1, 100))
 
     def test_only_what_is_wanted_is_taken(self):
         made = FAULTY["duplicate-line"]
         key = check(made)[0].key
-        done = mend_where(made, lambda f: f.key == key, Tolerance())
+        done = mend_where(made, lambda f: f.key == key, Conditions())
         self.assertEqual([f.key for f in done.taken], [key])
         self.assertEqual(len(check(done.document)), 1)
 

@@ -135,10 +135,10 @@ def is_empty(x, y, radius, table, node, level, order, stack, height):
 
 @kernel(
     "Tuple((i8[:, ::1], f8[:, ::1]))(f8[:, ::1], f8[:, ::1], i8[::1], i8[::1], f8[:, ::1], i8[::1], i8[::1], i8[::1],"
-    " f8[::1], f8[::1], f8[:, ::1], b1, f8, i8, i8)"
+    " f8[::1], f8[::1], f8[:, ::1], b1[::1], b1, f8, i8, i8)"
 )
 def facing_pairs(
-    table, node, level, order, box, before, after, outline, turned, around, heading, either, below, first, last
+    table, node, level, order, box, before, after, outline, turned, around, heading, near, either, below, first, last
 ):  # fmt: skip
     """Pairs of elements (N, 2) between which two points face each other at a distance that is least about there, less
     than `below` and with nothing in between; those points and the distance (N, 5).
@@ -155,6 +155,8 @@ def facing_pairs(
     best, spare = np.empty(4), np.empty(4)
     inner, inner_height = np.empty(200, np.int64), np.empty(200)
     for i in range(first, last):
+        if not near[i]:
+            continue
         stack[0], height[0], left = 0, len(level) - 2, 1
         while left > 0:
             left -= 1
@@ -168,7 +170,7 @@ def facing_pairs(
                     left += 1
                 continue
             j = order[k]
-            if j <= i or after[i] == j or before[i] == j:
+            if j <= i or not near[j] or after[i] == j or before[i] == j:
                 continue
             # The shortest way between two sides is square to both.
             slack = heading[i, 1] + heading[j, 1] + 1e-3

@@ -37,3 +37,13 @@ def to_rgb(lab: np.ndarray) -> np.ndarray:
     f = np.stack([y + a / 500, y, y - b / 200], axis=-1)
     xyz = np.where(f**3 > EPSILON, f**3, (116 * f - 16) / KAPPA) * WHITE
     return to_gamma(xyz @ np.linalg.inv(TO_XYZ).T)
+
+
+def color_lab(color: str) -> np.ndarray:
+    """L*, a*, b* (3,) of a colour #rrggbb."""
+    return to_lab(np.array([int(color[k : k + 2], 16) for k in (1, 3, 5)]) / 255)
+
+
+def lightness_of(color: str) -> float:
+    """L* of a colour #rrggbb, from 0 to 100."""
+    return float(color_lab(color)[0])

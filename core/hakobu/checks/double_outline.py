@@ -1,0 +1,110 @@
+"""double-outline: a thin line traced on both sides, so that the blade runs along it twice."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable
+
+import numpy as np
+
+from ..geometry import Path, SegmentIndex, flatten
+from ..geometry.offset import offset
+from ..model import Conditions, Document, Edit, Finding, Level, Stroke
+from ..model.units import as_mm
+from .naming import called
+from .outline_table import OutlineTable, outline_table
+from .rule import LINES, Rows, Rule
+
+#: The two sides are so far apart everywhere, as shares of how far they are on average.
+EVEN = (0.5, 1.6)
+#: A strip as wide as the material needs is wanted; a thinner one may be a line. So much of that width at most.
+SHARE_OF_STRIP = 1.0
+#: A ring is a line where it is so many times as long as wide.
+LONG = 20
+
+
+def find(document: Document, conditions: Conditions) -> Iterable[Finding]:
+    """One finding for each pair of outlines, the one in the other."""
+    table = outline_table(document)
+    inner = np.flatnonzero((table.nested.own >= 0) & table.path.closed)
+    outer = table.nested.own[inner]
+    most = np.array([SHARE_OF_STRIP * conditions.material_of(layer).least_strip_mm for layer in table.layers])
+    apart = (np.abs(table.area[outer]) - np.abs(table.area[inner])) * 2 / (table.size[outer] + table.size[inner])
+    alone = np.bincount(outer, minlength=len(table.owner))[outer] == 1
+    first = np.bincount(inner, minlength=len(table.owner))[outer] == 0
+    near = np.abs(table.boxes[outer] - table.boxes[inner]).max(axis=1) <= EVEN[1] * apart
+    likely = alone & first & near & (apart < most[table.group[inner]]) & (table.size[inner] > LONG * apart)
+    likely &= np.isin(inner, np.concatenate([inner[likely]])) & (apart > 0)
+    copies = {match.doubled for match in table.doubled(conditions.tolerance_mm)}
+    rows = [
+        (int(a), int(b), float(d))
+        for a, b, d in zip(outer[likely], inner[likely], apart[likely], strict=True)
+        if not copies & {int(a), int(b)} and is_even(table.path.outline(int(a)), table.path.outline(int(b)), float(d))
+    ]
+    return Rows(RULE, sorted(rows, key=lambda row: -table.size[row[0]]), lambda row: _finding(table, *row))
+
+
+def is_even(one: Path, other: Path, apart: float) -> bool:
+    """Whether two outlines run beside each other at about the same distance all along."""
+    step = max(apart, 0.05)
+    chords = [flatten(path, 0.005, longest_mm=step) for path in (one, other)]
+    for a, b in (chords, chords[::-1]):
+        away = SegmentIndex(b, step).nearest(a.points)[0]
+        if away.min() < EVEN[0] * apart or away.max() > EVEN[1] * apart:
+            return False
+    return True
+
+
+def _finding(table: OutlineTable, outer: int, inner: int, apart: float) -> Finding:
+    piece, (identity, first) = table.piece_of(outer), table.ref(outer)
+    box = table.boxes[outer]
+    return RULE.at(
+        f"{called(piece, 'A line') if piece.name else 'A line'} is drawn by both of its sides, {as_mm(round(apart, 3))}"
+        " apart: it would be cut twice, side by side.",
+        [identity],
+        table.path.ctrl[table.path.start[outer], 0],
+        box,
+        detail=str(first),
+        mendable=True,
+        measure={"width_mm": round(apart, 4), "outline": first + 1, "inner": table.ref(inner)[1] + 1},
+    )
+
+
+def mend(document: Document, finding: Finding, conditions: Conditions) -> Edit | None:
+    """One line as wide as the two were apart: in the middle between them, or where the outer or the inner one is."""
+    piece = document.by_id.get(finding.pieces[0])
+    outer, inner = (int(finding.measure[name]) - 1 for name in ("outline", "inner"))
+    if piece is None or max(outer, inner) >= len(piece.path):
+        return None
+    choice = finding.measure.get("choice", "middle")
+    width = float(finding.measure["width_mm"])
+    kept = piece.path.outline(inner if choice == "inner" else outer)
+    if choice == "middle":
+        kept = middle_of(kept, width)
+    if kept is None:
+        return None
+    changes = {(piece.id, outer): kept, (piece.id, inner): None}
+    color = piece.fill.color if piece.fill else piece.stroke.color if piece.stroke else "#000000"
+    looks = {"fill": None, "stroke": Stroke(color, round(width, 3))} if len(piece.path) == 2 else {}
+    return Edit(finding.key, changes, pieces={piece.id: looks} if looks else {})
+
+
+def middle_of(outer: Path, width_mm: float) -> Path | None:
+    """The line in the middle of a ring, from its outer side; None where it does not stay one line."""
+    made = offset(outer, -width_mm / 2).path
+    return made if len(made) == 1 else None
+
+
+RULE = Rule(
+    id="double-outline",
+    about=LINES,
+    level=Level.SPOILS,
+    title="A line is drawn by both its sides",
+    effect="The blade runs along it twice, side by side, and a thread is left between that no one can weed.",
+    find=find,
+    mend=mend,
+    thresholds=(
+        "nearer together than the material's least strip, evenly all along (0.5 to 1.6 times the average)",
+        "at least 20 times as long as wide (common practice)",
+    ),
+    choices=(("middle", "in the middle"), ("outer", "the outer one"), ("inner", "the inner one")),
+)

@@ -1,0 +1,102 @@
+"""invisible-object: what is not seen, and would be cut all the same."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable
+
+import numpy as np
+
+from ..model import Conditions, Document, Edit, Finding, Level, Piece
+from ..model.lab import lightness_of
+from .naming import begun, called
+from .nested import OUTER
+from .outline_table import OutlineTable, outline_table
+from .rule import DOCUMENT, Rows, Rule
+
+#: Lighter than this, in L*, is white on a white ground (common practice).
+WHITE = 97.0
+UNPAINTED, UNDER, WHITE_ON_WHITE = "has neither fill nor line", "lies wholly under another shape", "is white on white"
+
+
+def find(document: Document, conditions: Conditions) -> Iterable[Finding]:
+    """One finding for each piece."""
+    table = outline_table(document)
+    why: dict[int, str] = {n: UNPAINTED for n, piece in enumerate(table.pieces) if not is_painted(piece)}
+    for n in _covered(table):
+        why.setdefault(n, UNDER)
+    for n in _white(table):
+        why.setdefault(n, WHITE_ON_WHITE)
+
+    def finding(n: int) -> Finding:
+        piece, own = table.pieces[n], table.boxes[table.first[n] : table.first[n + 1]]
+        box = (*own[:, :2].min(axis=0), *own[:, 2:].max(axis=0))
+        return RULE.at(
+            f"{begun(called(piece, 'a shape'))} {why[n]}.",
+            [piece.id],
+            box[:2],
+            box,
+            mendable=True,
+            safe=why[n] != WHITE_ON_WHITE,
+            measure={"why": why[n]},
+        )
+
+    return Rows(RULE, sorted(why), finding)
+
+
+def is_painted(piece: Piece) -> bool:
+    fill = piece.fill is not None and piece.fill.opacity > 0
+    stroke = piece.stroke is not None and piece.stroke.opacity > 0 and piece.stroke.width_mm > 0
+    return piece.opacity > 0 and (fill or stroke)
+
+
+def _covered(table: OutlineTable) -> list[int]:
+    """Pieces that lie inside what one filled, opaque piece of their layer paints over them, and cross nothing."""
+    about, role = table.nested.parent, table.nested.role
+    over = np.maximum(about, 0)
+    opaque = np.array([_is_opaque(piece) for piece in table.pieces], bool)
+    hidden = (about >= 0) & (role[over] == OUTER) & opaque[table.owner[over]] & (table.owner[over] > table.owner)
+    hidden |= (about >= 0) & (table.owner[over] == table.owner)
+    hidden &= ~table.crosses
+    rows = np.flatnonzero(np.minimum.reduceat(hidden, table.first[:-1])) if len(table.owner) else []
+    # The outermost outlines of each must lie in another piece's.
+    return [n for n in rows if (table.owner[over[table.first[n] : table.first[n + 1]]] != n).any()]
+
+
+def _is_opaque(piece: Piece) -> bool:
+    return piece.fill is not None and piece.fill.opacity == 1.0 and piece.opacity == 1.0
+
+
+def _white(table: OutlineTable) -> list[int]:
+    """White pieces without a line that lie in no other one, where there are others that are not white."""
+    white = [
+        n
+        for n, piece in enumerate(table.pieces)
+        if piece.fill and not piece.stroke and is_painted(piece) and lightness_of(piece.fill.color) > WHITE
+    ]
+    if not white or len(white) == len(table.pieces):
+        return []
+    crossed = set(table.owner[table.crosses].tolist())
+    lone = []
+    for n in white:
+        about = table.nested.parent[table.first[n] : table.first[n + 1]]
+        if n not in crossed and not (table.owner[about[about >= 0]] != n).any():
+            lone.append(n)
+    return lone
+
+
+def mend(document: Document, finding: Finding, conditions: Conditions) -> Edit | None:
+    """Takes it away."""
+    piece = document.by_id.get(finding.pieces[0])
+    return Edit(finding.key, {(piece.id, k): None for k in range(len(piece.path))}) if piece else None
+
+
+RULE = Rule(
+    id="invisible-object",
+    about=DOCUMENT,
+    level=Level.SPOILS,
+    title="Something that is not seen",
+    effect="The machine follows every outline, seen or not: there will be a cut where nothing shows.",
+    find=find,
+    mend=mend,
+    thresholds=("white: lighter than 97 in L* (common practice)",),
+)

@@ -1,0 +1,59 @@
+"""leftover-hollow: a hole so small that it closes up or cannot be weeded, as an outline about letters leaves it."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable
+
+import numpy as np
+
+from ..model import Conditions, Document, Edit, Finding, Level
+from .naming import within
+from .nested import HOLE
+from .outline_table import outline_table
+from .rule import SHAPES, Rows, Rule
+from .small_outlines import goes_unseen, least_areas, net_areas, taken_away
+
+
+def find(document: Document, conditions: Conditions) -> Iterable[Finding]:
+    """One finding for each hole."""
+    table = outline_table(document)
+    area = net_areas(table)
+    small = (table.nested.role == HOLE) & table.cut & (area < least_areas(table, conditions))
+    rows = np.flatnonzero(small & ~table.crosses)
+
+    def finding(k: int) -> Finding:
+        identity, outline = table.ref(k)
+        size = float(area[k])
+        return RULE.at(
+            f"A hollow of {size:.2g} mm2 lies {within(table.piece_of(k))}at {table.boxes[k, 0]:.1f},"
+            f" {table.boxes[k, 1]:.1f} mm.",
+            [identity],
+            table.boxes[k].reshape(2, 2).mean(axis=0),
+            table.boxes[k],
+            detail=str(outline),
+            mendable=True,
+            safe=goes_unseen(size, float(table.size[k]), conditions),
+            measure={"area_mm2": round(size, 4), "outline": outline + 1},
+        )
+
+    return Rows(RULE, rows[np.argsort(area[rows], kind="stable")].tolist(), finding)
+
+
+def mend(document: Document, finding: Finding, conditions: Conditions) -> Edit | None:
+    """Fills it."""
+    return taken_away(outline_table(document), finding)
+
+
+RULE = Rule(
+    id="leftover-hollow",
+    about=SHAPES,
+    level=Level.NOTE,
+    title="A small hollow",
+    effect="Its waste is too small to be weeded and stays in, or the hole closes up.",
+    find=find,
+    mend=mend,
+    thresholds=(
+        "smaller than the material's least part; 0.25 mm2 where no material is chosen (common practice)",
+        "safe to fill up to 0.25 mm2",
+    ),
+)

@@ -1,0 +1,63 @@
+"""outside-sheet: what lies beyond the page, wholly or in part."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable
+
+import numpy as np
+
+from ..model import Conditions, Document, Edit, Finding, Level
+from ..model.units import as_mm
+from .naming import begun, called
+from .outline_table import outline_table
+from .rule import DOCUMENT, Rows, Rule
+
+#: What lies beyond by less is on the page's edge (common practice).
+BEYOND_MM = 0.5
+
+
+def find(document: Document, conditions: Conditions) -> Iterable[Finding]:
+    """One finding for each piece."""
+    if document.page is None:
+        return []
+    table = outline_table(document)
+    if not len(table.owner):
+        return []
+    low = np.minimum.reduceat(table.boxes[:, :2], table.first[:-1])
+    high = np.maximum.reduceat(table.boxes[:, 2:], table.first[:-1])
+    page = np.array([document.page.width_mm, document.page.height_mm])
+    by = np.maximum(-low, high - page).max(axis=1)
+    rows = np.flatnonzero(by > BEYOND_MM)
+    wholly = (high <= 0).any(axis=1) | (low >= page).any(axis=1)
+
+    def finding(n: int) -> Finding:
+        piece, far = table.pieces[n], float(by[n])
+        where = "lies off the page" if wholly[n] else f"reaches {as_mm(round(far, 1))} beyond the page's edge"
+        return RULE.at(
+            f"{begun(called(piece, 'a shape'))} {where}.",
+            [piece.id],
+            (low[n] + high[n]) / 2,
+            (*low[n], *high[n]),
+            mendable=bool(wholly[n]),
+            measure={"beyond_mm": round(far, 3)},
+        )
+
+    return Rows(RULE, rows[np.argsort(-by[rows], kind="stable")].tolist(), finding)
+
+
+def mend(document: Document, finding: Finding, conditions: Conditions) -> Edit | None:
+    """Takes away what lies wholly off the page."""
+    piece = document.by_id.get(finding.pieces[0])
+    return Edit(finding.key, {(piece.id, k): None for k in range(len(piece.path))}) if piece else None
+
+
+RULE = Rule(
+    id="outside-sheet",
+    about=DOCUMENT,
+    level=Level.SPOILS,
+    title="Beyond the page",
+    effect="The tool runs off the material there, and what lies beyond is not cut.",
+    find=find,
+    mend=mend,
+    thresholds=("more than 0.5 mm beyond an edge (common practice)",),
+)

@@ -1,0 +1,49 @@
+"""Outlines that are small for a layer's material, and what goes when one is taken away."""
+
+from __future__ import annotations
+
+import numpy as np
+
+from ..model import Conditions, Edit, Finding
+from ..model.conditions import ANY_MATERIAL
+from .outline_table import OutlineTable
+
+
+def least_areas(table: OutlineTable, conditions: Conditions) -> np.ndarray:
+    """The least area of a part that holds, for each outline (K,), in mm2."""
+    least = np.array([conditions.material_of(layer).least_piece_mm2 for layer in table.layers])
+    return least[table.group] if len(table.group) else np.zeros(0)
+
+
+def least_strips(table: OutlineTable, conditions: Conditions) -> np.ndarray:
+    """The least width of a strip, for each outline (K,), in mm."""
+    least = np.array([conditions.material_of(layer).least_strip_mm for layer in table.layers])
+    return least[table.group] if len(table.group) else np.zeros(0)
+
+
+def net_areas(table: OutlineTable) -> np.ndarray:
+    """What each outline encloses without what the next ones of its piece in it do (K,)."""
+    area, own = np.abs(table.area), table.nested.own
+    inner = own >= 0
+    return area - np.bincount(own[inner], area[inner], minlength=len(area))
+
+
+def goes_unseen(area_mm2: float, length_mm: float, conditions: Conditions) -> bool:
+    """Whether taking away so much is a safe mend, and no material could have held it."""
+    return area_mm2 <= conditions.tolerance_mm * length_mm and area_mm2 <= ANY_MATERIAL.least_piece_mm2
+
+
+def taken_away(table: OutlineTable, finding: Finding) -> Edit | None:
+    """The edit that takes an outline away, with all of its piece that lies in it."""
+    outlines = table.outlines_of(finding.pieces[0])
+    k = int(finding.measure["outline"]) - 1
+    if k >= len(outlines):
+        return None
+    first = outlines[k]
+    gone, own = {first}, table.nested.own
+    # Holes and islands in it, whatever their order.
+    grown = True
+    while grown:
+        inner = {n for n in outlines if own[n] in gone} - gone
+        gone, grown = gone | inner, bool(inner)
+    return Edit(finding.key, {table.ref(n): None for n in gone})

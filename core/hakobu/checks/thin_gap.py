@@ -1,0 +1,45 @@
+"""thin-gap: a place where two cuts run so near to each other that what is between them is not weeded clean."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable
+
+import numpy as np
+
+from ..model import Conditions, Document, Finding, Level
+from ..model.units import as_mm
+from .naming import within
+from .outline_table import OutlineTable, outline_table
+from .rule import SHAPES, Rows, Rule
+from .thin_places import ThinPlaces, thin_places_of
+
+
+def find(document: Document, conditions: Conditions) -> Iterable[Finding]:
+    """One finding for each place, the narrowest first."""
+    table = outline_table(document)
+    found = thin_places_of(table, conditions)
+    return Rows(RULE, np.flatnonzero(~found.inside).tolist(), lambda n: _finding(table, conditions, found, n))
+
+
+def _finding(table: OutlineTable, conditions: Conditions, found: ThinPlaces, n: int) -> Finding:
+    material = conditions.material_of(table.layers[found.layer[n]])
+    first, second = (table.pieces[k] for k in found.piece[n])
+    width = float(found.width[n])
+    return RULE.at(
+        f"A gap {within(first)}is only {as_mm(round(width, 3))} wide.",
+        [first.id, second.id],
+        found.points[n].mean(axis=0),
+        found.reach[n],
+        measure={"width_mm": round(width, 4), "least_mm": material.least_gap_mm},
+    )
+
+
+RULE = Rule(
+    id="thin-gap",
+    about=SHAPES,
+    level=Level.NOTE,
+    title="A narrow gap",
+    effect="The waste in it is not weeded clean, or both edges lift.",
+    find=find,
+    thresholds=("narrower than the material's least gap; 0.1 mm where no material is chosen (common practice)",),
+)

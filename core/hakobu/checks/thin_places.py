@@ -1,0 +1,100 @@
+"""The narrowest places of what is cut, as if overlapping shapes were welded."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import numpy as np
+
+from ..geometry import Path
+from ..geometry.boolean import NotCombined, Operand, union
+from ..geometry.narrow import narrowest_places
+from ..model import Conditions
+from .outline_table import OutlineTable
+from .overlapping_shape import crossed_pieces
+from .sliver import slivers
+
+
+@dataclass(frozen=True)
+class ThinPlaces:
+    """width (N,) in mm; points (N, 2, 2), the two that face each other; piece (N, 2), the numbers of the pieces that
+    they lie on; inside (N,), whether it is a strip, else a gap; layer (N,); reach (N, 4)."""
+
+    width: np.ndarray
+    points: np.ndarray
+    piece: np.ndarray
+    inside: np.ndarray
+    layer: np.ndarray
+    reach: np.ndarray
+
+
+def thin_places_of(table: OutlineTable, conditions: Conditions) -> ThinPlaces:
+    """All that are thinner than the materials' least strips, or gaps narrower than their least gaps."""
+    key = "thin", conditions.key
+    if key not in table.kept:
+        table.kept[key] = _found(table, conditions)
+    return table.kept[key]
+
+
+def _found(table: OutlineTable, conditions: Conditions) -> ThinPlaces:
+    path, owner, group = _resolved(table, conditions)
+    parts = []
+    for layer in np.unique(group).tolist():
+        own = np.flatnonzero(group == layer)
+        material = conditions.material_of(table.layers[layer])
+        shape = path.take(own.tolist())
+        found = narrowest_places(shape, max(material.least_strip_mm, material.least_gap_mm))
+        if not len(found):
+            continue
+        found = found.take(found.width < np.where(found.inside, material.least_strip_mm, material.least_gap_mm))
+        pieces = owner[own[found.outline]]
+        parts.append((found.width, found.points, pieces, found.inside, np.full(len(found), layer), found.reach))
+    if not parts:
+        none = np.zeros(0, np.int64)
+        pairs = np.zeros((0, 2), np.int64)
+        return ThinPlaces(np.zeros(0), np.zeros((0, 2, 2)), pairs, none.astype(bool), none, np.zeros((0, 4)))
+    all_ = [np.concatenate(column) for column in zip(*parts, strict=True)]
+    order = np.argsort(all_[0], kind="stable")
+    return ThinPlaces(*(column[order] for column in all_))
+
+
+def _resolved(table: OutlineTable, conditions: Conditions) -> tuple[Path, np.ndarray, np.ndarray]:
+    """Closed outlines that are cut, without copies and slivers; those of pieces that cross each other or themselves as
+    the outline of what they paint together; the number of the piece and of the layer of each."""
+    use = table.cut & table.path.closed
+    use[[match.doubled for match in table.doubled(conditions.tolerance_mm)]] = False
+    use[slivers(table, conditions)[0]] = False
+    parts = [(Path.concatenate([]), np.zeros(0, np.int64))]
+    for members in _crossing(table, conditions):
+        rows = np.isin(table.owner, members)
+        try:
+            made = union(*(Operand(table.pieces[n].path, table.pieces[n].fill_rule) for n in members)).path
+        except NotCombined:
+            continue
+        finally:
+            use &= ~rows
+        parts.append((made, np.full(len(made), members[0])))
+    rows = np.flatnonzero(use)
+    parts.append((table.path.take(rows.tolist()), table.owner[rows]))
+    owner = np.concatenate([own for _, own in parts])
+    layer = np.array([table.group[table.first[n]] for n in range(len(table.pieces))], np.int64)
+    return Path.concatenate(path for path, _ in parts), owner, layer[owner]
+
+
+def _crossing(table: OutlineTable, conditions: Conditions) -> list[list[int]]:
+    """Pieces that hang together by crossing each other, and those that cross themselves."""
+    from scipy.sparse import coo_array
+    from scipy.sparse.csgraph import connected_components
+
+    own = table.crossings.outlines
+    own = table.owner[own[(own[:, 0] == own[:, 1]) & table.path.closed[own[:, 0]]]]
+    pairs = [*crossed_pieces(table, conditions.tolerance_mm), *map(tuple, own.tolist())]
+    pairs = [pair for pair in pairs if all(table.pieces[n].path.closed.all() for n in pair)]
+    if not pairs:
+        return []
+    a, b = np.array(pairs).T
+    count = len(table.pieces)
+    label = connected_components(coo_array((np.ones(len(a)), (a, b)), shape=(count, count)), directed=False)[1]
+    members = np.unique(np.concatenate([a, b]))
+    order = members[np.argsort(label[members], kind="stable")]
+    return [part.tolist() for part in np.split(order, np.flatnonzero(np.diff(label[order])) + 1)]

@@ -1,0 +1,71 @@
+"""Which outlines have a side near another one at all: only those need be asked for their narrow places."""
+
+from __future__ import annotations
+
+import numpy as np
+
+from .nodes import end_directions
+from .path import Path
+from .search import SEARCH_SHARE, Search, curve_table, following_of
+
+#: What turns less than this between two of its segments has no two sides there that face each other.
+LEAST_TURN = 1.4
+
+
+def with_near_sides(path: Path, within_mm: float, group: np.ndarray | None = None) -> np.ndarray:
+    """The outlines (N,), in order, that may have a place narrower than so much, in themselves or beside another one of
+    their group (K,). Never misses one; those that only have sharp corners are not among them."""
+    kinds, geometry = curve_table(path)
+    found = Search(path, group, SEARCH_SHARE, kinds, geometry, within_mm)
+    chords, share, _ = found.near()
+    owner = found.owner[chords]
+    swept, corner = _turning(path, found)
+    kept = _come_near(found, chords, share, within_mm)
+    kept &= ~_beside(path, owner, swept, corner) & ~_one_side(path, owner, swept, corner)
+    bent = np.flatnonzero((swept > LEAST_TURN) & (np.ptp(path.ctrl, axis=1).min(axis=1) < within_mm))
+    return np.unique(path.outline_of[np.concatenate([owner[kept].ravel(), bent])])
+
+
+def _come_near(found: Search, chords: np.ndarray, share: np.ndarray, within_mm: float) -> np.ndarray:
+    """Pairs of chords whose curves may come so near each other (N,)."""
+    from .kernels.chords import AX, BX, REACH
+
+    places, slack = [], within_mm
+    for side in (0, 1):
+        row = found.table[chords[:, side]]
+        first, last = row[:, AX : AX + 2], row[:, BX : BX + 2]
+        places.append(first + share[:, side, None] * (last - first))
+        slack = slack + row[:, REACH]
+    return np.hypot(*(places[0] - places[1]).T) <= slack
+
+
+def _turning(path: Path, found: Search) -> tuple[np.ndarray, np.ndarray]:
+    """How much each segment turns at most (M,), and the corner between it and the one after it (M,)."""
+    from .kernels.chords import CONE
+
+    swept = np.bincount(found.owner, 2 * found.table[:, CONE], minlength=path.segment_count)
+    leaving, arriving = end_directions(path)
+    after = following_of(path)
+    ahead = leaving[np.maximum(after, 0)]
+    corner = np.arctan2(arriving[:, 0] * ahead[:, 1] - arriving[:, 1] * ahead[:, 0], (arriving * ahead).sum(axis=1))
+    return swept, np.where(after >= 0, np.abs(corner), np.pi)
+
+
+def _beside(path: Path, owner: np.ndarray, swept: np.ndarray, corner: np.ndarray) -> np.ndarray:
+    """Pairs of segments that follow each other and turn too little to face each other again beyond their corner (N,)."""
+    after = following_of(path)
+    one, other = owner.T
+    joint = np.where(after[one] == other, corner[one], np.where(after[other] == one, corner[other], np.pi))
+    return swept[one] + swept[other] < np.pi - joint - 1e-3
+
+
+def _one_side(path: Path, owner: np.ndarray, swept: np.ndarray, corner: np.ndarray) -> np.ndarray:
+    """Pairs of segments of an outline between which it turns too little, one way round, to have two sides (N,)."""
+    until = np.concatenate([[0.0], np.cumsum(swept + corner)])
+    one, other = owner.min(axis=1), owner.max(axis=1)
+    outline = path.outline_of[one]
+    between = until[other + 1] - corner[other] - until[one]
+    inner = until[other] - until[one + 1] + corner[one]
+    around = until[path.start[outline + 1]] - until[path.start[outline]]
+    beyond = np.where(path.closed[outline], around - inner, np.inf)
+    return (outline == path.outline_of[other]) & (np.minimum(between, beyond) < LEAST_TURN)
