@@ -27,6 +27,7 @@ from .overlapping_line import RULE as OVERLAPPING_LINE
 from .overlapping_shape import RULE as OVERLAPPING_SHAPE
 from .picture_without_line import RULE as PICTURE_WITHOUT_LINE
 from .redundant_node import RULE as REDUNDANT_NODE
+from .rule import Rows, Rule
 from .self_crossing import RULE as SELF_CROSSING
 from .sliver import RULE as SLIVER
 from .speck import RULE as SPECK
@@ -37,7 +38,6 @@ from .thin_gap import RULE as THIN_GAP
 from .thin_strip import RULE as THIN_STRIP
 from .tiny_segment import RULE as TINY_SEGMENT
 from .too_many_nodes import RULE as TOO_MANY_NODES
-from .rule import Rows, Rule
 
 RULES: tuple[Rule, ...] = (
     DUPLICATE_LINE,

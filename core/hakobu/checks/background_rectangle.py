@@ -6,11 +6,12 @@ from collections.abc import Iterator
 
 import numpy as np
 
-from ..geometry import CUBIC, bounds
+from ..geometry import CUBIC
 from ..geometry.measure import outline_bounds
 from ..model import Conditions, Document, Edit, Finding, Level, Piece, Treatment
 from ..model.finding import finding_key
 from ..model.units import size_text
+from .outline_table import outline_table
 from .rule import DOCUMENT, Rule
 
 #: A side counts as the page's own where it lies within this share of the page's longer side from it.
@@ -26,15 +27,14 @@ def find(document: Document, conditions: Conditions) -> Iterator[Finding]:
 
 def backgrounds(document: Document) -> Iterator[tuple[Piece, tuple[float, float, float, float]]]:
     """Those pieces, each with its box."""
-    if document.page is None or len(document.pieces_followed()) < 2:
+    table = outline_table(document)
+    if document.page is None or len(table.pieces) < 2:
         return
-    page = (0.0, 0.0, document.page.width_mm, document.page.height_mm)
-    near = SHARE_OF_PAGE * max(page[2:])
-    for piece in document.pieces_followed():
-        if document.treatment_of(piece) is not Treatment.CUT:
-            continue
-        box = bounds(piece.path)
-        if max(abs(a - b) for a, b in zip(box, page, strict=True)) <= near and _has_rectangle(piece, box):
+    page = np.array([0.0, 0.0, document.page.width_mm, document.page.height_mm])
+    near = SHARE_OF_PAGE * page.max()
+    for n in np.flatnonzero(np.abs(table.piece_boxes - page).max(axis=1) <= near).tolist():
+        piece, box = table.pieces[n], tuple(table.piece_boxes[n].tolist())
+        if document.treatment_of(piece) is Treatment.CUT and _has_rectangle(piece, box):
             yield piece, box
 
 

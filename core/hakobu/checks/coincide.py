@@ -2,12 +2,12 @@
 
 from __future__ import annotations
 
+from collections import defaultdict
 from dataclasses import dataclass
 
 import numpy as np
 
 from ..geometry import Path, SegmentIndex, flatten
-from ..geometry.measure import lengths, outline_bounds
 
 #: Outlines are compared on chords this fine; the distance found is stated to a hundredth of a millimetre.
 COMPARE_MM = 0.002
@@ -29,14 +29,15 @@ class Match:
     place: tuple[float, float]
 
 
-def coinciding(path: Path, group: np.ndarray, rank: np.ndarray, tolerance_mm: float) -> list[Match]:
-    """Outlines of the path that run along another one of the same group.
+def coinciding(
+    path: Path, group: np.ndarray, rank: np.ndarray, tolerance_mm: float, boxes: np.ndarray, size: np.ndarray
+) -> list[Match]:
+    """Outlines of the path, with boxes (K, 4) and lengths (K,), that run along another one of the same group.
 
     group (K,): outlines are compared only within a group. rank (K,): of two equals, the lower stays. Every outline is
     matched with one that stays, so that chains of near copies do not wander. Pairs are found through a tree of
     boxes, so the cost follows the number of outlines and of true copies.
     """
-    boxes, size = outline_bounds(path), lengths(path)
     diagonal = np.hypot(boxes[:, 2] - boxes[:, 0], boxes[:, 3] - boxes[:, 1])
     reach = np.minimum(tolerance_mm, SHARE_OF_SIZE * diagonal)
     head = _exact_copies(path, group, boxes, size)
@@ -44,8 +45,11 @@ def coinciding(path: Path, group: np.ndarray, rank: np.ndarray, tolerance_mm: fl
     kept: dict[int, list[int]] = {}
     matches: list[Match] = []
     compare = _Comparison(path, size)
-    # A lone node has no length and is no line.
-    for k in (int(i) for i in np.argsort(rank, kind="stable") if size[i] > 0):
+    # Most have none like them. A lone node has no length and is no line.
+    beside = np.zeros(len(path), bool)
+    beside[[h for h, others in neighbours.items() if len(others) > 1]] = True
+    alike = (np.bincount(head, minlength=len(path)) > 1)[head] | beside[head]
+    for k in (int(i) for i in np.argsort(rank, kind="stable") if size[i] > 0 and alike[i]):
         near = sorted((o for h in neighbours[int(head[k])] for o in kept.get(h, ())), key=lambda o: rank[o])
         distances = ((o, compare.distance(k, o, min(reach[k], reach[o]))) for o in near)
         found = next(((o, d) for o, d in distances if d is not None), None)
@@ -72,13 +76,15 @@ def _near_boxes(boxes: np.ndarray, group: np.ndarray, head: np.ndarray, toleranc
     from scipy.spatial import cKDTree  # loaded only where designs are checked
 
     heads = np.unique(head)
-    near: dict[int, set[int]] = {int(h): {int(h)} for h in heads}
+    near: dict[int, set[int]] = defaultdict(set)
     # The group is a fifth coordinate, in which two groups lie too far apart to meet.
     places = np.column_stack([boxes[heads], group[heads] * (10 * tolerance_mm + 1.0)])
     pairs = cKDTree(places).query_pairs(tolerance_mm + 1e-9, p=np.inf, output_type="ndarray")
     for a, b in heads[pairs].tolist():
-        near[a].add(b)
-        near[b].add(a)
+        near[a] |= {a, b}
+        near[b] |= {a, b}
+    for h in heads[np.bincount(head, minlength=len(group))[heads] > 1].tolist():
+        near[h].add(h)
     return near
 
 

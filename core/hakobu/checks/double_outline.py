@@ -13,11 +13,10 @@ from ..model.units import as_mm
 from .naming import called
 from .outline_table import OutlineTable, outline_table
 from .rule import LINES, Rows, Rule
+from .small_outlines import least_strips
 
 #: The two sides are so far apart everywhere, as shares of how far they are on average.
 EVEN = (0.5, 1.6)
-#: A strip as wide as the material needs is wanted; a thinner one may be a line. So much of that width at most.
-SHARE_OF_STRIP = 1.0
 #: A ring is a line where it is so many times as long as wide.
 LONG = 20
 
@@ -25,22 +24,32 @@ LONG = 20
 def find(document: Document, conditions: Conditions) -> Iterable[Finding]:
     """One finding for each pair of outlines, the one in the other."""
     table = outline_table(document)
+    rows = sorted(double_outlines(table, conditions), key=lambda row: -table.size[row[0]])
+    return Rows(RULE, rows, lambda row: _finding(table, *row))
+
+
+def double_outlines(table: OutlineTable, conditions: Conditions) -> list[tuple[int, int, float]]:
+    """Pairs of outlines, the outer first, and how far they are apart."""
+    key = "double", conditions.key
+    if key not in table.kept:
+        table.kept[key] = _pairs(table, conditions)
+    return table.kept[key]
+
+
+def _pairs(table: OutlineTable, conditions: Conditions) -> list[tuple[int, int, float]]:
     inner = np.flatnonzero((table.nested.own >= 0) & table.path.closed)
     outer = table.nested.own[inner]
-    most = np.array([SHARE_OF_STRIP * conditions.material_of(layer).least_strip_mm for layer in table.layers])
     apart = (np.abs(table.area[outer]) - np.abs(table.area[inner])) * 2 / (table.size[outer] + table.size[inner])
-    alone = np.bincount(outer, minlength=len(table.owner))[outer] == 1
-    first = np.bincount(inner, minlength=len(table.owner))[outer] == 0
+    holes = np.bincount(outer, minlength=len(table.owner))
     near = np.abs(table.boxes[outer] - table.boxes[inner]).max(axis=1) <= EVEN[1] * apart
-    likely = alone & first & near & (apart < most[table.group[inner]]) & (table.size[inner] > LONG * apart)
-    likely &= np.isin(inner, np.concatenate([inner[likely]])) & (apart > 0)
+    likely = (holes[outer] == 1) & (holes[inner] == 0) & near & (apart > 0)
+    likely &= (apart < least_strips(table, conditions)[inner]) & (table.size[inner] > LONG * apart)
     copies = {match.doubled for match in table.doubled(conditions.tolerance_mm)}
-    rows = [
+    return [
         (int(a), int(b), float(d))
         for a, b, d in zip(outer[likely], inner[likely], apart[likely], strict=True)
         if not copies & {int(a), int(b)} and is_even(table.path.outline(int(a)), table.path.outline(int(b)), float(d))
     ]
-    return Rows(RULE, sorted(rows, key=lambda row: -table.size[row[0]]), lambda row: _finding(table, *row))
 
 
 def is_even(one: Path, other: Path, apart: float) -> bool:
@@ -90,7 +99,7 @@ def mend(document: Document, finding: Finding, conditions: Conditions) -> Edit |
 
 def middle_of(outer: Path, width_mm: float) -> Path | None:
     """The line in the middle of a ring, from its outer side; None where it does not stay one line."""
-    made = offset(outer, -width_mm / 2).path
+    made = offset(outer, distance_mm=-width_mm / 2).path
     return made if len(made) == 1 else None
 
 

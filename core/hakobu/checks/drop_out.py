@@ -59,7 +59,11 @@ def _finding(table: OutlineTable, k: int, stencil: bool) -> Finding:
     piece, (identity, outline) = table.piece_of(k), table.ref(k)
     left, top, right, bottom = table.boxes[k]
     size = size_text(right - left, bottom - top)
-    what = f"An island of {size} stands {within(piece)}in an opening" if stencil else f"A part of {size} lies {within(piece)}apart"
+    what = (
+        f"An island of {size} stands {within(piece)}in an opening"
+        if stencil
+        else f"A part of {size} lies {within(piece)}apart"
+    )
     return RULE.at(
         f"{what}: nothing holds it.",
         [identity],

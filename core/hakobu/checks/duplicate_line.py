@@ -192,5 +192,7 @@ RULE = Rule(
     find=find,
     mend=mend,
     version=2,
-    thresholds=("copies within the tolerance, 0.25 mm where nothing else is said; small shapes within 5 % of their size",),
+    thresholds=(
+        "copies within the tolerance, 0.25 mm where nothing else is said; small shapes within 5 % of their size",
+    ),
 )

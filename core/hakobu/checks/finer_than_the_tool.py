@@ -50,6 +50,8 @@ RULE = Rule(
     title="Finer than the tool",
     effect="It comes out as a ragged spot.",
     find=find,
-    thresholds=("smaller across than the machine's finest outline: 0.5 mm for a knife, 0.4 for a laser, 0.7 for a pen"
-                " (common practice)",),
+    thresholds=(
+        "smaller across than the machine's finest outline: 0.5 mm for a knife, 0.4 for a laser, 0.7 for a pen"
+        " (common practice)",
+    ),
 )

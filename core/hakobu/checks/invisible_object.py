@@ -28,8 +28,7 @@ def find(document: Document, conditions: Conditions) -> Iterable[Finding]:
         why.setdefault(n, WHITE_ON_WHITE)
 
     def finding(n: int) -> Finding:
-        piece, own = table.pieces[n], table.boxes[table.first[n] : table.first[n + 1]]
-        box = (*own[:, :2].min(axis=0), *own[:, 2:].max(axis=0))
+        piece, box = table.pieces[n], table.piece_boxes[n]
         return RULE.at(
             f"{begun(called(piece, 'a shape'))} {why[n]}.",
             [piece.id],

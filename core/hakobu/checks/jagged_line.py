@@ -22,6 +22,8 @@ JAG_MM = 0.6
 ROUGH_RADIANS = 0.35
 #: Of so many nodes in a row so many turn the other way than the one before.
 WINDOW, ALTERNATING = 10, 7
+#: A line is so many times as long as its steps: a small star is no jagged line.
+LONG = 10
 #: The line is smoothed within this share of the size of its steps.
 SHARE_OF_STEP = 0.75
 
@@ -32,6 +34,8 @@ def find(document: Document, conditions: Conditions) -> Iterable[Finding]:
     rough = jagged(table.path, table.nodes)
     count = np.bincount(table.path.outline_of[rough], minlength=len(table.owner))
     rows = np.flatnonzero(count)
+    across = np.ptp(table.boxes.reshape(-1, 2, 2), axis=1).max(axis=1)
+    rows = np.array([k for k in rows.tolist() if across[k] > LONG * step_of(table.nodes, _own(table, k, rough))], int)
     return Rows(
         RULE,
         rows[np.argsort(-count[rows], kind="stable")].tolist(),
@@ -55,12 +59,12 @@ def jagged(path: Path, nodes: NodeTable) -> np.ndarray:
     mark = np.zeros(path.segment_count + 1, np.int64)
     np.add.at(mark, full, 1)
     np.add.at(mark, full + WINDOW, -1)
-    return np.cumsum(mark[:-1]) > 0
+    # A long side at the end of a stretch belongs to it at one end only.
+    return (np.cumsum(mark[:-1]) > 0) & rough & rough[np.maximum(nodes.before, 0)]
 
 
 def _finding(table: OutlineTable, k: int, rough: np.ndarray, tolerance_mm: float) -> Finding:
-    path, own = table.path, np.arange(table.path.start[k], table.path.start[k + 1])
-    own = own[rough[own]]
+    path, own = table.path, _own(table, k, rough)
     step = step_of(table.nodes, own)
     piece, (identity, outline) = table.piece_of(k), table.ref(k)
     places = path.ctrl[own, 0]
@@ -76,6 +80,12 @@ def _finding(table: OutlineTable, k: int, rough: np.ndarray, tolerance_mm: float
         safe=step * SHARE_OF_STEP <= tolerance_mm,
         measure={"steps": len(own), "step_mm": round(step, 3), "outline": outline + 1},
     )
+
+
+def _own(table: OutlineTable, k: int, rough: np.ndarray) -> np.ndarray:
+    """The jagged segments of an outline."""
+    own = np.arange(table.path.start[k], table.path.start[k + 1])
+    return own[rough[own]]
 
 
 def step_of(nodes: NodeTable, own: np.ndarray) -> float:
@@ -124,7 +134,8 @@ def _points(path: Path, nodes: NodeTable, rough: np.ndarray) -> tuple[np.ndarray
     for m in range(path.segment_count):
         if not between[m]:
             points.append(path.ctrl[m, 0])
-            corner.append(not rough[m] and turn[m] > ROUGH_RADIANS)
+            # Where a jagged stretch begins or ends the line may turn.
+            corner.append(rough[m] or rough[m - 1] or turn[m] > ROUGH_RADIANS)
         if rough[m]:
             points.append(middle[m])
             corner.append(False)

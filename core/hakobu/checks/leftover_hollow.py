@@ -12,13 +12,14 @@ from .nested import HOLE
 from .outline_table import outline_table
 from .rule import SHAPES, Rows, Rule
 from .small_outlines import goes_unseen, least_areas, net_areas, taken_away
+from .stray_node import is_stray
 
 
 def find(document: Document, conditions: Conditions) -> Iterable[Finding]:
     """One finding for each hole."""
     table = outline_table(document)
     area = net_areas(table)
-    small = (table.nested.role == HOLE) & table.cut & (area < least_areas(table, conditions))
+    small = (table.nested.role == HOLE) & table.cut & (area < least_areas(table, conditions)) & ~is_stray(table)
     rows = np.flatnonzero(small & ~table.crosses)
 
     def finding(k: int) -> Finding:

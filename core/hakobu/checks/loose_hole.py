@@ -13,6 +13,7 @@ from .naming import begun, called
 from .nested import NEITHER, OUTER
 from .outline_table import OutlineTable, outline_table
 from .rule import SHAPES, Rows, Rule
+from .stray_node import is_stray
 
 
 def find(document: Document, conditions: Conditions) -> Iterable[Finding]:
@@ -33,7 +34,7 @@ def _loose(table: OutlineTable, conditions: Conditions) -> tuple[np.ndarray, np.
     nested = table.nested
     copies = np.zeros(len(table.owner), bool)
     copies[[match.doubled for match in table.doubled(conditions.tolerance_mm)]] = True
-    inside = (nested.parent >= 0) & table.path.closed & ~copies & table.cut
+    inside = (nested.parent >= 0) & table.path.closed & ~copies & table.cut & ~is_stray(table)
     about = np.maximum(nested.parent, 0)
     filled_through = inside & (nested.own >= 0) & (nested.role == NEITHER) & table.filled
     loose = inside & (nested.own < 0) & (table.owner[about] != table.owner) & ~copies[about]

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-
 from ..geometry import Path, bounds, compose, scaling, transform, translation
 from ..model import Conditions, Document, Edit, Finding, Level, Treatment
 from .rule import DOCUMENT, Rule

@@ -17,6 +17,7 @@ from ..geometry.neighbours import ends_near, ends_of
 from ..geometry.path import line_controls
 from ..model import Conditions, Document, Edit, Finding, Level
 from ..model.units import as_mm
+from .duplicate_line import covered_by_others
 from .naming import counted
 from .outline_table import OutlineTable, outline_table
 from .overhang import cut_back, overhangs
@@ -31,10 +32,13 @@ STRAIGHT_ON = 0.02
 def find(document: Document, conditions: Conditions) -> Iterable[Finding]:
     """One finding for all outlines that are joined to each other, and for each filled one that is open by more."""
     table = outline_table(document)
-    loose = np.flatnonzero(table.cut & ~table.path.closed & (np.ptp(table.boxes.reshape(-1, 2, 2), axis=1).max(axis=1) > SAME_MM))
+    loose = np.flatnonzero(
+        table.cut & ~table.path.closed & (np.ptp(table.boxes.reshape(-1, 2, 2), axis=1).max(axis=1) > SAME_MM)
+    )
     if not len(loose):
         return []
     gone = {match.doubled for match in table.doubled(conditions.tolerance_mm)}
+    gone |= {match.doubled for match in covered_by_others(table, gone)}
     loose = np.array([k for k in loose.tolist() if k not in gone], np.int64)
     parts = _parts(table, loose, conditions.tolerance_mm)
     joined = {k for part in parts for k in part}
@@ -97,7 +101,8 @@ def _joined_finding(table: OutlineTable, part: list[int], tolerance_mm: float) -
     gap = made.gap_mm
     place = _place(table, part, tolerance_mm, over)
     whole = len(part) > 2 and gap <= SAME_MM and not over
-    soft = gap <= SAME_MM and not over and not table.filled[part].any() and not made.path.closed.all()
+    # Ends in one place leave nothing uncut; only an outline in many parts is lifted at each.
+    soft = gap <= SAME_MM and not over and (len(part) == 1 or not made.path.closed.all())
     return RULE.at(
         _message(len(part), gap, over, made.path),
         [table.piece_of(k).id for k in part],

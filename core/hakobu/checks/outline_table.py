@@ -13,12 +13,16 @@ from ..geometry.crossings import Crossings, crossings
 from ..geometry.measure import lengths, outline_bounds, signed_areas
 from ..model import Document, Piece, Treatment
 from .coincide import Match, coinciding
+from .nested import HOLE, OUTER, Nested, nested_in
 from .node_table import NodeTable, node_table
-from .nested import Nested, nested_in
 from .runs import Shared, shared_runs
 
 #: A piece's id and the number of one of its outlines.
 Ref = tuple[str, int]
+
+
+#: Nearer than this the rim and the hole of a piece are one line drawn twice, and nothing is between them.
+RUNS_BESIDE_MM = 0.02
 
 
 class OutlineTable:
@@ -67,6 +71,14 @@ class OutlineTable:
     @cached_property
     def boxes(self) -> np.ndarray:
         return outline_bounds(self.path)
+
+    @cached_property
+    def piece_boxes(self) -> np.ndarray:
+        """The box of each piece (N, 4)."""
+        if not len(self.owner):
+            return np.zeros((0, 4))
+        low = np.minimum.reduceat(self.boxes[:, :2], self.first[:-1])
+        return np.hstack([low, np.maximum.reduceat(self.boxes[:, 2:], self.first[:-1])])
 
     @cached_property
     def size(self) -> np.ndarray:
@@ -118,8 +130,19 @@ class OutlineTable:
     def doubled(self, tolerance_mm: float) -> list[Match]:
         """Outlines that run along another one of their layer."""
         if tolerance_mm not in self._matches:
-            self._matches[tolerance_mm] = coinciding(self.path, self.group, self.rank, tolerance_mm)
+            found = coinciding(self.path, self.group, self.rank, tolerance_mm, self.boxes, self.size)
+            self._matches[tolerance_mm] = [
+                m for m in found if m.distance_mm <= RUNS_BESIDE_MM or not self._has_between(m)
+            ]
         return self._matches[tolerance_mm]
+
+    def _has_between(self, match: Match) -> bool:
+        """Whether the two are the rim and the hole of one piece that paints what is between them."""
+        inner, outer = match.doubled, match.kept
+        if self.nested.own[inner] != outer:
+            inner, outer = outer, inner
+        pair = self.nested.role[[outer, inner]].tolist()
+        return bool(self.nested.own[inner] == outer and self.filled[inner] and pair == [OUTER, HOLE])
 
     @cached_property
     def rank(self) -> np.ndarray:

@@ -23,8 +23,7 @@ def find(document: Document, conditions: Conditions) -> Iterable[Finding]:
     table = outline_table(document)
     if not len(table.owner):
         return []
-    low = np.minimum.reduceat(table.boxes[:, :2], table.first[:-1])
-    high = np.maximum.reduceat(table.boxes[:, 2:], table.first[:-1])
+    low, high = table.piece_boxes[:, :2], table.piece_boxes[:, 2:]
     page = np.array([document.page.width_mm, document.page.height_mm])
     by = np.maximum(-low, high - page).max(axis=1)
     rows = np.flatnonzero(by > BEYOND_MM)

@@ -41,7 +41,12 @@ def find(document: Document, conditions: Conditions) -> Iterable[Finding]:
     # What crosses is welded, and its shared edges go with that.
     welded = set(crossed_pieces(table, conditions.tolerance_mm))
     by_pair: dict[tuple[int, int], list[int]] = defaultdict(list)
+    back = table.nodes.after[shared.segment[:, 0]] == shared.segment[:, 1]
+    back |= table.nodes.after[shared.segment[:, 1]] == shared.segment[:, 0]
     for n, (a, b) in enumerate(np.sort(shared.outline, axis=1).tolist()):
+        # Out and straight back is a spike.
+        if back[n] and a == b:
+            continue
         if not gone & {a, b} and (table.owner[a], table.owner[b]) not in welded:
             by_pair[a, b].append(n)
     long = {pair: float(shared.length[rows].sum()) for pair, rows in by_pair.items()}

@@ -79,7 +79,6 @@ class Rule:
         )
 
 
-
 @dataclass(frozen=True)
 class Rows:
     """Findings that are made one by one from rows, the worst first, so that of a million only those are made that are

@@ -12,7 +12,7 @@ from .nested import OUTER
 from .outline_table import outline_table
 from .rule import SHAPES, Rows, Rule
 from .small_outlines import goes_unseen, least_areas, net_areas, taken_away
-from .stray_node import STRAY_MM
+from .stray_node import is_stray
 
 
 def find(document: Document, conditions: Conditions) -> Iterable[Finding]:
@@ -20,7 +20,7 @@ def find(document: Document, conditions: Conditions) -> Iterable[Finding]:
     table = outline_table(document)
     area = net_areas(table)
     small = (table.nested.role == OUTER) & table.cut & (area < least_areas(table, conditions))
-    small &= (np.ptp(table.boxes.reshape(-1, 2, 2), axis=1).max(axis=1) >= STRAY_MM) & table.path.closed
+    small &= ~is_stray(table) & table.path.closed
     small[[match.doubled for match in table.doubled(conditions.tolerance_mm)]] = False
     rows = np.flatnonzero(small & ~table.crosses)
 

@@ -9,7 +9,7 @@ import numpy as np
 from ..model import Conditions, Document, Edit, Finding, Level
 from ..model.finding import finding_key
 from .naming import within
-from .outline_table import outline_table
+from .outline_table import OutlineTable, outline_table
 from .rule import LINES, Rule
 
 #: A line shorter than this is a prick of the blade, not a cut (common practice: below any machine's step).
@@ -20,7 +20,7 @@ def find(document: Document, conditions: Conditions) -> Iterator[Finding]:
     """One finding for each outline that goes nowhere."""
     table = outline_table(document)
     boxes = table.boxes
-    for k in np.flatnonzero(np.ptp(boxes.reshape(-1, 2, 2), axis=1).max(axis=1) < STRAY_MM).tolist():
+    for k in np.flatnonzero(is_stray(table)).tolist():
         (identity, outline), piece = table.ref(k), table.piece_of(k)
         place = tuple(np.round(boxes[k, :2], 4).tolist())
         yield Finding(
@@ -38,6 +38,11 @@ def find(document: Document, conditions: Conditions) -> Iterator[Finding]:
             effect=RULE.effect,
             extent=tuple(boxes[k].tolist()),
         )
+
+
+def is_stray(table: OutlineTable) -> np.ndarray:
+    """Which outlines go nowhere (K,)."""
+    return np.ptp(table.boxes.reshape(-1, 2, 2), axis=1).max(axis=1) < STRAY_MM
 
 
 def mend(document: Document, finding: Finding, conditions: Conditions) -> Edit | None:

@@ -10,6 +10,7 @@ from ..geometry import Path
 from ..geometry.boolean import NotCombined, Operand, union
 from ..geometry.narrow import narrowest_places
 from ..model import Conditions
+from .double_outline import double_outlines
 from .outline_table import OutlineTable
 from .overlapping_shape import crossed_pieces
 from .sliver import slivers
@@ -59,11 +60,12 @@ def _found(table: OutlineTable, conditions: Conditions) -> ThinPlaces:
 
 
 def _resolved(table: OutlineTable, conditions: Conditions) -> tuple[Path, np.ndarray, np.ndarray]:
-    """Closed outlines that are cut, without copies and slivers; those of pieces that cross each other or themselves as
+    """Closed outlines that are cut, without copies, slivers and lines drawn by both sides; those of pieces that cross each other or themselves as
     the outline of what they paint together; the number of the piece and of the layer of each."""
     use = table.cut & table.path.closed
     use[[match.doubled for match in table.doubled(conditions.tolerance_mm)]] = False
     use[slivers(table, conditions)[0]] = False
+    use[[k for outer, inner, _ in double_outlines(table, conditions) for k in (outer, inner)]] = False
     parts = [(Path.concatenate([]), np.zeros(0, np.int64))]
     for members in _crossing(table, conditions):
         rows = np.isin(table.owner, members)

@@ -2,41 +2,122 @@ from __future__ import annotations
 
 import argparse
 import json
+import sys
+from collections import Counter
+from dataclasses import replace
 
 from ..checks import check, in_order
-from ..model import Level
+from ..checks.verdict import verdict
+from ..formats import ReadResult
+from ..machines import PROFILES, machine_of
+from ..model import Conditions, Finding, HakobuError, Level
+from ..model.errors import BadRequest
+from ..model.materials import MATERIALS, material_of
+from ..model.purposes import PURPOSES, purpose_of
 from . import files
 
 
 def add_options(parser: argparse.ArgumentParser) -> None:
-    parser.add_argument("input", metavar="IN")
-    parser.add_argument("--json", action="store_true", help="as JSON")
+    parser.add_argument("inputs", metavar="IN", nargs="+")
+    parser.add_argument("--json", action="store_true", help="as JSON; of several files a list with a summary")
     parser.add_argument(
         "--fail-on",
         choices=[level.value for level in Level],
         default=Level.SPOILS.value,
         help="the level from which on the exit code is 1 (default: spoils)",
     )
+    add_conditions(parser)
+
+
+def add_conditions(parser: argparse.ArgumentParser) -> None:
+    """What a design is held against."""
+    parser.add_argument("--material", choices=[m.id for m in MATERIALS], help="what it is cut from")
+    parser.add_argument("--machine", choices=[m.id for m in PROFILES], help="what cuts it")
+    parser.add_argument("--purpose", choices=[p.id for p in PURPOSES if p.id], help="what it must do")
+    parser.add_argument("--one", action="store_true", help="every piece must be one")
+
+
+def conditions_from(options: argparse.Namespace, document) -> Conditions:
+    return replace(
+        Conditions(),
+        material=material_of(options.material),
+        machine=machine_of(options.machine) if options.machine else None,
+        purpose=purpose_of(options.purpose or ""),
+        one=frozenset(piece.id for piece in document.pieces) if options.one else frozenset(),
+    )
 
 
 def run(options: argparse.Namespace) -> int:
-    result = files.read_design(options.input)
-    document = result.document
-    findings = in_order([*result.findings, *check(document)])
-    if options.json:
-        page = document.page
-        data = {
-            "file": options.input,
-            "size_mm": [round(v, 4) for v in document.size_mm],
-            "page_mm": [round(page.width_mm, 4), round(page.height_mm, 4)] if page else None,
-            "findings": [finding.as_json() for finding in findings],
-        }
-        print(json.dumps(data, indent=2))
-    else:
-        for number, finding in enumerate(findings, 1):
-            place = f" at {finding.place[0]:.2f}, {finding.place[1]:.2f} mm" if finding.place else ""
-            mend = ", can be mended" + ("" if finding.safe else " (look first)") if finding.mendable else ""
-            print(f"{number}. {finding.level.value}: {finding.message} [{finding.rule}{place}{mend}]")
-        print(f"{len(findings)} findings" if findings else "Nothing found that would spoil the cut.")
+    if options.inputs.count("-") > 1:
+        raise BadRequest('Standard input can be named once only: "-" stands for one file.')
     limit = Level(options.fail_on).rank
-    return int(any(finding.level.rank >= limit for finding in findings))
+    if len(options.inputs) == 1:
+        data, findings, _ = _of_file(options.inputs[0], options)
+        _say(data, findings, options.json)
+        return int(any(finding.level.rank >= limit for finding in findings))
+    return _of_many(options, limit)
+
+
+def _of_file(name: str, options: argparse.Namespace) -> tuple[dict, tuple[Finding, ...], ReadResult]:
+    result = files.read_design(name)
+    document = result.document
+    conditions = conditions_from(options, document)
+    findings = in_order([*result.findings, *check(document, conditions)])
+    page = document.page
+    data = {
+        "file": name,
+        "size_mm": [round(v, 4) for v in document.size_mm],
+        "page_mm": [round(page.width_mm, 4), round(page.height_mm, 4)] if page else None,
+        "verdict": verdict(document, conditions, findings).sentence,
+        "findings": [finding.as_json() for finding in findings],
+    }
+    return data, findings, result
+
+
+def _say(data: dict, findings: tuple[Finding, ...], as_json: bool) -> None:
+    if as_json:
+        print(json.dumps(data, indent=2))
+        return
+    print(data["verdict"])
+    for number, finding in enumerate(findings, 1):
+        place = f" at {finding.place[0]:.2f}, {finding.place[1]:.2f} mm" if finding.place else ""
+        mend = ", can be mended" + ("" if finding.safe else " (look first)") if finding.mendable else ""
+        print(f"{number}. {finding.level.value}: {finding.message} [{finding.rule}{place}{mend}]")
+    print(f"{len(findings)} findings" if findings else "Nothing found that would spoil the cut.")
+
+
+def _of_many(options: argparse.Namespace, limit: int) -> int:
+    """Each file, then one summary. A file that cannot be read is said, and the others go on."""
+    said, failed, found = [], 0, False
+    for name in options.inputs:
+        try:
+            data, findings, _ = _of_file(name, options)
+        except HakobuError as error:
+            failed += 1
+            said.append({"file": name, "error": error.sentence})
+            if not options.json:
+                print(f"{name}: {error.sentence}", file=sys.stderr)
+            continue
+        found |= any(finding.level.rank >= limit for finding in findings)
+        said.append(data)
+        if not options.json:
+            levels = Counter(finding.level.value for finding in findings)
+            counts = ", ".join(f"{levels[level.value]} {level.value}" for level in Level if levels[level.value])
+            print(f"{name}: {counts or 'nothing found'}. {data['verdict']}")
+    summary = _summary(said, failed)
+    print(json.dumps({"files": said, "summary": summary}, indent=2) if options.json else _summed_up(summary))
+    return 2 if failed else int(found)
+
+
+def _summary(said: list[dict], failed: int) -> dict:
+    kinds = Counter(finding["id"] for data in said for finding in data.get("findings", ()))
+    clean = sum(not any(f["level"] != Level.NOTE for f in data["findings"]) for data in said if "findings" in data)
+    return {"files": len(said), "clean": clean, "not_read": failed, "findings": dict(kinds.most_common())}
+
+
+def _summed_up(summary: dict) -> str:
+    kinds = ", ".join(f"{count} {kind}" for kind, count in summary["findings"].items())
+    return (
+        f"{summary['files']} files, {summary['clean']} of them with nothing that stops or spoils the cut, "
+        f"{summary['not_read']} not read. {kinds}"
+    ).strip()

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import numpy as np
 
@@ -13,6 +13,8 @@ from .search import following_of
 
 #: Sides are looked at this far from where lines meet, in mm: what crosses and comes back within it is a touch.
 LOOK_MM = 0.01
+#: Curves that meet this near to a node meet in it, in mm.
+NODE_MM = 2e-6
 #: As parameters: an end of a segment; ends of contacts that are one.
 AT_END, ONE = 1e-9, 1e-7
 
@@ -59,7 +61,9 @@ def crossings(path: Path, group: np.ndarray) -> Crossings:
 
 def _contacts(path: Path, found: Meetings) -> Contacts:
     """Meetings and runs of pairs of outlines, those that go on from each other made one."""
-    at = found.segment + found.parameter
+    at, apart = _at_nodes(path, found)
+    found = replace(found, segment=found.segment[apart], parameter=found.parameter[apart])
+    at = at[apart]
     runs = found.run_segment[:, None, :] + found.run
     pair = path.outline_of[np.concatenate([found.segment, found.run_segment])]
     first = np.concatenate([at, runs[:, 0]])
@@ -81,6 +85,22 @@ def _contacts(path: Path, found: Meetings) -> Contacts:
     segment = np.minimum(first[:, 0].astype(np.int64), path.segment_count - 1)
     point = points_at(path, segment, first[:, 0] - segment)
     return Contacts(pair, first, last, against, point)
+
+
+def _at_nodes(path: Path, found: Meetings) -> tuple[np.ndarray, np.ndarray]:
+    """Where both curves meet, as segment and parameter in one (N, 2), at a node where they meet no farther from one than
+    places are told apart; and which of these are no mere joint between a segment and the next (N,). Where a line turns
+    back on itself at a cusp, Newton's method ends a little before it."""
+    at = found.segment + found.parameter
+    near = np.round(at)
+    ends = np.where((near > found.segment)[..., None], path.ctrl[found.segment, 3], path.ctrl[found.segment, 0])
+    place = points_at(path, found.segment.ravel(), found.parameter.ravel()).reshape(-1, 2, 2)
+    at = np.where(np.hypot(*np.moveaxis(place - ends, -1, 0)) < NODE_MM, near, at)
+    outline = path.outline_of[found.segment]
+    begin, end = path.start[outline], path.start[outline + 1]
+    round_ = np.where((at == end) & path.closed[outline], begin, at)
+    joint = (outline[:, 0] == outline[:, 1]) & (round_[:, 0] == round_[:, 1])
+    return at, ~joint
 
 
 def _from_start(path: Path, value: np.ndarray, pair: np.ndarray, begin: np.ndarray, end: np.ndarray) -> np.ndarray:

@@ -3,6 +3,8 @@ white point of D65 at two degrees."""
 
 from __future__ import annotations
 
+from functools import lru_cache
+
 import numpy as np
 
 #: Linear sRGB to XYZ (IEC 61966-2-1).
@@ -39,9 +41,12 @@ def to_rgb(lab: np.ndarray) -> np.ndarray:
     return to_gamma(xyz @ np.linalg.inv(TO_XYZ).T)
 
 
+@lru_cache(maxsize=4096)
 def color_lab(color: str) -> np.ndarray:
     """L*, a*, b* (3,) of a colour #rrggbb."""
-    return to_lab(np.array([int(color[k : k + 2], 16) for k in (1, 3, 5)]) / 255)
+    lab = to_lab(np.array([int(color[k : k + 2], 16) for k in (1, 3, 5)]) / 255)
+    lab.flags.writeable = False
+    return lab
 
 
 def lightness_of(color: str) -> float:

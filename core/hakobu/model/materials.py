@@ -30,9 +30,7 @@ MATERIALS: tuple[Material, ...] = (
     Material("white-card", "white card 0.25 mm", "#f4f0e6", 0.25, 1.0, 210.0, 297.0, False, 0.4, 2.0),
     Material("paper", "paper 120 g", "#efe8d8", 0.15, 0.8, 210.0, 297.0, False, 0.3, 1.0),
     Material("adhesive-vinyl", "adhesive vinyl, copper", "#b4673e", 0.08, 0.5, 300.0, 300.0, False, 0.2, 0.5, True),
-    Material(
-        "heat-vinyl", "heat-transfer vinyl, vermilion", "#c8402a", 0.1, 0.8, 300.0, 500.0, True, 0.3, 1.0, True
-    ),
+    Material("heat-vinyl", "heat-transfer vinyl, vermilion", "#c8402a", 0.1, 0.8, 300.0, 500.0, True, 0.3, 1.0, True),
     Material("felt", "felt 1.5 mm", "#7d3f46", 1.5, 3.0, 300.0, 300.0, False, 1.0, 9.0),
     Material("thin-wood", "thin wood 3 mm", "#c79a63", 3.0, 1.5, 300.0, 200.0, False, 0.3, 4.0),
     Material("acetate", "acetate, amber", "#d99a2b", 0.2, 0.8, 210.0, 297.0, False, 0.3, 1.0),

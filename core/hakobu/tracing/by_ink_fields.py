@@ -6,9 +6,9 @@ import numpy as np
 
 from ..geometry import Path, signed_areas
 from ..model.errors import CannotDo
+from ..model.lab import to_lab
 from .asking import Asked, Found, FoundLayer, FoundPiece, View, hex_color, without
 from .by_colour import parted_by_colour
-from ..model.lab import to_lab
 
 #: Colours no farther than this from the darkest in CIELAB are ink too: it is never quite even (common practice).
 INK_REACH = 14.0

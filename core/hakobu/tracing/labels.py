@@ -7,8 +7,8 @@ from dataclasses import dataclass
 import numpy as np
 
 from ..geometry.sharing import shared_out
-from .fringes import without_fringes
 from ..model.lab import to_lab
+from .fringes import without_fringes
 
 #: Pixels of one colour differ by no more than so many times its noise, and by so much at least, of 255.
 NOISES, LEAST = 3.0, 12

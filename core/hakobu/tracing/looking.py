@@ -6,9 +6,9 @@ from dataclasses import asdict, dataclass, replace
 
 import numpy as np
 
+from ..model.lab import to_lab
 from .asking import View
 from .grey import levels
-from ..model.lab import to_lab
 from .light import UNEVEN, evened, unevenness
 from .otsu import otsu_threshold
 from .palette import Palette, find_palette

@@ -9,8 +9,8 @@ import numpy as np
 
 from ..geometry import Path, bounds
 from ..model.errors import BadRequest
-from .asking import Asked, Found, FoundLayer, FoundPiece, View, at_place, rgb_of
 from ..model.lab import to_lab
+from .asking import Asked, Found, FoundLayer, FoundPiece, View, at_place, rgb_of
 
 #: A colour is meant by one that is no farther from it in CIELAB: the number of colours may have moved it (common
 #: practice).

@@ -100,6 +100,15 @@ class Along(unittest.TestCase):
         np.testing.assert_allclose(found.tangent, [(1, 0), (1, 0), (0, 1), (0, 1)])
 
 
+class LevelWithNodes(unittest.TestCase):
+    def test_a_ray_through_the_nodes_of_circles_counts_each_once(self):
+        for gap in (0.045, 0.1, 0.3):
+            pair = Path.concatenate([circle(30 - 10 - gap / 2, 30, 10), circle(30 + 10 + gap / 2, 30, 10)])
+            for y in (30.0, np.nextafter(30.0, 31), np.nextafter(30.0, 29)):
+                points = np.array([[30.0, y], [20, y], [40, y], [5, y], [60, y]])
+                self.assertEqual(Places(pair).windings(points).tolist(), [0, 1, 1, 0, 0])
+
+
 class CentreOfArea(unittest.TestCase):
     def test_closed_forms(self):
         np.testing.assert_allclose(centre_of_area(circle(3, 4, 2)), (3, 4))

@@ -53,7 +53,9 @@ def out_of_reach(form: int, random, size: float) -> Planted:
 
 def stroke_only(form: int, random, size: float) -> Planted:
     width = min(size / 12, 4.0)
-    path = [star(random, size * 0.8), line((-size / 3, 0), (size / 3, 0)), pebble(random, size * 0.7), ring(size / 3)][form % 4]
+    path = [star(random, size * 0.8), line((-size / 3, 0), (size / 3, 0)), pebble(random, size * 0.7), ring(size / 3)][
+        form % 4
+    ]
     stroke = Stroke(INK, max(width, 0.8), cap="round" if form >= 4 else "butt", join="round" if form >= 4 else "miter")
     return Planted(design([path], size, fill=None, stroke=stroke), in_dxf=False)
 
@@ -71,7 +73,10 @@ def near_colours(form: int, random, size: float) -> Planted:
     rgb = rgb + (2 if form < 4 else -3)
     second = "#" + "".join(f"{int(v):02x}" for v in rgb)
     layers = (Layer("a", "A", first), Layer("b", "B", second))
-    pair = [(ring(size / 5, -size / 4), {"fill": Fill(first)}), (ring(size / 5, size / 4), {"fill": Fill(second), "layer": "b"})]
+    pair = [
+        (ring(size / 5, -size / 4), {"fill": Fill(first)}),
+        (ring(size / 5, size / 4), {"fill": Fill(second), "layer": "b"}),
+    ]
     return Planted(design(pair, size, layers))
 
 
@@ -93,7 +98,10 @@ def finer_than_the_tool(form: int, random, size: float) -> Planted:
     machine = machine_of(["desk-cutter", "laser-bed", "pen-plotter", "roll-cutter"][form % 4])
     across = machine.finest_mm * 0.45
     dot = ring(across / 2) if form < 4 else box(across * 0.7, across * 0.7, turn=0.4)
-    return with_conditions(design([star(random, min(size, 200.0)), moved(dot, 0, min(size, 200.0) * 0.6)], min(size, 200.0)), machine=machine)
+    return with_conditions(
+        design([star(random, min(size, 200.0)), moved(dot, 0, min(size, 200.0) * 0.6)], min(size, 200.0)),
+        machine=machine,
+    )
 
 
 def not_mirrored(form: int, random, size: float) -> Planted:

@@ -61,7 +61,9 @@ def double_outline(form: int, random, size: float) -> Planted:
     pair = [outer, inner.reversed()]
     if form % 8 >= 4:
         return Planted(design([Path.concatenate(pair)], size, fill_rule="evenodd"), in_dxf=False)
-    return Planted(design([Path.concatenate(pair), box(size / 4, size / 4, size * 0.7, size * 0.7)], size), in_dxf=False)
+    return Planted(
+        design([Path.concatenate(pair), box(size / 4, size / 4, size * 0.7, size * 0.7)], size), in_dxf=False
+    )
 
 
 def open_path(form: int, random, size: float) -> Planted:
@@ -160,7 +162,9 @@ def jagged_line(form: int, random, size: float) -> Planted:
         at = np.arange(2 * count)
         xy = np.column_stack([at * step, np.where(at % 2, 0.14, -0.14)])
     elif kind == 2:
-        xy = np.column_stack([np.repeat(np.arange(count), 2)[1:] * 2 * step, np.repeat(np.arange(count), 2)[:-1] * step])
+        xy = np.column_stack(
+            [np.repeat(np.arange(count), 2)[1:] * 2 * step, np.repeat(np.arange(count), 2)[:-1] * step]
+        )
     else:
         at = np.arange(2 * count)
         xy = np.column_stack([at * step, random.uniform(0.1, 0.14, len(at)) * np.where(at % 2, 1, -1)])

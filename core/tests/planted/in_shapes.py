@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-
 import numpy as np
 
 from hakobu.geometry import Path
@@ -80,7 +79,9 @@ def leftover_hollow(form: int, random, size: float) -> Planted:
     if np.sign(_area(hollow)) == np.sign(_area(base)):
         hollow = hollow.reversed()
     hollow = moved(hollow, *random.uniform(-size / 8, size / 8, 2))
-    return Planted(design([Path.concatenate([base, hollow])], size, fill_rule="evenodd" if form % 2 else "nonzero"), in_dxf=False)
+    return Planted(
+        design([Path.concatenate([base, hollow])], size, fill_rule="evenodd" if form % 2 else "nonzero"), in_dxf=False
+    )
 
 
 def thin_strip(form: int, random, size: float) -> Planted:
@@ -92,14 +93,33 @@ def thin_strip(form: int, random, size: float) -> Planted:
     kind = form % 4
     if kind == 0:
         half = width / 2
-        waist = np.array([[-r, -r / 2], [-r / 4, -half], [r / 4, -half], [r, -r / 2], [r, r / 2], [r / 4, half], [-r / 4, half], [-r, r / 2]])
+        waist = np.array(
+            [
+                [-r, -r / 2],
+                [-r / 4, -half],
+                [r / 4, -half],
+                [r, -r / 2],
+                [r, r / 2],
+                [r / 4, half],
+                [-r / 4, half],
+                [-r, r / 2],
+            ]
+        )
         path = Path.from_points(waist, closed=True)
     elif kind == 1:
         path = Path.concatenate([box(size, r), box(r, r / 4, 0, r / 2 - width - r / 8).reversed()])
     elif kind == 2:
-        path = Path.concatenate([ring(r), ring(r / 2 - width, -r / 2 + width).reversed(), ring(r / 2 - width / 2 - width, r / 2 - width).reversed()])
+        path = Path.concatenate(
+            [
+                ring(r),
+                ring(r / 2 - width, -r / 2 + width).reversed(),
+                ring(r / 2 - width / 2 - width, r / 2 - width).reversed(),
+            ]
+        )
         gap = (r / 2 - width) - (r / 2 - width / 2 - width)
-        path = Path.concatenate([ring(r), ring(r / 4, -r / 4 - width / 2).reversed(), ring(r / 4, r / 4 + width / 2).reversed()])
+        path = Path.concatenate(
+            [ring(r), ring(r / 4, -r / 4 - width / 2).reversed(), ring(r / 4, r / 4 + width / 2).reversed()]
+        )
         assert gap > 0
     else:
         path = Path.concatenate([box(size, r), ring(r / 4, 0, r / 4 - width).reversed()])
@@ -116,7 +136,11 @@ def thin_gap(form: int, random, size: float) -> Planted:
         lambda: [box(r, size, -r / 2 - gap / 2), box(r, size, r / 2 + gap / 2)],
         lambda: [ring(r / 2, -r / 2 - gap / 2), ring(r / 2, r / 2 + gap / 2)],
         lambda: [box(size, r, 0, -r / 2 - gap), ring(r / 3, 0, r / 3)],
-        lambda: [Path.from_points(np.array([[-r, -r], [r, -r], [r, r], [gap, r], [gap, -r / 2], [0, -r / 2], [0, r], [-r, r]]), True)],
+        lambda: [
+            Path.from_points(
+                np.array([[-r, -r], [r, -r], [r, r], [gap, r], [gap, -r / 2], [0, -r / 2], [0, r], [-r, r]]), True
+            )
+        ],
     ][kind]()
     material = None if form < 4 else CARD
     return with_conditions(design(pair, size), material=material)
@@ -143,7 +167,12 @@ def drop_out(form: int, random, size: float) -> Planted:
         hole = [ring(r / 2), box(r, r / 2), star(random, r), pebble(random, r * 0.8)][form // 2 % 4]
         path = Path.concatenate([box(size, size), hole])
         return with_conditions(design([path], size, fill_rule="evenodd"), False, purpose=purpose_of("stencil"))
-    dot = [ring(r / 4, 0, -r), box(r / 3, r / 3, 0, -r), moved(star(random, r / 2), 0, -r), moved(pebble(random, r / 2), 0, -r)]
+    dot = [
+        ring(r / 4, 0, -r),
+        box(r / 3, r / 3, 0, -r),
+        moved(star(random, r / 2), 0, -r),
+        moved(pebble(random, r / 2), 0, -r),
+    ]
     stem = box(r / 2, size * 0.8, 0, r / 2)
     paths = [stem, dot[form // 2 % 4]] if form < 4 else [Path.concatenate([stem, dot[form // 2 % 4]])]
     return with_conditions(design(paths, size * 1.5), True, purpose=purpose_of("one"))
@@ -173,4 +202,3 @@ KINDS = {
     "drop-out": drop_out,
     "not-one": not_one,
 }
-

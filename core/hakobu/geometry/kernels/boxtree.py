@@ -148,7 +148,13 @@ def windings_at(point, node, level, order, table, owner, kind, geometry):
             # Where the rounding of an end and of its curve differ, the end decides.
             many = passes_level(kind[s], geometry[s], chord[T0], chord[T1], 0.0, 1.0, y, found, stops)
             over, last = chord[AY] > y, chord[BY] > y
+            skip = -1
+            if many > 0 and many % 2 != int(over != last):
+                # One that the rounding made at an end.
+                skip = 0 if found[0] - chord[T0] < chord[T1] - found[many - 1] else many - 1
             for m in range(many):
+                if m == skip:
+                    continue
                 px, _, _, _ = curve_at(kind[s], geometry[s], found[m])
                 if px > x:
                     made[i] += -1 if over else 1

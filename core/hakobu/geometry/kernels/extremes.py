@@ -74,7 +74,7 @@ def farthest_along(kind, g, t0, t1, nx, ny, stops):
 @kernel("i8(i8, f8[::1], f8, f8, f8, f8, f8, f8[::1], f8[::1])")
 def passes_level(kind, g, t0, t1, nx, ny, level, found, stops):
     """Writes the parameters, three at most, where a span passes from one side of a level along (nx, ny) to the other;
-    gives how many. Between its turns it passes it once at most. stops: room for six numbers."""
+    gives how many. What is on the level is below it. Between its turns it passes it once at most. stops: room for six numbers."""
     turns = stops[4:]
     n = turns_along(kind, g, nx, ny, turns)
     stops[0] = t0
@@ -88,16 +88,16 @@ def passes_level(kind, g, t0, t1, nx, ny, level, found, stops):
     for k in range(count):
         low, high = stops[k], stops[k + 1]
         x, y, _, _ = curve_at(kind, g, low)
-        under = nx * x + ny * y < level
+        under = nx * x + ny * y <= level
         x, y, _, _ = curve_at(kind, g, high)
-        if (nx * x + ny * y < level) == under:
+        if (nx * x + ny * y <= level) == under:
             continue
         # Newton's method, held between two places on either side.
         t = (low + high) / 2
         for _ in range(60):
             x, y, dx, dy = curve_at(kind, g, t)
             over, slope = nx * x + ny * y - level, nx * dx + ny * dy
-            if (over < 0) == under:
+            if (over <= 0) == under:
                 low = t
             else:
                 high = t

@@ -1,0 +1,43 @@
+"""Which outlines lie in which: each by one place, in those whose boxes hold its own."""
+
+from __future__ import annotations
+
+import numpy as np
+
+from ..compiled import kernel
+
+
+@kernel("b1(f8, f8, f8[:, ::1], i8, i8)")
+def is_inside(x, y, points, first, last):
+    """Whether a level ray from a place meets the chords through points first to last an odd number of times."""
+    inside = False
+    for k in range(first, last - 1):
+        y0, y1 = points[k, 1], points[k + 1, 1]
+        if (y0 > y) != (y1 > y):
+            x0 = points[k, 0]
+            if x0 + (y - y0) / (y1 - y0) * (points[k + 1, 0] - x0) > x:
+                inside = not inside
+    return inside
+
+
+@kernel("i8[::1](f8[:, ::1], f8[:, ::1], f8[::1], i8[::1], f8[:, ::1], i8[::1], f8)")
+def smallest_about(place, box, area, order, points, start, larger):
+    """For each outline the smallest one that its place lies in, -1 for none (K,). order: the outlines by the left sides
+    of their boxes; points, start: chords of each. One that another lies in is larger by a factor."""
+    count = len(place)
+    parent = np.full(count, -1)
+    left = np.empty(count)
+    for n in range(count):
+        left[n] = box[order[n], 0]
+    for j in range(count):
+        n = np.searchsorted(left, box[j, 0], "left")
+        while n < count and left[n] <= box[j, 2]:
+            i = order[n]
+            n += 1
+            if i == j or box[i, 1] < box[j, 1] or box[i, 3] > box[j, 3] or box[i, 2] > box[j, 2]:
+                continue
+            if area[j] <= area[i] * larger or (parent[i] >= 0 and area[parent[i]] <= area[j]):
+                continue
+            if is_inside(place[i, 0], place[i, 1], points, start[j], start[j + 1]):
+                parent[i] = j
+    return parent
