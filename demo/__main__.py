@@ -8,6 +8,7 @@ from pathlib import Path
 HERE = Path(__file__).resolve().parent
 sys.path[:0] = [str(HERE), str(HERE.parent / "core")]
 
+import bought  # noqa: E402
 import cast  # noqa: E402
 import emblem  # noqa: E402
 import frame  # noqa: E402
@@ -22,12 +23,15 @@ import plate  # noqa: E402
 import reed  # noqa: E402
 import sticker  # noqa: E402
 import title  # noqa: E402
+import window  # noqa: E402
 import word_art  # noqa: E402
 
 FILES = {
     "van-title.svg": title.draw,
     "stencil-moon.svg": moon.draw,
     "lantern-frame.svg": frame.draw,
+    "tree-bought.svg": bought.draw,
+    "window-branch.svg": window.draw,
     "heron-scan.jpg": heron.draw,
     "kettle.png": kettle.draw,
     "lamp-plate.dxf": plate.draw,

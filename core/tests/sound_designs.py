@@ -97,7 +97,9 @@ def gear(teeth: int) -> Path:
 def lattice(cells: int) -> Path:
     pitch, bar = 90 / cells, 2.0
     holes = [
-        box(pitch - bar, pitch - bar, (i + 0.5) * pitch - 45, (k + 0.5) * pitch - 45) for i in range(cells) for k in range(cells)
+        box(pitch - bar, pitch - bar, (i + 0.5) * pitch - 45, (k + 0.5) * pitch - 45)
+        for i in range(cells)
+        for k in range(cells)
     ]
     return difference(box(94, 94), *holes).path
 
@@ -132,7 +134,10 @@ def deliberate() -> Iterator[tuple[str, Document]]:
     yield "mirrored twins", design([twin, transform(twin, scaling(-1.0, 1.0))], 40)
     cut, score = Layer("cut", "Cut", "#1b2a4e"), Layer("score", "Score", "#c2361f", Treatment.SCORE)
     fold = {"layer": "score", "fill": None}
-    yield "a score over a cut", design([box(40, 30), (line((-20, 0), (20, 0)), fold), (box(40, 30), fold)], 60, (cut, score))
+    yield (
+        "a score over a cut",
+        design([box(40, 30), (line((-20, 0), (20, 0)), fold), (box(40, 30), fold)], 60, (cut, score)),
+    )
     hatch = [(line((-18, y), (18, y)), fold) for y in np.arange(-12, 12.1, 0.4)]
     yield "hatching", design([box(40, 30), *hatch], 60, (cut, score))
     draw = Layer("draw", "Draw", "#2f6f4e", Treatment.DRAW)
@@ -144,14 +149,26 @@ def deliberate() -> Iterator[tuple[str, Document]]:
     yield "lines that meet in a point", design(net, 40, fill=None)
     eight = union(ring(10, -9.0), ring(10, 9.0)).path
     yield "an eight", design([eight], 50)
-    points = np.array([(np.cos(a), np.sin(a)) for a in np.arange(24) * np.pi / 12]) * np.where(np.arange(24) % 2, 8, 20)[:, None]
+    points = (
+        np.array([(np.cos(a), np.sin(a)) for a in np.arange(24) * np.pi / 12])
+        * np.where(np.arange(24) % 2, 8, 20)[:, None]
+    )
     yield "a star of twelve sharp points", design([Path.from_points(points, closed=True)], 50)
     zigzag = np.column_stack([np.arange(20) * 2.0 - 19, np.where(np.arange(20) % 2, 1.0, -1.0)])
     pinked = np.vstack([zigzag, [[19, 15], [-19, 15]]])
     yield "a pinked edge", design([Path.from_points(pinked, closed=True)], 50)
-    yield "rings in rings", design([Path.concatenate([ring(20), ring(16).reversed(), ring(12), ring(8).reversed()])], 50)
+    yield (
+        "rings in rings",
+        design([Path.concatenate([ring(20), ring(16).reversed(), ring(12), ring(8).reversed()])], 50),
+    )
     spiral = np.linspace(0, 6 * np.pi, 300)
-    yield "a spiral", design([line(*np.column_stack([np.cos(spiral), np.sin(spiral)]) * (2 + spiral)[:, None])], 60, fill=None)
+    yield (
+        "a spiral",
+        design([line(*np.column_stack([np.cos(spiral), np.sin(spiral)]) * (2 + spiral)[:, None])], 60, fill=None),
+    )
     yield "a turned square", design([transform(box(20, 20), rotation(0.3))], 40)
     yield "a wedge", design([Path.from_points(np.array([[0, 0], [40, 1.5], [40, -1.5]]), closed=True)], 90)
-    yield "a page alone", Document(design([], 40).page, (cut,), design([transform(box(60, 60), translation(0, 0))], 40, (cut,)).pieces)
+    yield (
+        "a page alone",
+        Document(design([], 40).page, (cut,), design([transform(box(60, 60), translation(0, 0))], 40, (cut,)).pieces),
+    )

@@ -4,10 +4,9 @@ from __future__ import annotations
 
 import numpy as np
 
-from hakobu.checks import Tolerance
 from hakobu.checks.applier import apply_edit, edit_for
 from hakobu.geometry import Path, SegmentIndex, bounds, flatten
-from hakobu.model import Document, Finding
+from hakobu.model import Conditions, Document, Finding
 from hakobu.model.errors import CannotDo
 from hakobu.model.figures import figures_of
 from jobs.polylines import lines_of
@@ -18,10 +17,10 @@ OFF_MM = 0.02
 CLOSE_UP = 6.0
 
 
-def preview_of(document: Document, finding: Finding, tolerance: Tolerance = Tolerance()) -> dict:
-    """Raises CannotDo where the finding has no mend."""
-    edit = edit_for(document, finding, tolerance) if finding.mendable else None
-    if edit is None:
+def preview_of(document: Document, finding: Finding, conditions: Conditions, choice: str = "") -> dict:
+    """Raises CannotDo where the finding has no mend, or one that moves no line."""
+    edit = edit_for(document, finding, conditions, choice) if finding.mendable else None
+    if edit is None or not edit.changes:
         raise CannotDo("This finding has no mend to show.")
     after = apply_edit(document, edit)
     touched = {piece for piece, _ in (*edit.changes, *edit.needs)}

@@ -52,6 +52,7 @@ class LayerSettings(s.Serializer):
     color = s.RegexField(r"^#[0-9a-fA-F]{6}$", required=False)
     treatment = s.CharField(required=False)
     material = s.CharField(required=False, allow_null=True)
+    mirrored = s.BooleanField(required=False, help_text="drawn as seen from the back")
     hidden = s.BooleanField(required=False)
     locked = s.BooleanField(required=False)
 
@@ -61,14 +62,24 @@ class PieceSettings(s.Serializer):
     hidden = s.BooleanField(required=False)
     locked = s.BooleanField(required=False)
     mark = s.CharField(required=False, allow_null=True, help_text="a marking colour, for the eye only")
+    one = s.BooleanField(required=False, help_text="it must come off the sheet in one")
+
+
+class Limits(s.Serializer):
+    least_strip_mm = s.FloatField(required=False)
+    least_gap_mm = s.FloatField(required=False)
+    least_piece_mm2 = s.FloatField(required=False)
 
 
 class Settings(s.Serializer):
     material = s.CharField(required=False, allow_null=True)
+    limits = Limits(required=False, allow_null=True, help_text="what the material bears, where that is set otherwise")
     machine = s.CharField(required=False, allow_null=True)
+    purpose = s.CharField(required=False, allow_blank=True, help_text="one, liner or stencil")
     layers = s.DictField(child=LayerSettings(), required=False)
     pieces = s.DictField(child=PieceSettings(), required=False)
     set_aside = s.ListField(child=s.CharField(), required=False)
+    why_aside = s.DictField(child=s.CharField(max_length=200), required=False, help_text="reasons, by keys of findings")
 
 
 class RevisionOut(s.Serializer):
@@ -157,6 +168,20 @@ class HeadIn(s.Serializer):
     to = s.ChoiceField(choices=["undo", "redo"])
 
 
+class ChoiceOut(s.Serializer):
+    id = s.CharField()
+    label = s.CharField()
+
+
+class VerdictOut(s.Serializer):
+    sentence = s.CharField()
+    holds = s.BooleanField(allow_null=True)
+    width_mm = s.FloatField(allow_null=True)
+    place = s.ListField(child=s.FloatField(), allow_null=True)
+    saved_nodes = s.IntegerField(help_text="by all mends so far")
+    saved_line_mm = s.FloatField()
+
+
 class FindingOut(s.Serializer):
     number = s.IntegerField()
     step = s.CharField(allow_null=True, help_text="the step that said it; null of what the rules find")
@@ -172,7 +197,11 @@ class FindingOut(s.Serializer):
     measure = s.JSONField()
     mendable = s.BooleanField()
     safe = s.BooleanField()
+    choices = ChoiceOut(many=True, help_text="the ways to mend it, where there are several")
+    kind = s.CharField(help_text="the title of its kind")
+    about = s.CharField(help_text="lines, shapes, document; or reading, of what a file holds")
     set_aside = s.BooleanField()
+    why_aside = s.CharField()
 
 
 class Lines(s.Serializer):
@@ -405,7 +434,16 @@ class ProofIn(s.Serializer):
     file = s.FileField(allow_empty_file=True)
 
 
+class AllLimits(s.Serializer):
+    least_strip_mm = s.FloatField()
+    least_gap_mm = s.FloatField()
+    least_piece_mm2 = s.FloatField()
+
+
 class MaterialOut(s.Serializer):
+    least_gap_mm = s.FloatField()
+    least_piece_mm2 = s.FloatField()
+    on_liner = s.BooleanField()
     id = s.CharField()
     name = s.CharField()
     color = s.CharField()
@@ -451,8 +489,16 @@ class OperationOut(s.Serializer):
     parameters = ParameterOut(many=True)
 
 
+class PurposeOut(s.Serializer):
+    id = s.CharField(allow_blank=True)
+    name = s.CharField()
+    says = s.CharField()
+
+
 class LibraryOut(s.Serializer):
     materials = MaterialOut(many=True)
     machines = MachineOut(many=True)
+    purposes = PurposeOut(many=True)
+    limits_of_any = AllLimits(help_text="what holds of any material")
     formats = FormatOut(many=True)
     operations = OperationOut(many=True)

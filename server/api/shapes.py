@@ -5,12 +5,14 @@ from __future__ import annotations
 from dataclasses import asdict, replace
 from functools import lru_cache
 
-from hakobu.checks import in_order
+from hakobu.checks import RULES, in_order
+from hakobu.checks.verdict import verdict
 from hakobu.model import Finding, Level
 from hakobu.model.figures import figures_of
 from hakobu.model.units import in_words
 from hakobu.operations import operation_of
 from hakobu.operations.bring_in import sizes_for
+from jobs.conditions import conditions_for
 from jobs.effort import LONG, of_check
 from jobs.history import next_towards_tip
 from jobs.models import Job, Revision, Run
@@ -72,7 +74,7 @@ def _is_doubted(revision: Revision) -> bool:
 
 def _waiting(revision: Revision) -> int | None:
     """How many findings wait for somebody; None where a large design has not been looked at yet."""
-    if of_check(revision.document_id) > LONG:
+    if of_check(revision) > LONG:
         return None
     return sum(f["level"] != "note" and not f["set_aside"] for f in findings_out(revision))
 
@@ -133,19 +135,46 @@ def all_findings(revision: Revision) -> list[tuple[Finding, str | None]]:
             # Two files may have the same said of them.
             key = f"{finding.key}-{row.step.key}" if finding.key in said else finding.key
             said[key] = replace(finding, key=key), row.step.key
-    ordered = in_order([*(finding for finding, _ in said.values()), *findings_of(revision.document_id)])
+    found = findings_of(revision.document_id, conditions_for(revision))
+    ordered = in_order([*(finding for finding, _ in said.values()), *found])
     return [(finding, said[finding.key][1] if finding.key in said else None) for finding in ordered]
 
 
-def findings_out(revision: Revision) -> list[dict]:
+#: What the rules say of their kind.
+ABOUT = {rule.id: rule.about for rule in RULES}
+TITLES = {rule.id: rule.title for rule in RULES}
+CHOICES = {rule.id: rule.choices for rule in RULES}
+
+
+def verdict_out(revision: Revision) -> dict:
+    """Will it hold together; and what all mends of the job have saved so far."""
     aside = set(revision.settings.get("set_aside", []))
+    conditions = conditions_for(revision)
+    findings = [f for f in findings_of(revision.document_id, conditions) if f.key not in aside]
+    made = verdict(load_document(revision.document_id), conditions, findings)
+    mends = [
+        row.result.figures
+        for row in revision.steps.select_related("step", "result").filter(step__operation="mend", result__isnull=False)
+    ]
+    return asdict(made) | {
+        "saved_nodes": sum(f.get("nodes_before", 0) - f.get("nodes_after", 0) for f in mends),
+        "saved_line_mm": sum(f.get("line_before_mm", 0.0) - f.get("line_after_mm", 0.0) for f in mends),
+    }
+
+
+def findings_out(revision: Revision) -> list[dict]:
+    aside, why = set(revision.settings.get("set_aside", [])), revision.settings.get("why_aside", {})
     return [
         {
             **finding.to_json(),
             "number": number,
             "step": step,
             "title": finding.title or Level(finding.level).value,
+            "choices": [{"id": i, "label": label} for i, label in CHOICES.get(finding.rule, ())],
+            "kind": TITLES.get(finding.rule, finding.title),
+            "about": ABOUT.get(finding.rule, "reading"),
             "set_aside": finding.key in aside,
+            "why_aside": why.get(finding.key, ""),
         }
         for number, (finding, step) in enumerate(all_findings(revision), 1)
     ]

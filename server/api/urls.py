@@ -24,6 +24,7 @@ urlpatterns = [
     path("jobs/<uuid:job>/trace/measure", previews.Measure.as_view()),
     path("jobs/<uuid:job>/trace/preview", previews.TracePreview.as_view()),
     path("revisions/<int:revision>/findings", views.Findings.as_view()),
+    path("revisions/<int:revision>/verdict", views.Verdict.as_view()),
     path("revisions/<int:revision>/findings/<str:key>/mend", views.MendPreview.as_view()),
     path("revisions/<int:revision>/files/<str:format_id>", views.File.as_view()),
     path("revisions/<int:revision>/proof/<str:format_id>", views.Proof.as_view()),

@@ -17,6 +17,7 @@ from hakobu.formats import Written
 from hakobu.formats.limited import shown_picture
 from hakobu.model.errors import BadRequest, NotThere
 from jobs import effort, history, runs
+from jobs.conditions import conditions_for
 from jobs.models import Job, Revision, Run, Source, Staged, StoredDocument
 from jobs.store import keep_blob, load_document
 
@@ -115,9 +116,9 @@ class Revisions(APIView):
         if token and found.revisions.filter(token=token).exists():
             # It was made, and only its answer was lost.
             return _made(job, None)
-        steps, settling = history.steps_from_request(found, based_on, data["steps"])
         base = get_object_or_404(Revision, pk=based_on, job=found)
         settings = {**base.settings, **history.checked_settings(data.get("settings", {}))}
+        steps, settling = history.steps_from_request(found, based_on, data["steps"], settings)
         if effort.of_steps(found, steps) > effort.LONG:
             return _made(job, runs.ask_revision(found, based_on, steps, settings, settling, token))
         history.add_revision(found, based_on, steps, settings, settling=settling, token=token)
@@ -153,20 +154,28 @@ class Findings(APIView):
     def get(self, request, revision):
         """What was found in a revision, numbered; of a large design after a run that looks for it."""
         found = get_object_or_404(Revision.objects.select_related("job"), pk=revision)
-        if effort.of_check(found.document_id) > effort.LONG:
-            return Response(shapes.run_out(runs.ask_check(found.job, found.document_id)), status=202)
+        if effort.of_check(found) > effort.LONG:
+            return Response(shapes.run_out(runs.ask_check(found.job, found)), status=202)
         return for_good(shapes.findings_out(found))
 
 
+class Verdict(APIView):
+    @answers(s.VerdictOut)
+    def get(self, request, revision):
+        """Will it hold together, in a sentence, with the weakest place."""
+        return for_good(shapes.verdict_out(get_object_or_404(Revision, pk=revision)))
+
+
 class MendPreview(APIView):
-    @answers(s.MendPreviewOut)
+    @answers(s.MendPreviewOut, parameters=[OpenApiParameter("choice", str, description="the way, of several")])
     def get(self, request, revision, key):
         """A finding's mend: before and after."""
         found = get_object_or_404(Revision, pk=revision)
         finding = next((f for f, _ in shapes.all_findings(found) if f.key == key), None)
         if finding is None:
             raise NotThere("This finding is no longer there; look at the list again.")
-        return for_good(preview_of(load_document(found.document_id), finding))
+        choice = request.query_params.get("choice", "")
+        return for_good(preview_of(load_document(found.document_id), finding, conditions_for(found), choice))
 
 
 class Drawing(APIView):

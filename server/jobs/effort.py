@@ -9,7 +9,8 @@ from django.db.models.functions import Length
 
 from hakobu.model import Document, Step
 
-from .models import Blob, Job
+from .conditions import conditions_for
+from .models import Blob, Job, Revision
 from .results import known_findings, known_result
 from .store import EMPTY, keep_document, load_document
 
@@ -46,11 +47,11 @@ def of_file(size: int) -> float:
     return size / 2**20 * SECONDS_PER_MEGABYTE / 2
 
 
-def of_check(document: str) -> float:
-    """Seconds that looking for faults in a stored document takes; none where it was done before."""
-    if known_findings(document) is not None:
+def of_check(revision: Revision) -> float:
+    """Seconds that looking for faults in a revision's design takes; none where it was done before."""
+    if known_findings(revision.document_id, conditions_for(revision)) is not None:
         return 0.0
-    return _segments(load_document(document)) * SECONDS_PER_SEGMENT
+    return _segments(load_document(revision.document_id)) * SECONDS_PER_SEGMENT
 
 
 def _segments(document: Document) -> int:

@@ -13,18 +13,20 @@ from hakobu.machines import machine_of
 from hakobu.model import Document, Step, Treatment
 from hakobu.model.errors import BadRequest, CannotDo, Changed, NotThere
 from hakobu.model.ids import new_key
-from hakobu.model.materials import MATERIALS
+from hakobu.model.materials import material_of
+from hakobu.model.purposes import purpose_of
 from hakobu.operations import Progress, operation_of, parameters_from, silent
 
+from .conditions import LIMITS, for_a_step
 from .models import Job, Revision, RevisionStep, Source, StepVersion
 from .results import INSIDE, Placed, run_chain
 from .store import EMPTY, keep_blob, keep_document, load_document
 
 #: What can be set beside the steps, and of each layer and piece. Hidden, locked and mark are for the eye and the hand:
 #: they change nothing of what is made.
-SETTINGS = ("material", "machine", "layers", "pieces", "set_aside")
-OF_LAYERS = {"name", "color", "treatment", "material", "hidden", "locked"}
-OF_PIECES = {"name", "hidden", "locked", "mark"}
+SETTINGS = ("material", "limits", "machine", "purpose", "layers", "pieces", "set_aside", "why_aside")
+OF_LAYERS = {"name", "color", "treatment", "material", "mirrored", "hidden", "locked"}
+OF_PIECES = {"name", "hidden", "locked", "mark", "one"}
 
 
 def create_job(name: str, origin: str = "") -> Job:
@@ -185,17 +187,29 @@ def next_towards_tip(job: Job) -> Revision | None:
     return None
 
 
-def steps_from_request(job: Job, based_on: int, items: list[Mapping[str, Any]]) -> tuple[list[Step], dict[str, str]]:
+def steps_from_request(
+    job: Job, based_on: int, items: list[Mapping[str, Any]], settings: Mapping[str, Any] = {}
+) -> tuple[list[Step], dict[str, str]]:
     """Steps as a client names them: {"key"} keeps a step of the base as it is; one with a key and more changes it; one
-    without a key is new. With them, which are to find their pieces anew: see run_chain."""
-    known = {step.key: step for step in _steps_of(_base(job, based_on))}
-    steps = [_step_from(item, known) for item in items]
+    without a key is new. With them, which are to find their pieces anew: see run_chain. A new mend keeps what the design
+    was held against when it was made, from the settings, those of the base and new ones."""
+    base = _base(job, based_on)
+    known = {step.key: step for step in _steps_of(base)}
+    held = for_a_step({**base.settings, **settings})
+    steps = [_step_from(_held_against(item, held, known), known) for item in items]
     settling = {
         step.key: "repair" if item.get("repair") else "select"
         for item, step in zip(items, steps, strict=True)
         if item.get("repair") or "parameters" in item or step.key not in known
     }
     return steps, settling
+
+
+def _held_against(item: Mapping[str, Any], held: Mapping[str, Any], known: Mapping[str, Step]) -> Mapping[str, Any]:
+    values = item.get("parameters", {})
+    if item.get("operation") != "mend" or item.get("key") in known or "conditions" in values:
+        return item
+    return {**item, "parameters": {**values, "conditions": held}}
 
 
 def _step_from(item: Mapping[str, Any], known: Mapping[str, Step]) -> Step:
@@ -215,10 +229,15 @@ def checked_settings(values: Mapping[str, Any]) -> dict[str, Any]:
     """Settings as they are kept. Raises BadRequest for what does not exist."""
     settings = {key: values[key] for key in SETTINGS if key in values}
     material, machine = settings.get("material"), settings.get("machine")
-    if material and material not in {m.id for m in MATERIALS}:
+    if material and material_of(material) is None:
         raise BadRequest(f'"{material}" is not a material that is known here.')
     if machine:
         machine_of(machine)
+    purpose_of(settings.get("purpose") or "")
+    for name, value in (settings.get("limits") or {}).items():
+        low, high = LIMITS[name]
+        if not low <= value <= high:
+            raise BadRequest(f"What a material bears lies between {low:g} and {high:g}, not at {value:g}.")
     for layer in settings.get("layers", {}).values():
         if not set(layer) <= OF_LAYERS:
             raise BadRequest(f"Of a layer these can be set: {', '.join(sorted(OF_LAYERS))}.")
@@ -296,7 +315,9 @@ def _what(chain: list[Placed], base: Revision, before: Mapping[str, StepVersion]
         return "A step taken out"
     named = {
         "material": "Material chosen",
+        "limits": "What the material bears",
         "machine": "Machine chosen",
+        "purpose": "Purpose chosen",
         "layers": "Layers changed",
         "pieces": "Pieces changed",
         "set_aside": "Set aside",

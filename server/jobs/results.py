@@ -7,9 +7,9 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 
 from hakobu import pipeline
-from hakobu.checks import RULES, Tolerance, check
+from hakobu.checks import RULES, check
 from hakobu.formats import ReadResult
-from hakobu.model import Finding, HakobuError, Step
+from hakobu.model import Conditions, Finding, HakobuError, Step
 from hakobu.model.errors import NotThere
 from hakobu.operations import Progress, operation_of, silent
 
@@ -112,22 +112,22 @@ def picture_of(names: dict[str, str]):
     return picture
 
 
-def known_findings(document: str, tolerance: Tolerance = Tolerance()) -> list[Finding] | None:
+def known_findings(document: str, conditions: Conditions) -> list[Finding] | None:
     """The findings of a stored document where they are kept, with the versions of the rules that made them."""
-    known = Result.objects.filter(key=_check_key(document, tolerance)).first()
+    known = Result.objects.filter(key=_check_key(document, conditions)).first()
     return None if known is None else [Finding.from_json(data) for data in known.findings]
 
 
-def findings_of(document: str, tolerance: Tolerance = Tolerance()) -> list[Finding]:
+def findings_of(document: str, conditions: Conditions) -> list[Finding]:
     """The findings of a stored document: kept ones, or found now and kept."""
-    known = known_findings(document, tolerance)
+    known = known_findings(document, conditions)
     if known is None:
-        known = list(check(load_document(document), tolerance))
+        known = list(check(load_document(document), conditions))
         values = {"document_id": document, "findings": [finding.to_json() for finding in known]}
-        Result.objects.get_or_create(key=_check_key(document, tolerance), defaults=values)
+        Result.objects.get_or_create(key=_check_key(document, conditions), defaults=values)
     return known
 
 
-def _check_key(document: str, tolerance: Tolerance) -> str:
+def _check_key(document: str, conditions: Conditions) -> str:
     rules = ",".join(f"{rule.id}@{rule.version}" for rule in RULES)
-    return f"check {tolerance.mm:g} {hashlib.sha256(rules.encode()).hexdigest()[:12]} {document}"
+    return f"check {hashlib.sha256(f'{rules} {conditions.key}'.encode()).hexdigest()[:24]} {document}"

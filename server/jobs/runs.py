@@ -8,10 +8,11 @@ from django.db import transaction
 from django.utils import timezone
 from procrastinate.contrib.django import app
 
-from hakobu.model import HakobuError, Step
+from hakobu.model import Conditions, HakobuError, Step
 from hakobu.operations import Progress
 
 from . import history, weeding
+from .conditions import conditions_for
 from .models import Blob, Job, Run
 from .results import findings_of
 
@@ -49,10 +50,11 @@ def ask_revision(
     return ask(job, "revision", request)
 
 
-def ask_check(job: Job, document: str) -> Run:
-    """Looking for faults in a document: the run that does it already, or a new one."""
-    going = Run.objects.filter(kind="check", state__in=Run.OPEN, request__document=document).first()
-    return going or ask(job, "check", {"document": document})
+def ask_check(job: Job, revision: Revision) -> Run:
+    """Looking for faults in a revision's design: the run that does it already, or a new one."""
+    request = {"document": revision.document_id, "conditions": conditions_for(revision).to_json()}
+    going = Run.objects.filter(kind="check", state__in=Run.OPEN, request=request).first()
+    return going or ask(job, "check", request)
 
 
 def ask_weeding(document: str, machine: str) -> Run:
@@ -159,7 +161,7 @@ def _bring_in(run: Run, attempt: int, progress: Progress) -> None:
 
 def _check(run: Run, attempt: int, progress: Progress) -> None:
     progress(0.1, "Looking for faults")
-    findings_of(run.request["document"])
+    findings_of(run.request["document"], Conditions.from_json(run.request["conditions"]))
     _finish(run.pk, attempt)
 
 

@@ -11,8 +11,11 @@ from api import serializers as s
 from api.views import answers
 from hakobu.formats import FORMATS
 from hakobu.machines import PROFILES
+from hakobu.model.conditions import ANY_MATERIAL
 from hakobu.model.materials import MATERIALS
+from hakobu.model.purposes import PURPOSES
 from hakobu.operations import OPERATIONS, schema_of
+from jobs.conditions import LIMITS
 
 
 class Library(APIView):
@@ -23,6 +26,8 @@ class Library(APIView):
             {
                 "materials": [asdict(material) for material in MATERIALS],
                 "machines": [asdict(machine) for machine in PROFILES],
+                "purposes": [asdict(purpose) for purpose in PURPOSES],
+                "limits_of_any": {name: getattr(ANY_MATERIAL, name) for name in LIMITS},
                 "formats": [
                     {
                         "id": f.id,

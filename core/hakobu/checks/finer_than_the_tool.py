@@ -9,8 +9,10 @@ import numpy as np
 from ..model import Conditions, Document, Finding, Level
 from ..model.units import as_mm
 from .naming import within
+from .nested import OUTER
 from .outline_table import outline_table
 from .rule import DOCUMENT, Rows, Rule
+from .small_outlines import least_areas, net_areas
 from .stray_node import STRAY_MM
 
 WHY = {
@@ -27,7 +29,10 @@ def find(document: Document, conditions: Conditions) -> Iterable[Finding]:
         return []
     table = outline_table(document)
     across = np.ptp(table.boxes.reshape(-1, 2, 2), axis=1).max(axis=1)
-    rows = np.flatnonzero(table.path.closed & (across < machine.finest_mm) & (across >= STRAY_MM))
+    small = table.path.closed & (across < machine.finest_mm) & (across >= STRAY_MM)
+    # A part that is lost anyway is told of as a speck.
+    lost = (table.nested.role == OUTER) & table.cut & (net_areas(table) < least_areas(table, conditions))
+    rows = np.flatnonzero(small & ~lost)
 
     def finding(k: int) -> Finding:
         identity, outline = table.ref(k)

@@ -19,7 +19,7 @@ from .stray_node import is_stray
 def find(document: Document, conditions: Conditions) -> Iterable[Finding]:
     """One finding for all that lies in one outline and is not its hole."""
     table = outline_table(document)
-    rows, about = _loose(table, conditions)
+    rows, about = loose_holes(table, conditions)
     # What lies on a background is to be left when that goes.
     pages = [table.number_of[piece.id] for piece, _ in backgrounds(document)]
     rows = rows[~np.isin(table.owner[about[rows]], pages)]
@@ -27,6 +27,20 @@ def find(document: Document, conditions: Conditions) -> Iterable[Finding]:
     groups = np.split(order, np.flatnonzero(np.diff(about[order])) + 1) if len(order) else []
     groups.sort(key=lambda group: -float(np.abs(table.area[group]).max()))
     return Rows(RULE, groups, lambda group: _finding(table, group.tolist(), int(about[group[0]])))
+
+
+def loose_holes(table: OutlineTable, conditions: Conditions) -> tuple[np.ndarray, np.ndarray]:
+    """The outlines that are no holes but should be (N,), and what each outline lies in (K,). Of outlines in the same one
+    that cross each other only the largest is a hole: the others lie across it."""
+    rows, about = _loose(table, conditions)
+    area = np.abs(table.area)
+    inside = set(rows.tolist())
+    for a, b, _ in table.crossed(same=False):
+        # What runs across the rim of a hole that is there lies over it.
+        inside -= {k for k, other in ((a, b), (b, a)) if k in inside and table.owner[other] == table.owner[about[k]]}
+        if a in inside and b in inside and about[a] == about[b]:
+            inside.discard(a if area[a] < area[b] else b)
+    return np.array([k for k in rows.tolist() if k in inside], np.int64), about
 
 
 def _loose(table: OutlineTable, conditions: Conditions) -> tuple[np.ndarray, np.ndarray]:

@@ -24,7 +24,8 @@ def find(document: Document, conditions: Conditions) -> Iterator[Finding]:
     lab = {layer.id: color_lab(layer.color) for layer in used}
     for first, second in combinations(used, 2):
         away = float(np.linalg.norm(lab[first.id] - lab[second.id]))
-        if away > SHADE or first.treatment is not second.treatment or _said(first) != _said(second):
+        # Of one colour layers are apart on purpose.
+        if not 0 < away <= SHADE or first.treatment is not second.treatment or _said(first) != _said(second):
             continue
         small, large = sorted((first, second), key=lambda layer: (count[layer.id], layer.id))
         yield RULE.at(

@@ -8,6 +8,7 @@ from collections.abc import Iterable
 import numpy as np
 
 from ..model import Conditions, Document, Edit, Finding, Level, Piece
+from .loose_hole import loose_holes
 from .naming import begun, called
 from .outline_table import OutlineTable, outline_table
 from .rule import SHAPES, Rows, Rule
@@ -27,7 +28,8 @@ def find(document: Document, conditions: Conditions) -> Iterable[Finding]:
         parts[label[a]].append(places)
         members[label[a]] |= {a, b}
     rows = sorted(members, key=lambda n: -len(members[n]))
-    return Rows(RULE, rows, lambda n: _finding(table, members[n], np.vstack(parts[n])))
+    holes = {int(table.owner[k]) for k in loose_holes(table, conditions)[0]}
+    return Rows(RULE, rows, lambda n: _finding(table, members[n], np.vstack(parts[n]), holes))
 
 
 def crossed_pieces(table: OutlineTable, tolerance_mm: float) -> dict[tuple[int, int], np.ndarray]:
@@ -51,14 +53,16 @@ def _linked(count: int, pairs: list[tuple[int, int]]) -> np.ndarray:
     return connected_components(coo_array((np.ones(len(a)), (a, b)), shape=(count, count)), directed=False)[1]
 
 
-def _finding(table: OutlineTable, members: set[int], places: np.ndarray) -> Finding:
+def _finding(table: OutlineTable, members: set[int], places: np.ndarray, holes: set[int]) -> Finding:
     # In the order in which equals stay, so that the order of pieces does not matter.
     order = sorted(members, key=lambda n: (table.rank[table.first[n]], n))
     pieces = [table.pieces[n] for n in order]
     place = places[np.lexsort((places[:, 0].round(4), places[:, 1].round(4)))[0]]
-    mendable = all(map(can_be_welded, pieces))
+    # What may be a hole would be filled up by welding: that is to be decided first.
+    mendable = all(map(can_be_welded, pieces)) and not members & holes
+    first = " One of them may be meant as a hole: see to that first." if members & holes else ""
     return RULE.at(
-        _message(pieces, len(places)),
+        _message(pieces, len(places)) + first,
         [piece.id for piece in pieces],
         place,
         (*places.min(axis=0), *places.max(axis=0)),

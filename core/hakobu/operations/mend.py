@@ -42,7 +42,14 @@ def run(document: Document, parameters: Mend, context: Context) -> Outcome:
     mended = _as_named_before(document, made.document)
     counts = Counter(finding.rule for finding in made.taken)
     before, after = figures_of(document), figures_of(mended)
-    figures = {"mended": len(made.taken), "nodes_before": before.nodes, "nodes_after": after.nodes, **counts}
+    figures = {
+        "mended": len(made.taken),
+        "nodes_before": before.nodes,
+        "nodes_after": after.nodes,
+        "line_before_mm": round(before.line_mm, 3),
+        "line_after_mm": round(after.line_mm, 3),
+        **counts,
+    }
     return Outcome(mended, _title(made.taken), _note(document, mended, made), figures)
 
 

@@ -97,11 +97,13 @@ def too_many_nodes(form: int, random, size: float) -> Planted:
 def finer_than_the_tool(form: int, random, size: float) -> Planted:
     machine = machine_of(["desk-cutter", "laser-bed", "pen-plotter", "roll-cutter"][form % 4])
     across = machine.finest_mm * 0.45
-    dot = ring(across / 2) if form < 4 else box(across * 0.7, across * 0.7, turn=0.4)
-    return with_conditions(
-        design([star(random, min(size, 200.0)), moved(dot, 0, min(size, 200.0) * 0.6)], min(size, 200.0)),
-        machine=machine,
-    )
+    side = min(size, 200.0)
+    if form < 4:
+        hole = ring(across / 2).reversed()
+        base = pebble(random, side)
+    else:
+        hole, base = box(across * 0.7, across * 0.7, turn=0.4), box(side, side)
+    return with_conditions(design([Path.concatenate([base, hole])], side, fill_rule="evenodd"), False, machine=machine)
 
 
 def not_mirrored(form: int, random, size: float) -> Planted:

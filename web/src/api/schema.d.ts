@@ -485,6 +485,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/revisions/{revision}/verdict": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description Will it hold together, in a sentence, with the weakest place. */
+        get: operations["revisions_verdict_retrieve"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/runs/{run}": {
         parameters: {
             query?: never;
@@ -557,6 +574,14 @@ export interface paths {
 export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
+        AllLimits: {
+            /** Format: double */
+            least_strip_mm: number;
+            /** Format: double */
+            least_gap_mm: number;
+            /** Format: double */
+            least_piece_mm2: number;
+        };
         ApartOut: {
             paths: {
                 [key: string]: number[][];
@@ -585,6 +610,10 @@ export interface components {
             across_mm: number;
             /** Format: double */
             down_mm: number;
+        };
+        ChoiceOut: {
+            id: string;
+            label: string;
         };
         CopyInRequest: {
             name?: string;
@@ -654,7 +683,12 @@ export interface components {
             measure: unknown;
             mendable: boolean;
             safe: boolean;
+            /** @description the ways to mend it, where there are several */
+            choices: components["schemas"]["ChoiceOut"][];
+            /** @description lines, shapes, document; or reading, of what a file holds */
+            about: string;
             set_aside: boolean;
+            why_aside: string;
         };
         FormatOut: {
             id: string;
@@ -722,6 +756,8 @@ export interface components {
             color?: string;
             treatment?: string;
             material?: string | null;
+            /** @description drawn as seen from the back */
+            mirrored?: boolean;
             hidden?: boolean;
             locked?: boolean;
         };
@@ -730,6 +766,8 @@ export interface components {
             color?: string;
             treatment?: string;
             material?: string | null;
+            /** @description drawn as seen from the back */
+            mirrored?: boolean;
             hidden?: boolean;
             locked?: boolean;
         };
@@ -743,6 +781,9 @@ export interface components {
         LibraryOut: {
             materials: components["schemas"]["MaterialOut"][];
             machines: components["schemas"]["MachineOut"][];
+            purposes: components["schemas"]["PurposeOut"][];
+            /** @description what holds of any material */
+            limits_of_any: components["schemas"]["AllLimits"];
             formats: components["schemas"]["FormatOut"][];
             operations: components["schemas"]["OperationOut"][];
         };
@@ -758,6 +799,22 @@ export interface components {
             /** Format: double */
             height_mm: number;
             in_words: string;
+        };
+        Limits: {
+            /** Format: double */
+            least_strip_mm?: number;
+            /** Format: double */
+            least_gap_mm?: number;
+            /** Format: double */
+            least_piece_mm2?: number;
+        };
+        LimitsRequest: {
+            /** Format: double */
+            least_strip_mm?: number;
+            /** Format: double */
+            least_gap_mm?: number;
+            /** Format: double */
+            least_piece_mm2?: number;
         };
         Lines: {
             /** @description base64 of float32 pairs, mm */
@@ -788,6 +845,11 @@ export interface components {
             format: string;
         };
         MaterialOut: {
+            /** Format: double */
+            least_gap_mm: number;
+            /** Format: double */
+            least_piece_mm2: number;
+            on_liner: boolean;
             id: string;
             name: string;
             color: string;
@@ -909,6 +971,8 @@ export interface components {
             locked?: boolean;
             /** @description a marking colour, for the eye only */
             mark?: string | null;
+            /** @description it must come off the sheet in one */
+            one?: boolean;
         };
         PieceSettingsRequest: {
             name?: string;
@@ -916,6 +980,8 @@ export interface components {
             locked?: boolean;
             /** @description a marking colour, for the eye only */
             mark?: string | null;
+            /** @description it must come off the sheet in one */
+            one?: boolean;
         };
         PlaceInRequest: {
             /** Format: double */
@@ -970,6 +1036,11 @@ export interface components {
             level_degrees: number | null;
             /** @description how many pixels lie on each of 64 levels, dark first, 0..1 */
             levels: number[];
+        };
+        PurposeOut: {
+            id: string;
+            name: string;
+            says: string;
         };
         ReadingInRequest: {
             picks: components["schemas"]["PickInRequest"][];
@@ -1039,7 +1110,11 @@ export interface components {
         };
         Settings: {
             material?: string | null;
+            /** @description what the material bears, where that is set otherwise */
+            limits?: components["schemas"]["Limits"] | null;
             machine?: string | null;
+            /** @description one, liner or stencil */
+            purpose?: string;
             layers?: {
                 [key: string]: components["schemas"]["LayerSettings"];
             };
@@ -1047,10 +1122,18 @@ export interface components {
                 [key: string]: components["schemas"]["PieceSettings"];
             };
             set_aside?: string[];
+            /** @description reasons, by keys of findings */
+            why_aside?: {
+                [key: string]: string;
+            };
         };
         SettingsRequest: {
             material?: string | null;
+            /** @description what the material bears, where that is set otherwise */
+            limits?: components["schemas"]["LimitsRequest"] | null;
             machine?: string | null;
+            /** @description one, liner or stencil */
+            purpose?: string;
             layers?: {
                 [key: string]: components["schemas"]["LayerSettingsRequest"];
             };
@@ -1058,6 +1141,10 @@ export interface components {
                 [key: string]: components["schemas"]["PieceSettingsRequest"];
             };
             set_aside?: string[];
+            /** @description reasons, by keys of findings */
+            why_aside?: {
+                [key: string]: string;
+            };
         };
         SketchOut: {
             box: number[] | null;
@@ -1227,6 +1314,17 @@ export interface components {
          * @enum {string}
          */
         UnitEnum: "mm" | "in" | "px";
+        VerdictOut: {
+            sentence: string;
+            holds: boolean | null;
+            /** Format: double */
+            width_mm: number | null;
+            place: number[] | null;
+            /** @description by all mends so far */
+            saved_nodes: number;
+            /** Format: double */
+            saved_line_mm: number;
+        };
         WayOut: {
             mode: string;
             /** @description what it is told beside the mode, as its step's parameters */
@@ -3255,7 +3353,10 @@ export interface operations {
     };
     revisions_findings_mend_retrieve: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description the way, of several */
+                choice?: string;
+            };
             header?: never;
             path: {
                 key: string;
@@ -3414,6 +3515,75 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ProofOut"];
+                };
+            };
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    revisions_verdict_retrieve: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                revision: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["VerdictOut"];
                 };
             };
             400: {

@@ -160,7 +160,7 @@ const clip = (number: number) => {
 const names = computed<[string, string]>(() =>
   props.tracing ? [trace.held ? words.work.held : words.work.picture, words.work.lines] : [props.sides[0]?.name ?? '', props.sides[1]?.name ?? ''],
 )
-defineExpose({ showAll, zoom: viewport.zoom, percent: viewport.percent })
+defineExpose({ showAll, fly: viewport.fly, zoom: viewport.zoom, percent: viewport.percent })
 </script>
 
 <template>

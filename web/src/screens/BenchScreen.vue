@@ -77,6 +77,10 @@ watch(
   () => bench.wantsAll,
   () => canvas.value?.showAll(),
 )
+watch(
+  () => bench.flyTo,
+  (place) => place && canvas.value?.fly(place),
+)
 
 async function load() {
   drawing.clear()

@@ -31,6 +31,8 @@ export const useBench = defineStore('bench', () => {
   const reopened = ref('')
   /** Counts up when the whole of the work is to be shown. */
   const wantsAll = ref(0)
+  /** A place that the view flies to: left, top, right and bottom in mm. */
+  const flyTo = shallowRef<[number, number, number, number] | null>(null)
 
   const look = computed({ get: () => first.look, set: (to) => (first.look = to) })
   const views = computed(() => (second.value ? [first, second.value] : [first]))
@@ -57,7 +59,7 @@ export const useBench = defineStore('bench', () => {
     reopened.value = ''
   }
   return {
-    first, second, views, split, look, picked, preview, proof, loupe, ruler, list, reopened, wantsAll,
+    first, second, views, split, look, picked, preview, proof, loupe, ruler, list, reopened, wantsAll, flyTo,
     compare, toggleCompare, beforeAndAfter, clear,
   }
 })

@@ -6,7 +6,14 @@ import type { Library } from '@/api/types'
 
 /** What can be chosen from: materials, machines, formats. */
 export const useLibrary = defineStore('library', () => {
-  const library = ref<Library>({ materials: [], machines: [], formats: [], operations: [] })
+  const library = ref<Library>({
+    materials: [],
+    machines: [],
+    purposes: [],
+    limits_of_any: { least_strip_mm: 0.3, least_gap_mm: 0.1, least_piece_mm2: 0.25 },
+    formats: [],
+    operations: [],
+  })
   let asked: Promise<void> | null = null
 
   function load(): Promise<void> {

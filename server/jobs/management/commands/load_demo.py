@@ -19,6 +19,8 @@ JOBS = (
     ("puppet-limb.jpg", "Limb of an old puppet", {"material": "black-card", "machine": "desk-cutter"}),
     ("first-night.png", "First night", {"material": "adhesive-vinyl", "machine": "roll-cutter"}),
     ("programme-sticker.png", "Programme sticker", {"machine": "roll-cutter"}),
+    ("tree-bought.svg", "Tree by the river", {"material": "black-card", "machine": "desk-cutter"}),
+    ("window-branch.svg", "Window with a branch", {"material": "black-card", "purpose": "one"}),
     ("lantern-frame.svg", "Frame of the lantern", {"material": "black-card", "machine": "desk-cutter"}),
     ("stencil-moon.svg", "Stencil moon", {"material": "black-card", "machine": "desk-cutter"}),
     ("kettle.png", "Kettle, act two", {"material": "black-card", "machine": "desk-cutter"}),

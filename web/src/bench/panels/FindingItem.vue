@@ -1,60 +1,89 @@
 <script setup lang="ts">
-import { nextTick, ref, watch } from 'vue'
+import { computed, nextTick, ref, watch } from 'vue'
 
-import type { Finding, MendPreview } from '@/api/types'
+import type { Finding } from '@/api/types'
 import { mm } from '@/composables/lengths'
+import { useBench } from '@/stores/bench'
+import { useCheck } from '@/stores/check'
+import { useJob } from '@/stores/job'
 import { words } from '@/words'
 
 import MendTiles from './MendTiles.vue'
 
-const props = defineProps<{ finding: Finding; open: boolean; preview: MendPreview | null; busy: boolean }>()
-const emit = defineEmits<{ pick: []; mend: []; aside: [] }>()
+/** One finding; picked it opens, with its mend before and after. inner: it stands under its kind's heading. */
+const props = defineProps<{ finding: Finding; inner: boolean }>()
+const w = words.check
+const jobs = useJob()
+const bench = useBench()
+const check = useCheck()
 const root = ref<HTMLElement | null>(null)
+const open = computed(() => bench.picked === props.finding.key)
 
-const measure = () => {
+/** What was measured, in one figure. */
+const measure = computed(() => {
   const values = props.finding.measure as Record<string, number>
-  return values.length_mm !== undefined ? `${mm(values.length_mm)} mm` : ''
-}
+  const length = values.width_mm ?? values.gap_mm ?? values.length_mm ?? values.across_mm ?? values.beyond_mm
+  if (values.area_mm2 !== undefined && length === undefined) return `${Number(values.area_mm2.toPrecision(2))} mm²`
+  return length !== undefined && props.finding.place ? `${mm(length)} mm` : ''
+})
+// Its mend makes it longer when it comes.
 watch(
-  () => props.open,
-  async (open) => {
-    if (!open) return
+  () => [open.value, open.value && bench.preview] as const,
+  async ([now]) => {
+    if (!now) return
     await nextTick()
     root.value?.scrollIntoView({ block: 'nearest' })
   },
+  { immediate: true },
 )
 </script>
 
 <template>
-  <li ref="root" class="item" :class="{ open }">
-    <button class="row" :aria-expanded="open" @click="emit('pick')">
+  <li ref="root" class="item" :class="{ open, inner }">
+    <button class="row" :aria-expanded="open" @click="bench.picked = open ? null : finding.key">
       <span class="plate" :class="finding.level">{{ finding.number }}</span>
-      <span class="title">{{ finding.title }}</span>
-      <span class="small quiet measure">{{ measure() }}</span>
+      <span class="title" :class="{ plain: inner }">{{ inner ? finding.message : finding.title }}</span>
+      <span class="small quiet measure">{{ measure }}</span>
     </button>
     <div v-if="open" class="more">
-      <p>{{ finding.message }}</p>
+      <p v-if="!inner">{{ finding.message }}</p>
       <p class="quiet">{{ finding.effect }}</p>
-      <MendTiles v-if="preview" :preview="preview" />
-      <p v-if="finding.mendable && !finding.safe" class="care small">
-        {{ words.check.lookFirst }}
-      </p>
+      <fieldset v-if="finding.choices.length" class="choices">
+        <legend class="small quiet">{{ w.which }}</legend>
+        <label v-for="choice in finding.choices" :key="choice.id">
+          <input v-model="check.choices[finding.id]" type="radio" :name="finding.key" :value="choice.id" :checked="check.chosen(finding) === choice.id" />
+          {{ choice.label }}
+        </label>
+      </fieldset>
+      <MendTiles v-if="bench.preview" :preview="bench.preview" />
+      <p v-if="finding.mendable && !finding.safe" class="care small">{{ w.lookFirst }}</p>
       <div class="acts">
-        <v-btn v-if="finding.mendable" color="primary" :disabled="busy" @click="emit('mend')">
-          {{ words.check.take }} <kbd class="key">m</kbd>
+        <v-btn v-if="finding.mendable" color="primary" :disabled="!!jobs.busy" @click="check.mend(finding)">
+          {{ w.take }} <kbd class="key">m</kbd>
         </v-btn>
-        <v-btn variant="text" :disabled="busy" @click="emit('aside')">{{ words.check.setAside }}</v-btn>
+        <v-btn variant="text" :disabled="!!jobs.busy" @click="check.setAside(finding)">{{ w.setAside }} <kbd class="key">x</kbd></v-btn>
       </div>
     </div>
   </li>
 </template>
 
 <style scoped>
-.item {
-  border-bottom: 1px solid var(--rule);
-}
 .item.open {
   background: var(--raised);
+}
+.inner > .row {
+  padding: 6px 18px;
+}
+.choices {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 4px 14px;
+  margin: 0;
+  padding: 0;
+  border: 0;
+}
+.choices input {
+  accent-color: var(--ink);
 }
 .row {
   display: grid;
@@ -92,6 +121,9 @@ watch(
 .title {
   font-weight: 650;
   overflow-wrap: anywhere;
+}
+.title.plain {
+  font-weight: 400;
 }
 .measure {
   white-space: nowrap;

@@ -1,0 +1,106 @@
+<script setup lang="ts">
+import { computed } from 'vue'
+
+import { mm, parseLength } from '@/composables/lengths'
+import { useJob } from '@/stores/job'
+import { useLibrary } from '@/stores/library'
+import { usePicks } from '@/stores/picks'
+import { words } from '@/words'
+
+import FoldPart from '../FoldPart.vue'
+import RowField from '../RowField.vue'
+import TickField from '../TickField.vue'
+
+/** What the design is held against: material, machine, purpose, and what the material bears. Each changes at once what
+ * is found. */
+const w = words.against
+const jobs = useJob()
+const library = useLibrary()
+const picks = usePicks()
+const settings = computed(() => jobs.head!.settings)
+const material = computed(() => library.library.materials.find((m) => m.id === settings.value.material))
+const purpose = computed(() => library.library.purposes.find((p) => p.id === (settings.value.purpose ?? '')))
+const bears = computed(() => ({ ...(material.value ?? library.library.limits_of_any), ...(settings.value.limits ?? {}) }))
+const own = computed(() => !!Object.keys(settings.value.limits ?? {}).length)
+const note = computed(() => [material.value?.name ?? w.anyMaterial, purpose.value?.id ? purpose.value.name : ''].filter(Boolean).join(', '))
+const LIMITS = ['least_strip_mm', 'least_gap_mm', 'least_piece_mm2'] as const
+
+const set = (values: Partial<typeof settings.value>) => jobs.set(words.busy.choosing, () => values)
+const setLimit = (name: (typeof LIMITS)[number], value: number | null) => {
+  const limits = { ...(settings.value.limits ?? {}) }
+  if (value === null) delete limits[name]
+  else limits[name] = value
+  return set({ limits })
+}
+const size = (text: string) => {
+  const value = parseLength(text)
+  return value !== null && value > 0 ? value : undefined
+}
+const area = (text: string) => {
+  const value = Number(text.replace(',', '.').replace(/\s*mm(2|²)$/, ''))
+  return Number.isFinite(value) && value > 0 ? value : undefined
+}
+const one = computed(() => picks.pieces.length > 0 && picks.pieces.every((id) => settings.value.pieces?.[id]?.one))
+const everyOne = computed(() => Object.values(settings.value.pieces ?? {}).filter((piece) => piece.one).length)
+</script>
+
+<template>
+  <FoldPart :name="w.title" :set="own" :note="note" @reset="set({ limits: {} })">
+    <label class="row">
+      {{ words.made.material }}
+      <select :value="settings.material ?? ''" :disabled="!!jobs.busy" @change="set({ material: ($event.target as HTMLSelectElement).value || null, limits: {} })">
+        <option value="">{{ w.anyMaterial }}</option>
+        <option v-for="m in library.library.materials" :key="m.id" :value="m.id">{{ m.name }}</option>
+      </select>
+    </label>
+    <label class="row">
+      {{ words.made.machine }}
+      <select :value="settings.machine ?? ''" :disabled="!!jobs.busy" @change="set({ machine: ($event.target as HTMLSelectElement).value || null })">
+        <option value="">{{ w.anyMachine }}</option>
+        <option v-for="m in library.library.machines" :key="m.id" :value="m.id">{{ m.name }}</option>
+      </select>
+    </label>
+    <label class="row">
+      {{ w.purpose }}
+      <select :value="settings.purpose ?? ''" :disabled="!!jobs.busy" @change="set({ purpose: ($event.target as HTMLSelectElement).value })">
+        <option v-for="p in library.library.purposes" :key="p.id" :value="p.id">{{ p.name }}</option>
+      </select>
+    </label>
+    <p v-if="purpose" class="small quiet">{{ purpose.says }}</p>
+    <RowField
+      v-for="name in LIMITS"
+      :key="name"
+      :label="w[name]"
+      :value="bears[name]"
+      :show="(v: number) => (name === 'least_piece_mm2' ? `${v} mm²` : `${mm(v)} mm`)"
+      :read="name === 'least_piece_mm2' ? area : size"
+      :wrong="w.wrong"
+      :disabled="!!jobs.busy"
+      @take="(v: number | null) => setLimit(name, v)"
+    />
+    <TickField v-if="picks.pieces.length" :label="w.mustBeOne(picks.pieces.length)" :value="one" :disabled="!!jobs.busy" @take="(v) => jobs.setPieces(words.busy.choosing, picks.pieces, { one: v })" />
+    <p v-else class="small quiet">{{ everyOne ? w.areOne(everyOne) : w.pickForOne }}</p>
+  </FoldPart>
+</template>
+
+<style scoped>
+.row {
+  display: flex;
+  align-items: center;
+  justify-content: space-between;
+  gap: 12px;
+}
+select {
+  width: 13em;
+  height: 32px;
+  padding: 0 8px;
+  border: 1px solid var(--edge);
+  border-radius: 8px;
+  background: var(--raised);
+  color: var(--ink);
+  font: inherit;
+}
+p {
+  margin: 0;
+}
+</style>

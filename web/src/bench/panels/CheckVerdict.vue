@@ -1,0 +1,107 @@
+<script setup lang="ts">
+import { computed } from 'vue'
+
+import { mm } from '@/composables/lengths'
+import { useBench } from '@/stores/bench'
+import { useCheck } from '@/stores/check'
+import { useJob } from '@/stores/job'
+import { words } from '@/words'
+
+/** Will it hold together? The answer first; then what was found, in numbers. */
+const w = words.check
+const jobs = useJob()
+const bench = useBench()
+const check = useCheck()
+const by = (level: string) => jobs.open.filter((f) => f.level === level).length
+const stops = computed(() => by('stops'))
+const spoils = computed(() => by('spoils'))
+const notes = computed(() => by('note'))
+const clean = computed(() => !stops.value && !spoils.value)
+const saved = computed(() => {
+  const v = check.verdict
+  if (!clean.value || !v || (v.saved_nodes <= 0 && v.saved_line_mm <= 0)) return ''
+  return w.saved(Math.max(v.saved_nodes, 0), mm(Math.max(v.saved_line_mm, 0)))
+})
+/** Flies to the weakest place. */
+function show() {
+  const place = check.verdict?.place
+  if (place) bench.flyTo = [place[0] - 5, place[1] - 5, place[0] + 5, place[1] + 5]
+}
+</script>
+
+<template>
+  <div class="verdict">
+    <button v-if="check.verdict?.place" class="answer place" :class="{ bad: check.verdict.holds === false }" @click="show">
+      {{ check.verdict.sentence }} <span class="go">{{ w.showPlace }}</span>
+    </button>
+    <p v-else-if="check.verdict" class="answer" :class="{ bad: check.verdict.holds === false }">{{ check.verdict.sentence }}</p>
+    <p v-if="clean" class="clean">
+      {{ w.clean }} <span v-if="notes" class="quiet also">{{ w.notes(notes) }}.</span>
+    </p>
+    <p v-if="saved" class="quiet small">{{ saved }}</p>
+    <p v-if="!clean" class="pills">
+      <span v-if="stops" class="pill stops">{{ w.stops(stops) }}</span>
+      <span v-if="spoils" class="pill spoils">{{ w.spoils(spoils) }}</span>
+      <span v-if="notes" class="quiet">{{ w.notes(notes) }}</span>
+    </p>
+  </div>
+</template>
+
+<style scoped>
+.verdict {
+  display: grid;
+  gap: 6px;
+}
+.answer {
+  margin: 0;
+  font-size: 15px;
+  font-weight: 650;
+  line-height: 1.35;
+  color: var(--ink);
+  text-align: left;
+}
+.place {
+  padding: 0;
+  border: 0;
+  background: none;
+  font-family: inherit;
+  cursor: pointer;
+}
+.go {
+  font-weight: 400;
+  font-size: 13px;
+  text-decoration: underline;
+  color: var(--ink-2);
+  white-space: nowrap;
+}
+.bad {
+  color: var(--flag);
+}
+.clean {
+  color: var(--good);
+  font-weight: 600;
+}
+.also {
+  font-weight: 400;
+}
+.pills {
+  display: flex;
+  flex-wrap: wrap;
+  align-items: center;
+  gap: 8px;
+  font-size: 12.5px;
+}
+.pill {
+  padding: 0 9px;
+  border-radius: 10px;
+  font-weight: 700;
+  color: var(--flag);
+}
+.pill.stops {
+  background: var(--flag);
+  color: var(--on-flag);
+}
+.pill.spoils {
+  box-shadow: inset 0 0 0 1.6px var(--flag);
+}
+</style>
