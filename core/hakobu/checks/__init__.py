@@ -104,7 +104,8 @@ def in_order(findings) -> tuple[Finding, ...]:
     """The order in which findings are numbered: the gravest first, then from the top left down, then by key."""
 
     def rank(finding: Finding):
-        x, y = finding.place or (-1e12, -1e12)
+        # What is about the whole comes first; what only counts others, last.
+        x, y = finding.place or ((1e12, 1e12) if finding.is_rest else (-1e12, -1e12))
         return -finding.level.rank, round(y, 3), round(x, 3), finding.key
 
     return tuple(sorted(findings, key=rank))

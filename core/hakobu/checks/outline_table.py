@@ -149,7 +149,9 @@ class OutlineTable:
         """The place of each outline in the order in which equals stay, (K,)."""
         boxes, size = np.round(self.boxes, 4), np.round(self.size, 4)
         outlines = self._of_pieces([len(piece.path) for piece in self.pieces], np.int64)
-        keys = (*boxes.T, -size, self.path.node_counts, -outlines, ~self.filled, ~self.path.closed)
+        # At last by where they begin, and which way: copies are told apart by nothing else.
+        begin = np.round(self.path.ctrl[self.path.start[:-1], :2].reshape(-1, 4), 6) if len(size) else np.zeros((0, 4))
+        keys = (*begin.T, *boxes.T, -size, self.path.node_counts, -outlines, ~self.filled, ~self.path.closed)
         order = np.lexsort(keys)
         rank = np.empty(len(order), np.int64)
         rank[order] = np.arange(len(order))

@@ -6,6 +6,8 @@ from collections.abc import Callable, Iterable, Iterator, Sequence
 from dataclasses import dataclass
 from typing import Any
 
+import numpy as np
+
 from ..model import Conditions, Document, Edit, Finding, Level
 from ..model.finding import finding_key
 
@@ -61,9 +63,9 @@ class Rule:
             message,
             pieces,
             place,
-            measure or {},
-            mendable,
-            mendable and safe,
+            {name: value.item() if isinstance(value, np.generic) else value for name, value in (measure or {}).items()},
+            bool(mendable),
+            bool(mendable and safe),
             title or self.title,
             self.effect,
             None if extent is None else tuple(round(float(v), 4) for v in extent),

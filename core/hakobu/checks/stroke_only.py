@@ -4,12 +4,15 @@ from __future__ import annotations
 
 from collections.abc import Iterable
 
+import numpy as np
+
 from ..geometry import bounds
 from ..geometry.offset.stroke import stroke_outline
 from ..model import Conditions, Document, Edit, Fill, Finding, Level, Treatment
 from ..model.units import as_mm
 from .naming import begun, called
 from .rule import DOCUMENT, Rows, Rule
+from .stray_node import STRAY_MM
 
 #: A thinner line only shows where the cut is (common practice).
 BROAD_MM = 0.5
@@ -26,6 +29,7 @@ def find(document: Document, conditions: Conditions) -> Iterable[Finding]:
         and piece.stroke is not None
         and piece.stroke.width_mm > BROAD_MM
         and document.treatment_of(piece) is Treatment.CUT
+        and np.ptp(piece.path.ctrl.reshape(-1, 2), axis=0).max() >= STRAY_MM
     ]
 
     def finding(piece) -> Finding:

@@ -38,6 +38,11 @@ class Finding:
     effect: str = ""
     extent: tuple[float, float, float, float] | None = None
 
+    @property
+    def is_rest(self) -> bool:
+        """Whether it stands for more of its kind than are listed, which its measure counts."""
+        return "count" in self.measure
+
     def as_json(self) -> dict:
         """The words of the command line's contract."""
         return {

@@ -56,7 +56,10 @@ class Found(unittest.TestCase):
         two_layers = Document(
             Page(200, 100),
             (Layer("a", "A", "#000000"), Layer("b", "B", "#c2361f", Treatment.SCORE)),
-            (Piece("t:/1", square(), "a"), Piece("t:/2", square(5, 5), "b")),
+            (
+                Piece("t:/1", square(), "a", fill=Fill("#000000")),
+                Piece("t:/2", square(5, 5), "b", stroke=Stroke("#c2361f", 0.1)),
+            ),
         )
         for name, made in (
             ("squares side by side", document(square(), square(10, 0))),
@@ -66,7 +69,7 @@ class Found(unittest.TestCase):
             ("open lines that cross", document(cross(), fill=None)),
             ("a cut over a score on another layer", two_layers),
             ("a card cut to its page, alone", document(PAGE)),
-            ("a rectangle well inside the page", document(rounded_page(8), square(20, 20))),
+            ("a rectangle well inside the page", document(rounded_page(8), square(20, 20), fill=None)),
             ("a line that crosses itself, open and bare", document(loop(), fill=None)),
         ):
             with self.subTest(name):
@@ -147,25 +150,25 @@ class Welding(unittest.TestCase):
         self.assertEqual(rules(done), [])
 
     def test_a_row_of_letters_becomes_one_piece(self):
-        row = document(*(circle(8 * i, 20, 5) for i in range(12)))
+        row = document(*(circle(10 + 8 * i, 20, 5) for i in range(12)))
         done = mend_where(row, lambda f: f.safe, Conditions()).document
         self.assertEqual(len(done.pieces), 1)
         self.assertEqual(rules(done), [])
 
     def test_a_bow_tie_keeps_what_it_paints_under_either_rule(self):
         star = Path.from_points(
-            10 * np.array([[np.sin(k * 2.5132741), -np.cos(k * 2.5132741)] for k in range(5)]), True
+            20 + 10 * np.array([[np.sin(k * 2.5132741), -np.cos(k * 2.5132741)] for k in range(5)]), True
         )
         for rule in ("nonzero", "evenodd"):
             made = document(star, fill_rule=rule)
-            box = (-10.0, -10.0, 10.0, 10.0)
+            box = (10.0, 10.0, 30.0, 30.0)
             before = painted_area([(star, rule)], box, 0.001)
             done = mend_where(made, lambda f: f.safe, Conditions()).document.pieces[0]
             self.assertAlmostEqual(painted_area([(done.path, rule)], box, 0.001), before, 3)
             self.assertEqual(rules(document(done.path)), [])
 
     def test_what_would_look_different_is_not_done_unasked(self):
-        stroke = Stroke("#c2361f", 1.0)
+        stroke = Stroke("#c2361f", 0.4)
         for name, looks, mendable, safe in (
             ("filled alike", {}, True, True),
             ("with strokes", {"stroke": stroke}, True, False),

@@ -1,5 +1,6 @@
 """Tables over RULES: every mend removes its finding, is idempotent, and find never changes anything."""
 
+import json
 import unittest
 from pathlib import Path
 
@@ -8,57 +9,68 @@ import numpy as np
 from hakobu.checks import RULES, check, in_order, rule_of
 from hakobu.checks.applier import MOST_PASSES, apply_edit, edit_for, mend_where
 from hakobu.geometry import Path as Outlines
-from hakobu.model import Conditions, Level
+from hakobu.model import Conditions, Document, Finding, Level
 from hakobu.model.errors import BadRequest
 from hakobu.model.notices import NOTICES
 
+from ..planted import KINDS, planted
 from ..shapes import circle, document, square
 
-PAGE = Outlines.from_points(np.array([[0, 0], [200, 0], [200, 100], [0, 100]]), closed=True)
-OPEN = Outlines.from_points(np.array([[0, 0], [10, 0], [10, 10], [0, 10], [0, 0.2]]), closed=False)
-#: A design with the fault of each rule, and nothing else wrong with it.
-FAULTY = {
-    "duplicate-line": document(square(), square().reversed(), circle(50, 50, 10), circle(50.1, 50, 10)),
-    "stray-node": document(square(), Outlines.from_points(np.array([[50.0, 50.0]]), closed=False)),
-    "open-path": document(OPEN, square(50, 50)),
-    "self-crossing": document(Outlines.from_points(np.array([[0, 0], [10, 10], [10, 0], [0, 10]]), closed=True)),
-    "overlapping-shape": document(square(), square(5, 5), circle(60, 60, 10)),
-    "background-rectangle": document(PAGE, square(50, 50)),
-}
+#: A design with the fault of each rule.
+FAULTY = {rule.id: planted(rule.id) for rule in RULES}
 
 
 class EveryRule(unittest.TestCase):
-    def test_has_its_faulty_design_here(self):
-        self.assertEqual(set(FAULTY), {rule.id for rule in RULES})
+    def test_has_its_faulty_designs(self):
+        self.assertEqual(set(KINDS), {rule.id for rule in RULES})
 
     def test_finds_it_and_changes_nothing(self):
         for rule in RULES:
             made = FAULTY[rule.id]
-            before = [piece.path.digest for piece in made.pieces]
-            found = list(rule.find(made, Conditions()))
-            self.assertTrue(found and all(f.rule == rule.id and f.title and f.effect for f in found))
-            self.assertEqual([piece.path.digest for piece in made.pieces], before)
-            self.assertEqual(found, list(rule.find(made, Conditions())))
+            document = made.conditions.settled(made.document)
+            before = [piece.path.digest for piece in document.pieces]
+            found = list(rule.find(document, made.conditions))
+            self.assertTrue(found and all(f.rule == rule.id and f.title and f.effect for f in found), rule.id)
+            self.assertEqual([piece.path.digest for piece in document.pieces], before)
+            self.assertEqual(found, list(rule.find(document, made.conditions)))
 
-    def test_each_mend_removes_its_finding_and_adds_none(self):
+    def test_findings_are_plain_data(self):
+        for rule in RULES:
+            made = FAULTY[rule.id]
+            for finding in check(made.document, made.conditions):
+                data = json.loads(json.dumps(finding.to_json()))
+                self.assertEqual(Finding.from_json(data), finding)
+
+    def test_each_mend_removes_its_finding(self):
         for rule in (r for r in RULES if r.mend):
             made = FAULTY[rule.id]
-            for finding in check(made):
-                after = {f.key for f in check(apply_edit(made, edit_for(made, finding, Conditions())))}
-                self.assertNotIn(finding.key, after)
-                self.assertLess(after, {f.key for f in check(made)})
+            for finding in check(made.document, made.conditions, [rule]):
+                if finding.mendable:
+                    edit = edit_for(made.document, finding, made.conditions)
+                    after = check(apply_edit(made.document, edit), made.conditions, [rule])
+                    self.assertNotIn(finding.key, {f.key for f in after}, rule.id)
 
     def test_mending_twice_is_mending_once(self):
-        for made in FAULTY.values():
-            once = mend_where(made, lambda f: f.safe, Conditions())
-            twice = mend_where(once.document, lambda f: f.safe, Conditions())
-            self.assertEqual((twice.taken, twice.document), ((), once.document))
+        for identity, made in FAULTY.items():
+            once = mend_where(made.document, lambda f: f.safe, made.conditions)
+            twice = mend_where(once.document, lambda f: f.safe, made.conditions)
+            self.assertEqual((twice.taken, twice.document), ((), once.document), identity)
             self.assertLess(once.passes, MOST_PASSES)
+
+    def test_every_way_of_several_gives_a_mend(self):
+        for rule in (r for r in RULES if r.choices):
+            made = FAULTY[rule.id]
+            finding = next(f for f in check(made.document, made.conditions, [rule]) if f.mendable)
+            paths = {
+                apply_edit(made.document, edit_for(made.document, finding, made.conditions, choice)).pieces[0].path.digest
+                for choice, _ in rule.choices
+            }
+            self.assertEqual(len(paths), len(rule.choices))
 
     def test_a_mend_whose_lines_are_gone_is_none(self):
         made = FAULTY["duplicate-line"]
-        finding = check(made)[0]
-        self.assertIsNone(edit_for(made.with_paths({finding.pieces[-1]: None}), finding, Conditions()))
+        finding = check(made.document)[0]
+        self.assertIsNone(edit_for(made.document.with_paths({finding.pieces[-1]: None}), finding, Conditions()))
 
 
 class Applier(unittest.TestCase):
@@ -69,16 +81,40 @@ class Applier(unittest.TestCase):
         self.assertEqual((len(done.taken), done.passes, len(done.document.pieces[0].path)), (100, 1, 100))
 
     def test_only_what_is_wanted_is_taken(self):
-        made = FAULTY["duplicate-line"]
+        made = document(square(), square().reversed(), circle(50, 50, 10), circle(50.1, 50, 10))
         key = check(made)[0].key
         done = mend_where(made, lambda f: f.key == key, Conditions())
         self.assertEqual([f.key for f in done.taken], [key])
         self.assertEqual(len(check(done.document)), 1)
 
+    def test_a_mend_that_makes_another_fault_is_left(self):
+        # Closed, the outline would cross the square beside it.
+        gap = Outlines.concatenate([square(0, 0, 10)])
+        bridge = Outlines.from_points(np.array([[20, 0], [30, 0], [30, 10], [20, 10], [20, 0.2]]), closed=False)
+        crossing = Outlines.from_points(np.array([[19.95, 0.05], [19.95, 0.15], [20.05, 0.1]]), closed=True)
+        made = document(gap, bridge, crossing)
+        done = mend_where(made, lambda f: f.rule == "open-path", Conditions())
+        self.assertEqual([f.rule for f in done.left], ["open-path"])
+        self.assertEqual(done.document.pieces, made.pieces)
+
+
+class Many(unittest.TestCase):
+    def test_the_first_thousand_of_a_kind_are_listed_and_all_are_counted(self):
+        dust = Outlines.concatenate([circle(i % 60, i // 60, 0.1) for i in range(2400)])
+        found = [f for f in check(document(dust)) if f.rule == "speck"]
+        self.assertEqual((len(found), found[-1].measure), (1001, {"count": 1400}))
+        self.assertEqual(len(check(document(dust), rules=[rule_of("speck")], every=True)), 2400)
+        self.assertEqual(mend_where(document(dust), lambda f: f.safe, Conditions()).document.pieces, ())
+
+    def test_nothing_at_all_has_no_finding(self):
+        self.assertEqual(check(Document()), ())
+        self.assertEqual(check(document()), ())
+
 
 class Registry(unittest.TestCase):
     def test_every_rule_file_is_listed_and_ids_are_unique(self):
-        helpers = {"__init__", "rule", "applier", "coincide", "outline_table", "welding"}
+        helpers = {"__init__", "rule", "applier", "naming", "verdict", "welding", "coincide", "runs", "nested", "overhang"}
+        helpers |= {"outline_table", "node_table", "node_edits", "small_outlines", "thin_places"}
         files = {p.stem for p in (Path(__file__).parents[2] / "hakobu" / "checks").glob("*.py")} - helpers
         self.assertEqual(files, {rule.id.replace("-", "_") for rule in RULES})
         ids = [r.id for r in RULES] + [n.id for n in NOTICES]

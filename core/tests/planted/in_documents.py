@@ -77,7 +77,7 @@ def near_colours(form: int, random, size: float) -> Planted:
         (ring(size / 5, -size / 4), {"fill": Fill(first)}),
         (ring(size / 5, size / 4), {"fill": Fill(second), "layer": "b"}),
     ]
-    return Planted(design(pair, size, layers))
+    return Planted(design(pair, size, layers), in_dxf=False)
 
 
 def implausible_size(form: int, random, size: float) -> Planted:
@@ -112,7 +112,7 @@ def not_mirrored(form: int, random, size: float) -> Planted:
     if form < 4:
         return with_conditions(design([shape], size), material=vinyl)
     layers = (Layer("a", "A", INK, Treatment.CUT, "heat-vinyl"),)
-    return with_conditions(design([shape], size, layers), in_dxf=False)
+    return with_conditions(design([shape], size, layers), in_dxf=False, material=vinyl)
 
 
 KINDS = {

@@ -685,6 +685,8 @@ export interface components {
             safe: boolean;
             /** @description the ways to mend it, where there are several */
             choices: components["schemas"]["ChoiceOut"][];
+            /** @description the title of its kind */
+            kind: string;
             /** @description lines, shapes, document; or reading, of what a file holds */
             about: string;
             set_aside: boolean;

@@ -50,9 +50,9 @@ export const useCheck = defineStore('check', () => {
       else kind.findings.push(finding)
       found.set(finding.id, kind)
     }
-    return [...found.values()].sort((a, b) => RANK[b.level] - RANK[a.level] || count(b) - count(a))
+    return [...found.values()].sort((a, b) => RANK[b.level] - RANK[a.level] || first(a) - first(b))
   })
-  const count = (kind: Kind) => kind.findings.length + kind.more
+  const first = (kind: Kind) => kind.findings[0]?.number ?? Infinity
   /** In the order in which they are listed, so that next and previous go down and up the list. */
   const listed = computed(() => kinds.value.flatMap((kind) => kind.findings))
   const picked = computed(() => jobs.open.find((f) => f.key === bench.picked) ?? null)
@@ -117,5 +117,5 @@ export const useCheck = defineStore('check', () => {
     () => (layer.value = ''),
   )
 
-  return { layer, layers, verdict, choices, chosen, shown, kinds, count, listed, picked, safe, step, mend, mendKind, mendAll, setAside }
+  return { layer, layers, verdict, choices, chosen, shown, kinds, listed, picked, safe, step, mend, mendKind, mendAll, setAside }
 })

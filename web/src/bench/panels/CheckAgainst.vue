@@ -48,21 +48,21 @@ const everyOne = computed(() => Object.values(settings.value.pieces ?? {}).filte
   <FoldPart :name="w.title" :set="own" :note="note" @reset="set({ limits: {} })">
     <label class="row">
       {{ words.made.material }}
-      <select :value="settings.material ?? ''" :disabled="!!jobs.busy" @change="set({ material: ($event.target as HTMLSelectElement).value || null, limits: {} })">
+      <select :aria-label="words.made.material" :value="settings.material ?? ''" :disabled="!!jobs.busy" @change="set({ material: ($event.target as HTMLSelectElement).value || null, limits: {} })">
         <option value="">{{ w.anyMaterial }}</option>
         <option v-for="m in library.library.materials" :key="m.id" :value="m.id">{{ m.name }}</option>
       </select>
     </label>
     <label class="row">
       {{ words.made.machine }}
-      <select :value="settings.machine ?? ''" :disabled="!!jobs.busy" @change="set({ machine: ($event.target as HTMLSelectElement).value || null })">
+      <select :aria-label="words.made.machine" :value="settings.machine ?? ''" :disabled="!!jobs.busy" @change="set({ machine: ($event.target as HTMLSelectElement).value || null })">
         <option value="">{{ w.anyMachine }}</option>
         <option v-for="m in library.library.machines" :key="m.id" :value="m.id">{{ m.name }}</option>
       </select>
     </label>
     <label class="row">
       {{ w.purpose }}
-      <select :value="settings.purpose ?? ''" :disabled="!!jobs.busy" @change="set({ purpose: ($event.target as HTMLSelectElement).value })">
+      <select :aria-label="w.purpose" :value="settings.purpose ?? ''" :disabled="!!jobs.busy" @change="set({ purpose: ($event.target as HTMLSelectElement).value })">
         <option v-for="p in library.library.purposes" :key="p.id" :value="p.id">{{ p.name }}</option>
       </select>
     </label>

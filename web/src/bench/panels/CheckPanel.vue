@@ -42,7 +42,7 @@ useKeys({
       <CheckAgainst />
       <label v-if="check.layers.length > 1" class="filter">
         {{ w.onLayer }}
-        <select v-model="check.layer">
+        <select v-model="check.layer" :aria-label="w.onLayer">
           <option value="">{{ w.allLayers }}</option>
           <option v-for="layer in check.layers" :key="layer.id" :value="layer.id">{{ layer.name }}</option>
         </select>

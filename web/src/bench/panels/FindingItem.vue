@@ -24,7 +24,7 @@ const measure = computed(() => {
   const values = props.finding.measure as Record<string, number>
   const length = values.width_mm ?? values.gap_mm ?? values.length_mm ?? values.across_mm ?? values.beyond_mm
   if (values.area_mm2 !== undefined && length === undefined) return `${Number(values.area_mm2.toPrecision(2))} mm²`
-  return length !== undefined && props.finding.place ? `${mm(length)} mm` : ''
+  return length && props.finding.place ? `${mm(length)} mm` : ''
 })
 // Its mend makes it longer when it comes.
 watch(
