@@ -1,10 +1,10 @@
 """A tree by the river, bought for the scenery: the worst file of the show.
 
-Truth, for the tests, in black on one layer but for what is said: a ground in steps of a coarse picture; a trunk with a
-spike, welded to nothing though two boughs run across it; a moon drawn by both its sides; a hut in four loose lines, of
-which two overshoot; its door a filled shape on the filled wall; a fence of which one rail lies on another for a stretch;
-a leaf of which a twin lies 0.1 mm beside; nine specks; a broad line for the river; a white patch; a shape hidden under
-the trunk; a star off the page; a bird that hangs by 0.2 mm; two leaves in a black that is not quite the same.
+Truth, for the tests, in black on one layer but for what is said: a ground in steps of a coarse picture; a trunk with
+a spike, welded to nothing though two boughs and a leaf run across it; a moon drawn by both its sides; a roof in three
+loose lines that overshoot; a door, a filled shape on the filled wall; a fence of which one rail lies on another for a
+stretch; a leaf of which a twin lies 0.1 mm beside; nine specks; a broad line for the river; a white patch; a shape
+hidden under the trunk; a star off the page; a bird that hangs by 0.2 mm; two leaves in a black not quite the same.
 """
 
 from __future__ import annotations
@@ -14,6 +14,10 @@ import random
 
 WIDTH, HEIGHT = 200.0, 140.0
 INK = "#26272b"
+BIRD = (
+    "M112 24C118 18 122 20 124.9 23.9L125.1 23.9C128 20 132 18 138 24"
+    "C132 22 128 23 125.1 24.1L124.9 24.1C122 23 118 22 112 24Z"
+)
 
 
 def draw() -> str:
@@ -32,7 +36,7 @@ def draw() -> str:
 {_leaf("leaf-again", 32.1, 32, 20)}
 {_leaf("leaf-high", 62, 34, -10)}
 <path id="moon" fill-rule="evenodd" d="{_ring(166, 34, 16)}{_ring(166, 34, 15.7)}"/>
-<path id="bird" d="M112 24C118 18 122 20 124.9 23.9L125.1 23.9C128 20 132 18 138 24C132 22 128 23 125.1 24.1L124.9 24.1C122 23 118 22 112 24Z"/>
+<path id="bird" d="{BIRD}"/>
 <path id="wall" d="M132 76H164V110H132Z"/>
 <path id="door" d="M144 88H152V109H144Z"/>
 <path id="patch" fill="#ffffff" d="M176 60H188V70H176Z"/>

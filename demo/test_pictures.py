@@ -73,7 +73,8 @@ class Heron(unittest.TestCase):
         self.assertGreater(self.result.outcome.figures["specks"], 30)
 
     def test_the_shadow_of_the_lid_is_found_as_background(self):
-        self.assertEqual([f.rule for f in check(self.result.document)], ["background-rectangle"])
+        grave = [f.rule for f in check(self.result.document) if f.level is not Level.NOTE]
+        self.assertEqual(grave, ["background-rectangle"])
 
 
 class Kettle(unittest.TestCase):

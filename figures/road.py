@@ -11,6 +11,7 @@ from collections.abc import Callable, Iterator
 from dataclasses import replace
 from pathlib import Path
 
+import faults
 import numpy as np
 import shapely
 from svgelements import SVG
@@ -64,6 +65,7 @@ def check() -> Iterator[Figure]:
         # A new document each time: what the rules share is at hand for one and the same only.
         work = lambda made=made: checks.check(replace(made))  # noqa: E731
         yield f"check {name}, all rules", work, _overlaps(made), "shapely: near equal, STRtree"
+    yield from faults.faults()
 
 
 def _overlaps(made: Document) -> Callable[[], object]:

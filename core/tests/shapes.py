@@ -39,8 +39,8 @@ def begun_at(path: Path, by: int) -> Path:
 
 
 def document(*paths: Path, treatment: Treatment = Treatment.CUT, **looks) -> Document:
-    """One piece for each path, on one layer, filled unless told otherwise, on a page of 200 x 100 mm. What is not filled
-    is a thin line."""
+    """One piece for each path, on one layer, filled unless told otherwise, on a page of 200 x 100 mm. What is not
+    filled is a thin line."""
     looks = {"fill": Fill("#1b2a4e"), **looks}
     if looks["fill"] is None:
         looks = {"stroke": Stroke("#1b2a4e", 0.1), **looks}

@@ -1,7 +1,7 @@
 """Designs that look suspicious and are sound: nothing in them stops or spoils a cut.
 
-Letters and words of two open fonts, icons of an open set (Material Design Icons, Apache 2.0), and gears, lattices, lace,
-maps and deliberate things drawn here.
+Letters and words of two open fonts, icons of an open set (Material Design Icons, Apache 2.0), and gears, lattices,
+lace, maps and deliberate things drawn here.
 """
 
 from __future__ import annotations
@@ -23,6 +23,7 @@ from .fonts import glyph
 from .planted.host import box, design, line, moved, pebble, ring
 
 ICONS = File(__file__).parents[2] / "web" / "node_modules" / "@mdi" / "js" / "commonjs" / "mdi.js"
+HEAD = '<svg xmlns="http://www.w3.org/2000/svg" width="60mm" height="60mm" viewBox="0 0 24 24">'
 WORDS = ("Heron", "kettle", "Lantern", "MOTH", "shadow", "Reed&Co", "quay", "fjord")
 
 
@@ -31,8 +32,7 @@ def sound_designs() -> Iterator[tuple[str, Document]]:
     for font in ("sans", "serif"):
         for word in WORDS:
             yield f"{word} in {font}", design([Path.concatenate(word_of(font, word, 25.0))], 180)
-    for name, data in icons(30):
-        yield name, data
+    yield from icons(30)
     for teeth in (8, 17, 40):
         yield f"gear of {teeth}", design([gear(teeth)], 80)
     for cells in (3, 6, 9):
@@ -67,8 +67,7 @@ def icons(count: int, seed: int = 5) -> Iterator[tuple[str, Document]]:
     made = 0
     for n in random.permutation(len(names)).tolist():
         name, data = names[n]
-        svg = f'<svg xmlns="http://www.w3.org/2000/svg" width="60mm" height="60mm" viewBox="0 0 24 24"><path d="{data}"/></svg>'
-        icon = SVG.read(svg.encode(), ReadOptions(key="i")).document
+        icon = SVG.read((HEAD + f'<path d="{data}"/></svg>').encode(), ReadOptions(key="i")).document
         if made < count and all(comes_back(piece.path) and is_valid(piece.path) for piece in icon.pieces):
             made += 1
             yield name, icon
@@ -141,7 +140,7 @@ def deliberate() -> Iterator[tuple[str, Document]]:
     hatch = [(line((-18, y), (18, y)), fold) for y in np.arange(-12, 12.1, 0.4)]
     yield "hatching", design([box(40, 30), *hatch], 60, (cut, score))
     draw = Layer("draw", "Draw", "#2f6f4e", Treatment.DRAW)
-    both = [(ring(12), {"layer": "draw", "fill": None}), (ring(12), {"layer": "draw", "fill": None, "layer": "score"})]
+    both = [(ring(12), {"layer": "draw", "fill": None}), (ring(12), fold)]
     yield "a line drawn and scored", design(both, 40, (cut, score, draw))
     cross = [line((-15, -15), (15, 15)), line((-15, 15), (15, -15)), line((0, -20), (0, 20))]
     yield "open lines that cross", design(cross, 40, fill=None)

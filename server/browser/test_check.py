@@ -1,4 +1,4 @@
-"""Check and mend, driven as a person would: the worst file made clean, a hole that is none, and what findings depend on."""
+"""Check and mend, driven as a person would: the worst file made clean, a hole that is none, what findings depend on."""
 
 import re
 

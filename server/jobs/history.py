@@ -191,8 +191,8 @@ def steps_from_request(
     job: Job, based_on: int, items: list[Mapping[str, Any]], settings: Mapping[str, Any] = {}
 ) -> tuple[list[Step], dict[str, str]]:
     """Steps as a client names them: {"key"} keeps a step of the base as it is; one with a key and more changes it; one
-    without a key is new. With them, which are to find their pieces anew: see run_chain. A new mend keeps what the design
-    was held against when it was made, from the settings, those of the base and new ones."""
+    without a key is new. With them, which are to find their pieces anew: see run_chain. A new mend keeps what the
+    design was held against when it was made, from the settings, those of the base and new ones."""
     base = _base(job, based_on)
     known = {step.key: step for step in _steps_of(base)}
     held = for_a_step({**base.settings, **settings})

@@ -13,7 +13,7 @@ from hakobu.operations import Progress
 
 from . import history, weeding
 from .conditions import conditions_for
-from .models import Blob, Job, Run
+from .models import Blob, Job, Revision, Run
 from .results import findings_of
 
 #: What the worker does with a run; tasks.py has it.

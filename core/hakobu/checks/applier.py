@@ -7,7 +7,7 @@ from dataclasses import dataclass, replace
 
 import numpy as np
 
-from ..geometry import Path
+from ..geometry import Path, bounds
 from ..model import Conditions, Document, Edit, Finding, Level, OutlineRef
 from . import check, rule_of
 
@@ -48,7 +48,7 @@ def mend_where(
             return Mended(document, tuple(taken), number, off, tuple(refused.values()))
         after = _applied(document, chosen)
         found_after = check(after, conditions, every=True)
-        bad = _made_worse(chosen, _faults(found), _faults(found_after))
+        bad = _made_worse(document, chosen, found, found_after)
         refused |= {edit.finding: findings[edit.finding] for edit in bad}
         if not bad:
             document, found = after, found_after
@@ -66,23 +66,39 @@ def edit_for(document: Document, finding: Finding, conditions: Conditions, choic
     return rule.mend(document, finding, conditions) if rule.mend else None
 
 
-def _faults(found: Iterable[Finding]) -> set[tuple[str, str]]:
-    """Which kinds of findings that stop or spoil are on which pieces."""
-    return {(f.rule, piece) for f in found if f.level is not Level.NOTE for piece in f.pieces}
+#: A fault this near to what an edit changes may be its doing, in mm.
+NEAR_MM = 1.0
 
 
-def _made_worse(chosen: list[Edit], before: set, after: set) -> list[Edit]:
-    """The edits after which what they change has a fault of a kind that nothing of it had before."""
-    new: dict[str, set[str]] = {}
-    for rule, piece in after - before:
-        new.setdefault(piece, set()).add(rule)
-    bad = []
-    for edit in chosen if new else ():
-        touched = edit.touched
-        had = {rule for rule, piece in before if piece in touched} if touched & set(new) else set()
-        if any(new.get(piece, set()) - had for piece in touched):
-            bad.append(edit)
-    return bad
+def _made_worse(document: Document, chosen: list[Edit], found: Iterable[Finding], after: Iterable[Finding]) -> list[Edit]:
+    """The edits after which there is a fault that stops or spoils, on what they change or beside it, of a kind that
+    nothing of it had before."""
+    before = {(f.rule, piece) for f in found if f.level is not Level.NOTE for piece in f.pieces}
+    new = [f for f in after if f.level is not Level.NOTE and any((f.rule, piece) not in before for piece in f.pieces)]
+    if not new:
+        return []
+    kinds: dict[str, set[str]] = {}
+    for rule, piece in before:
+        kinds.setdefault(piece, set()).add(rule)
+    scopes = [edit.touched | {piece for piece, _ in edit.needs} for edit in chosen]
+    had = [set().union(*(kinds.get(piece, set()) for piece in scope)) for scope in scopes]
+    boxes = [_box(document, scope) for scope in scopes]
+    bad: set[int] = set()
+    for f in new:
+        near = [n for n, scope in enumerate(scopes) if scope & set(f.pieces) or _holds(boxes[n], f.place)]
+        bad |= {n for n in near or range(len(chosen)) if f.rule not in had[n]}
+    return [chosen[n] for n in sorted(bad)]
+
+
+def _box(document: Document, pieces: Iterable[str]) -> tuple[float, float, float, float] | None:
+    return bounds(Path.concatenate(document.by_id[piece].path for piece in pieces if piece in document.by_id))
+
+
+def _holds(box: tuple[float, float, float, float] | None, place: tuple[float, float] | None) -> bool:
+    if box is None or place is None:
+        return False
+    across = box[0] - NEAR_MM <= place[0] <= box[2] + NEAR_MM
+    return across and box[1] - NEAR_MM <= place[1] <= box[3] + NEAR_MM
 
 
 def _edits(document: Document, findings: Iterable[Finding], conditions: Conditions, choice: str) -> list[Edit]:

@@ -37,7 +37,8 @@ def find(document: Document, conditions: Conditions) -> Iterable[Finding]:
     def finding(k: int) -> Finding:
         identity, outline = table.ref(k)
         return RULE.at(
-            f"An outline {within(table.piece_of(k))}is only {as_mm(round(float(across[k]), 3))} across: {WHY[machine.tool]}.",
+            f"An outline {within(table.piece_of(k))}is only {as_mm(round(float(across[k]), 3))} across:"
+            f" {WHY[machine.tool]}.",
             [identity],
             table.boxes[k].reshape(2, 2).mean(axis=0),
             table.boxes[k],

@@ -7,7 +7,7 @@ from collections.abc import Iterable
 import numpy as np
 
 from ..model import Conditions, Document, Edit, Finding, Level
-from .naming import called, counted
+from .naming import begun, called, counted
 from .nested import HOLE
 from .outline_table import OutlineTable, outline_table
 from .rule import SHAPES, Rows, Rule
@@ -21,11 +21,11 @@ def find(document: Document, conditions: Conditions) -> Iterable[Finding]:
     rows = np.flatnonzero(count)
 
     def finding(n: int) -> Finding:
-        own = np.flatnonzero(wrong & (table.owner == n)) if len(rows) < 50 else _own(table, n, wrong)
+        own = _own(table, n, wrong)
         piece = table.pieces[n]
         return RULE.at(
-            f"{counted(len(own), 'hole').capitalize()} of {called(piece)} {'runs' if len(own) == 1 else 'run'} the same way"
-            " round as the outline about it.",
+            f"{begun(counted(len(own), 'hole'))} of {called(piece)} {'runs' if len(own) == 1 else 'run'} the same"
+            " way round as the outline about it.",
             [piece.id],
             table.path.ctrl[table.path.start[own[0]], 0],
             table.boxes[own[0]],

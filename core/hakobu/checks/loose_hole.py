@@ -30,8 +30,8 @@ def find(document: Document, conditions: Conditions) -> Iterable[Finding]:
 
 
 def loose_holes(table: OutlineTable, conditions: Conditions) -> tuple[np.ndarray, np.ndarray]:
-    """The outlines that are no holes but should be (N,), and what each outline lies in (K,). Of outlines in the same one
-    that cross each other only the largest is a hole: the others lie across it."""
+    """The outlines that are no holes but should be (N,), and what each outline lies in (K,). Of outlines in the same
+    one that cross each other only the largest is a hole: the others lie across it."""
     rows, about = _loose(table, conditions)
     area = np.abs(table.area)
     inside = set(rows.tolist())
@@ -73,6 +73,7 @@ def _finding(table: OutlineTable, rows: list[int], outer: int) -> Finding:
     pieces = list(dict.fromkeys(table.piece_of(k).id for k in rows))
     first, bare = table.piece_of(rows[0]), not table.filled[rows].any()
     inner = begun(called(first, "an outline")) if len(rows) == 1 else f"{len(rows)} outlines"
+    nested = bare and not table.crosses[[*rows, outer]].any()
     what = "lies" if len(rows) == 1 else "lie"
     where = called(about, "another one")
     return RULE.at(
@@ -82,9 +83,9 @@ def _finding(table: OutlineTable, rows: list[int], outer: int) -> Finding:
         (*table.boxes[rows, :2].min(axis=0), *table.boxes[rows, 2:].max(axis=0)),
         detail=f"{table.ref(outer)[1]}",
         # Of bare lines nested in each other both are cut as drawn; only welding would lose one.
-        level=Level.NOTE if bare and not table.crosses[[*rows, outer]].any() else RULE.level,
+        level=Level.NOTE if nested else RULE.level,
         mendable=True,
-        safe=bare and all(_alike(table.piece_of(k), about) for k in rows),
+        safe=bare and not nested and all(_alike(table.piece_of(k), about) for k in rows),
         measure={"outlines": " ".join(map(str, rows)), "about": outer, "holes": len(rows)},
     )
 
@@ -98,7 +99,7 @@ def mend(document: Document, finding: Finding, conditions: Conditions) -> Edit |
     table = outline_table(document)
     outer = int(finding.measure["about"])
     rows = [int(word) for word in finding.measure["outlines"].split()]
-    if max(rows + [outer]) >= len(table.owner) or {table.piece_of(k).id for k in [*rows, outer]} != set(finding.pieces):
+    if max(*rows, outer) >= len(table.owner) or {table.piece_of(k).id for k in [*rows, outer]} != set(finding.pieces):
         return None
     rim = table.path.outline(outer)
     way, parts, changes = _way(rim), [rim], {}

@@ -16,8 +16,8 @@ OUTER, HOLE, NEITHER = 0, 1, 2
 @dataclass(frozen=True)
 class Nested:
     """parent (K,): the smallest closed outline of the layer that each lies in, or -1; own (K,): that of the same piece;
-    depth (K,): how many of its own piece it lies in; role (K,): OUTER, HOLE or NEITHER. A piece without a fill has holes
-    by turns, as the even-odd rule would."""
+    depth (K,): how many of its own piece it lies in; role (K,): OUTER, HOLE or NEITHER. A piece without a fill has
+    holes by turns, as the even-odd rule would."""
 
     parent: np.ndarray
     own: np.ndarray

@@ -42,7 +42,8 @@ def _breaks(piece: Piece) -> Iterator[Finding]:
         rest = made.take([k for m, rows in enumerate(shapes_of(made)) if m != n for k in rows])
         gap, place = nearest(parts[n], rest)
         yield RULE.at(
-            f"{begun(called(piece))} must be one, but comes in {len(parts)} parts: {as_mm(round(gap, 2))} are missing here.",
+            f"{begun(called(piece))} must be one, but comes in {len(parts)} parts:"
+            f" {as_mm(round(gap, 2))} are missing here.",
             [piece.id],
             place,
             measure={"parts": len(parts), "gap_mm": round(gap, 3)},

@@ -61,9 +61,9 @@ def _finding(table: OutlineTable, pair: tuple[int, int], rows: list[int], long: 
     piece, other = table.piece_of(victim), table.piece_of(stays)
     mendable = victim != stays and not table.path.closed[victim] and piece.fill is None
     (first, outline), (second, _) = table.ref(victim), table.ref(stays)
+    under = "itself" if piece is other else called(other, "another one")
     return RULE.at(
-        f"{as_mm(long)} of {called(piece, 'a line')} lies on {called(other, 'another one') if piece is not other else 'itself'}"
-        " and would be cut twice.",
+        f"{as_mm(long)} of {called(piece, 'a line')} lies on {under} and would be cut twice.",
         [first, second],
         places[0],
         (*places.min(axis=0), *places.max(axis=0)),

@@ -60,8 +60,9 @@ def _found(table: OutlineTable, conditions: Conditions) -> ThinPlaces:
 
 
 def _resolved(table: OutlineTable, conditions: Conditions) -> tuple[Path, np.ndarray, np.ndarray]:
-    """Closed outlines that are cut, without copies, slivers and lines drawn by both sides; those of pieces that cross each other or themselves as
-    the outline of what they paint together; the number of the piece and of the layer of each."""
+    """Closed outlines that are cut, without copies, slivers and lines drawn by both sides; those of pieces that cross
+    each other or themselves as the outline of what they paint together; the number of the piece and of the layer of
+    each."""
     use = table.cut & table.path.closed
     use[[match.doubled for match in table.doubled(conditions.tolerance_mm)]] = False
     use[slivers(table, conditions)[0]] = False

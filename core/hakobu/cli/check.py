@@ -53,7 +53,8 @@ def run(options: argparse.Namespace) -> int:
     limit = Level(options.fail_on).rank
     if len(options.inputs) == 1:
         data, findings, _ = _of_file(options.inputs[0], options)
-        _say(data, findings, options.json)
+        answer = data.pop("verdict")
+        _say(data, answer, findings, options.json)
         return int(any(finding.level.rank >= limit for finding in findings))
     return _of_many(options, limit)
 
@@ -74,11 +75,11 @@ def _of_file(name: str, options: argparse.Namespace) -> tuple[dict, tuple[Findin
     return data, findings, result
 
 
-def _say(data: dict, findings: tuple[Finding, ...], as_json: bool) -> None:
+def _say(data: dict, answer: str, findings: tuple[Finding, ...], as_json: bool) -> None:
     if as_json:
         print(json.dumps(data, indent=2))
         return
-    print(data["verdict"])
+    print(answer)
     for number, finding in enumerate(findings, 1):
         place = f" at {finding.place[0]:.2f}, {finding.place[1]:.2f} mm" if finding.place else ""
         mend = ", can be mended" + ("" if finding.safe else " (look first)") if finding.mendable else ""

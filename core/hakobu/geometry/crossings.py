@@ -88,9 +88,9 @@ def _contacts(path: Path, found: Meetings) -> Contacts:
 
 
 def _at_nodes(path: Path, found: Meetings) -> tuple[np.ndarray, np.ndarray]:
-    """Where both curves meet, as segment and parameter in one (N, 2), at a node where they meet no farther from one than
-    places are told apart; and which of these are no mere joint between a segment and the next (N,). Where a line turns
-    back on itself at a cusp, Newton's method ends a little before it."""
+    """Where both curves meet, as segment and parameter in one (N, 2), at a node where they meet no farther from one
+    than places are told apart; and which of these are no mere joint between a segment and the next (N,). Where a line
+    turns back on itself at a cusp, Newton's method ends a little before it."""
     at = found.segment + found.parameter
     near = np.round(at)
     ends = np.where((near > found.segment)[..., None], path.ctrl[found.segment, 3], path.ctrl[found.segment, 0])

@@ -52,7 +52,7 @@ def _turning(path: Path, found: Search) -> tuple[np.ndarray, np.ndarray]:
 
 
 def _beside(path: Path, owner: np.ndarray, swept: np.ndarray, corner: np.ndarray) -> np.ndarray:
-    """Pairs of segments that follow each other and turn too little to face each other again beyond their corner (N,)."""
+    """Pairs of segments that follow each other and turn too little to face each other beyond their corner (N,)."""
     after = following_of(path)
     one, other = owner.T
     joint = np.where(after[one] == other, corner[one], np.where(after[other] == one, corner[other], np.pi))

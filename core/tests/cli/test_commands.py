@@ -53,6 +53,35 @@ class Check(Case):
         self.done("check", self.folder / "none.svg", code=2)
 
 
+class Many(Case):
+    def test_many_files_are_checked_with_one_summary(self):
+        words = ("--json", "--material", "black-card", "--purpose", "one")
+        said = json.loads(self.done("check", TITLE, FRAME, *words, code=1))
+        self.assertEqual([f["file"] for f in said["files"]], [str(TITLE), str(FRAME)])
+        self.assertEqual(said["summary"]["files"], 2)
+        self.assertGreater(said["summary"]["findings"]["drop-out"], 10)
+        self.assertIn("will not hold together", said["files"][0]["verdict"])
+
+    def test_one_that_cannot_be_read_does_not_stop_the_others(self):
+        broken = self.folder / "broken.svg"
+        broken.write_text("<svg")
+        said = json.loads(self.done("check", broken, TITLE, "--json", code=2))
+        self.assertEqual((said["summary"]["not_read"], "error" in said["files"][0]), (1, True))
+
+    def test_many_files_are_mended_into_a_folder(self):
+        out = self.folder / "mended"
+        out.mkdir()
+        self.done("mend", TITLE, FRAME, out)
+        self.assertEqual(sorted(p.name for p in out.iterdir()), sorted([TITLE.name, FRAME.name]))
+        self.assertEqual(self.found(out / TITLE.name, code=0)[0]["level"], "note")
+
+    def test_a_way_that_is_none_is_refused_in_a_sentence(self):
+        words = ("--only", "double-outline", "--choice", "sideways")
+        result = hakobu("mend", TITLE, self.folder / "x.svg", *words)
+        self.assertEqual(result.returncode, 2)
+        self.assertIn("middle, outer, inner", result.stderr.decode())
+
+
 class Mend(Case):
     def test_the_title_loses_every_doubled_line_and_nothing_else(self):
         out, again = self.folder / "out.svg", self.folder / "again.svg"

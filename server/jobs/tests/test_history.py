@@ -8,6 +8,7 @@ from hakobu.geometry import Path
 from hakobu.model import codec
 from hakobu.model.errors import BadRequest, CannotDo, Changed, NotThere, UnreadableFile
 from jobs import history
+from jobs.conditions import conditions_for
 from jobs.models import Blob, Job, Revision, StepVersion
 from jobs.results import findings_of
 from jobs.store import keep_document, load_document
@@ -52,7 +53,29 @@ class Revisions(TestCase):
         self.assertEqual((after.parent, after.what), (before, "Mended: A line is cut twice"))
         pieces = [len(load_document(r.document_id).pieces) for r in (before, after)]
         self.assertEqual(pieces, [3, 2])
-        self.assertEqual([findings_of(r.document_id) != [] for r in (before, after)], [True, False])
+        self.assertEqual([findings_of(r.document_id, conditions_for(r)) != [] for r in (before, after)], [True, False])
+
+    def test_a_mend_keeps_what_the_design_was_held_against(self):
+        job = begin()
+        layer = load_document(job.head.document_id).layers[0].id
+        settings = history.checked_settings(
+            {"material": "black-card", "limits": {"least_strip_mm": 2.0}, "layers": {layer: {"treatment": "score"}}}
+        )
+        history.add_revision(job, job.head_id, [history.to_step(r.step) for r in job.head.steps.all()], settings)
+        job.refresh_from_db()
+        after = revise(job, MEND)
+        held = after.steps.last().step.parameters["conditions"]
+        self.assertEqual((held["material"]["id"], held["material"]["least_strip_mm"]), ("black-card", 2.0))
+        self.assertEqual(held["layers"], {layer: {"treatment": "score"}})
+        # Another material later leaves the step as it was made.
+        kept = [{"key": row.step.key} for row in after.steps.all()]
+        again, _ = history.steps_from_request(job, after.pk, kept, {"material": "felt"})
+        self.assertEqual(again[-1].parameters["conditions"], held)
+
+    def test_what_a_design_is_held_against_is_checked(self):
+        for wrong in ({"purpose": "nonsense"}, {"material": "lead"}, {"limits": {"least_gap_mm": -1.0}}):
+            with self.assertRaises(BadRequest):
+                history.checked_settings(wrong)
 
     def test_undo_and_redo_walk_the_line_and_stop_at_its_ends(self):
         job = begin()
@@ -108,7 +131,7 @@ class Revisions(TestCase):
 
     def test_a_later_step_that_stops_is_kept_with_its_mark(self):
         job = begin()
-        key = findings_of(job.head.document_id)[0].key
+        key = findings_of(job.head.document_id, conditions_for(job.head))[0].key
         revise(
             job,
             {"operation": "resize", "parameters": {"factor": 1.0}},
@@ -171,9 +194,9 @@ class Results(TestCase):
 
     def test_findings_are_kept(self):
         job = begin()
-        first = findings_of(job.head.document_id)
+        first = findings_of(job.head.document_id, conditions_for(job.head))
         with patch("jobs.results.check", side_effect=AssertionError("checked again")):
-            self.assertEqual(findings_of(job.head.document_id), first)
+            self.assertEqual(findings_of(job.head.document_id, conditions_for(job.head)), first)
 
     def test_a_step_stores_only_the_paths_it_changed(self):
         job = begin()

@@ -46,8 +46,8 @@ class Asking(TestCase):
 
     def test_a_check_that_is_on_its_way_is_not_asked_for_twice(self):
         job = begun()
-        first = runs.ask_check(job, job.head.document_id)
-        self.assertEqual(runs.ask_check(job, job.head.document_id), first)
+        first = runs.ask_check(job, job.head)
+        self.assertEqual(runs.ask_check(job, job.head), first)
 
     def test_effort_counts_only_what_is_not_known(self):
         job = begun()
@@ -57,7 +57,7 @@ class Asking(TestCase):
         self.assertGreater(effort.of_file(3 * 2**20), effort.LONG)
         brought = Step("n", "bring-in", 1, {"source": keep_blob(b" " * 4 * 2**20), "name": "large.svg"})
         self.assertGreater(effort.of_steps(job, [*steps, brought]), effort.LONG)
-        self.assertGreater(effort.of_check(job.head.document_id), 0.0)
+        self.assertGreater(effort.of_check(job.head), 0.0)
 
 
 class Attempts(TestCase):
@@ -140,9 +140,9 @@ class Attempts(TestCase):
 
     def test_a_check_is_kept(self):
         job = begun()
-        run = runs.ask_check(job, job.head.document_id)
+        run = runs.ask_check(job, job.head)
         runs.carry_out(str(run.pk), runs.begin(str(run.pk)))
-        self.assertEqual((state(run), effort.of_check(job.head.document_id)), ("done", 0.0))
+        self.assertEqual((state(run), effort.of_check(job.head)), ("done", 0.0))
 
 
 class Stopping(TestCase):

@@ -74,7 +74,8 @@ def farthest_along(kind, g, t0, t1, nx, ny, stops):
 @kernel("i8(i8, f8[::1], f8, f8, f8, f8, f8, f8[::1], f8[::1])")
 def passes_level(kind, g, t0, t1, nx, ny, level, found, stops):
     """Writes the parameters, three at most, where a span passes from one side of a level along (nx, ny) to the other;
-    gives how many. What is on the level is below it. Between its turns it passes it once at most. stops: room for six numbers."""
+    gives how many. What is on the level is below it. Between its turns it passes it once at most. stops: room for six
+    numbers."""
     turns = stops[4:]
     n = turns_along(kind, g, nx, ny, turns)
     stops[0] = t0
