@@ -7,9 +7,12 @@ import unittest
 from pathlib import Path
 
 from hakobu.checks import check
+from hakobu.checks.applier import mend_where
 from hakobu.formats import ReadOptions, by_id
 from hakobu.geometry import bounds
-from hakobu.model import Treatment
+from hakobu.model import Conditions, Treatment
+from hakobu.model.materials import material_of
+from hakobu.model.purposes import purpose_of
 
 DEMO = Path(__file__).parent
 
@@ -35,6 +38,28 @@ class Files(unittest.TestCase):
         self.assertEqual(found("van-title.svg"), (copies, ["hidden-thing"]))
         self.assertEqual(found("stencil-moon.svg"), (["eye-copy"], ["no-unit"]))
         self.assertEqual(found("lantern-frame.svg"), (["", "", "edge-again"], []))
+
+    def test_the_bought_tree_has_every_fault_that_it_was_given(self):
+        made = by_id("svg").read((DEMO / "files" / "tree-bought.svg").read_bytes(), ReadOptions()).document
+        kinds = {f.rule for f in check(made, Conditions(material=material_of("black-card")))}
+        given = {
+            "jagged-line",
+            "spike",
+            "overlapping-shape",
+            "double-outline",
+            "open-path",
+            "loose-hole",
+            "near-colours",
+        }
+        given |= {"overlapping-line", "duplicate-line", "speck", "stroke-only", "invisible-object", "outside-sheet"}
+        self.assertLessEqual(given | {"thin-strip"}, kinds)
+
+    def test_the_window_holds_in_one_once_its_opening_is_a_hole(self):
+        made = by_id("svg").read((DEMO / "files" / "window-branch.svg").read_bytes(), ReadOptions()).document
+        asked = Conditions(purpose=purpose_of("one"))
+        self.assertIn("drop-out", {f.rule for f in check(made, asked)})
+        done = mend_where(made, lambda f: f.rule in ("loose-hole", "overlapping-shape"), asked).document
+        self.assertEqual((len(done.pieces), check(done, asked)), (1, ()))
 
     def test_the_plate_is_whole_in_inches_that_it_does_not_state(self):
         data = (DEMO / "files" / "lamp-plate.dxf").read_bytes()

@@ -19,7 +19,7 @@ from hakobu.checks import check  # noqa: E402
 from hakobu.geometry import Path as Outlines  # noqa: E402
 from hakobu.geometry import SegmentIndex, bounds, flatten, signed_areas  # noqa: E402
 from hakobu.geometry.nodes import end_directions, nodes_of  # noqa: E402
-from hakobu.model import Step  # noqa: E402
+from hakobu.model import Level, Step  # noqa: E402
 
 PIXEL_MM = 25.4 / 300
 

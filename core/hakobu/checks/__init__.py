@@ -22,6 +22,7 @@ from .not_mirrored import RULE as NOT_MIRRORED
 from .not_one import RULE as NOT_ONE
 from .open_path import RULE as OPEN_PATH
 from .out_of_reach import RULE as OUT_OF_REACH
+from .outline_table import outline_table
 from .outside_sheet import RULE as OUTSIDE_SHEET
 from .overlapping_line import RULE as OVERLAPPING_LINE
 from .overlapping_shape import RULE as OVERLAPPING_SHAPE
@@ -93,6 +94,7 @@ def check(
     Of a kind of which there are more than a thousand, the worst thousand and one that says how many more there are;
     with every, all of them."""
     document = conditions.settled(document)
+    outline_table(document).at_hand()
     found: list[Finding] = []
     for rule in rules:
         made = rule.find(document, conditions)

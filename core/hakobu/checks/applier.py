@@ -70,7 +70,9 @@ def edit_for(document: Document, finding: Finding, conditions: Conditions, choic
 NEAR_MM = 1.0
 
 
-def _made_worse(document: Document, chosen: list[Edit], found: Iterable[Finding], after: Iterable[Finding]) -> list[Edit]:
+def _made_worse(
+    document: Document, chosen: list[Edit], found: Iterable[Finding], after: Iterable[Finding]
+) -> list[Edit]:
     """The edits after which there is a fault that stops or spoils, on what they change or beside it, of a kind that
     nothing of it had before."""
     before = {(f.rule, piece) for f in found if f.level is not Level.NOTE for piece in f.pieces}

@@ -24,6 +24,8 @@ from .runs import covered_share, pairs_by_outline
 
 #: Below this two lines are one for every machine, and the message says "exactly".
 EXACTLY_MM = 0.005
+#: Whether what is painted changes by more than the tolerance is seen on so few scan lines.
+COARSE_LINES = 512
 #: A line lies wholly on others where so much of each of its segments does.
 WHOLLY = 0.999
 
@@ -178,8 +180,8 @@ def _fill_change(piece: Piece, partner: Piece, doubled: list[Ref]) -> float:
     box = bounds(piece.path)
     chord = 0.005
     together = [(partner.path, partner.fill_rule)] if partner.id != piece.id and partner.fill == piece.fill else []
-    before = painted_area([(piece.path, piece.fill_rule), *together], box, chord)
-    after = painted_area([(rest, piece.fill_rule), *together], box, chord)
+    before = painted_area([(piece.path, piece.fill_rule), *together], box, chord, COARSE_LINES)
+    after = painted_area([(rest, piece.fill_rule), *together], box, chord, COARSE_LINES)
     return abs(before - after)
 
 

@@ -4,16 +4,16 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from ..geometry import Path, bounds
 from ..model import Conditions, Document, Finding, Level
 from ..model.likely import LARGEST_MM, SMALLEST_MM
 from ..model.units import in_words, size_text
+from .outline_table import followed_box
 from .rule import DOCUMENT, Rule
 
 
 def find(document: Document, conditions: Conditions) -> Iterator[Finding]:
     """One finding for the whole."""
-    box = bounds(Path.concatenate(piece.path for piece in document.pieces_followed()))
+    box = followed_box(document)
     if box is None:
         return
     width, height = box[2] - box[0], box[3] - box[1]

@@ -4,16 +4,16 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from ..geometry import Path, bounds
 from ..model import Conditions, Document, Finding, Level
 from ..model.units import size_text
+from .outline_table import followed_box
 from .rule import DOCUMENT, Rule
 
 
 def find(document: Document, conditions: Conditions) -> Iterator[Finding]:
     """One finding where it does not fit, turned by a quarter or not."""
     machine = conditions.machine
-    box = bounds(Path.concatenate(piece.path for piece in document.pieces_followed())) if machine else None
+    box = followed_box(document) if machine else None
     if box is None:
         return
     size = sorted((box[2] - box[0], box[3] - box[1]))

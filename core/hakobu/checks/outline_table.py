@@ -11,6 +11,7 @@ import numpy as np
 from ..geometry import Path
 from ..geometry.crossings import Crossings, crossings
 from ..geometry.measure import lengths, outline_bounds, signed_areas
+from ..geometry.sharing import in_threads
 from ..model import Document, Piece, Treatment
 from .coincide import Match, coinciding
 from .nested import HOLE, OUTER, Nested, nested_in
@@ -21,6 +22,8 @@ from .runs import Shared, shared_runs
 Ref = tuple[str, int]
 
 
+#: Of fewer segments all is worked out one after the other.
+WORTH_SHARING = 5000
 #: Nearer than this the rim and the hole of a piece are one line drawn twice, and nothing is between them.
 RUNS_BESIDE_MM = 0.02
 
@@ -47,6 +50,11 @@ class OutlineTable:
     def _of_pieces(self, values: list, dtype) -> np.ndarray:
         """What is true of each piece, for each of its outlines (K,)."""
         return np.array(values, dtype)[self.owner] if values else np.zeros(0, dtype)
+
+    def at_hand(self) -> None:
+        """Works out at once, on all processors, what most rules look at; of little it is not worth the threads."""
+        if self.path.segment_count > WORTH_SHARING:
+            in_threads([lambda: self.crossings, lambda: self.nested, lambda: self.shared, lambda: self.nodes])
 
     def piece_of(self, outline: int) -> Piece:
         return self.pieces[self.owner[outline]]
@@ -149,13 +157,23 @@ class OutlineTable:
         """The place of each outline in the order in which equals stay, (K,)."""
         boxes, size = np.round(self.boxes, 4), np.round(self.size, 4)
         outlines = self._of_pieces([len(piece.path) for piece in self.pieces], np.int64)
-        # At last by where they begin, and which way: copies are told apart by nothing else.
-        begin = np.round(self.path.ctrl[self.path.start[:-1], :2].reshape(-1, 4), 6) if len(size) else np.zeros((0, 4))
+        # At last by where their pieces begin, and which way: copies are told apart by nothing else, and one piece of
+        # two stays whole.
+        first = self.path.start[self.first[:-1][self.owner]] if len(size) else np.zeros(0, np.int64)
+        begin = np.round(self.path.ctrl[first, :2].reshape(-1, 4), 6)
         keys = (*begin.T, *boxes.T, -size, self.path.node_counts, -outlines, ~self.filled, ~self.path.closed)
         order = np.lexsort(keys)
         rank = np.empty(len(order), np.int64)
         rank[order] = np.arange(len(order))
         return rank
+
+
+def followed_box(document: Document) -> tuple[float, float, float, float] | None:
+    """The box of all that a tool follows; None where that is nothing."""
+    boxes = outline_table(document).boxes
+    if not len(boxes):
+        return None
+    return (*boxes[:, :2].min(axis=0).tolist(), *boxes[:, 2:].max(axis=0).tolist())
 
 
 #: The tables of the last documents that were looked at.

@@ -15,7 +15,10 @@ SCAN_LINES = 2048
 
 
 def painted_area(
-    fills: Sequence[tuple[Path, str]], box: tuple[float, float, float, float], tolerance_mm: float
+    fills: Sequence[tuple[Path, str]],
+    box: tuple[float, float, float, float],
+    tolerance_mm: float,
+    scan_lines: int = SCAN_LINES,
 ) -> float:
     """The area inside at least one of the fills, each a path with its rule ("nonzero" or "evenodd").
 
@@ -23,7 +26,7 @@ def painted_area(
     """
     _, top, _, bottom = box
     height = max(bottom - top, 1e-9)
-    step = height / SCAN_LINES
+    step = height / scan_lines
     edges = [_crossings(flatten(path, tolerance_mm), top, step) for path, _ in fills]
     line = np.concatenate([e[0] for e in edges])
     x = np.concatenate([e[1] for e in edges])

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import os
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from concurrent.futures import ThreadPoolExecutor
 from functools import lru_cache
 
@@ -32,3 +32,11 @@ def shared_out(work: Callable, cost: np.ndarray, least: float) -> list:
     ends = np.searchsorted(np.cumsum(cost), total * np.arange(1, parts) / parts) + 1
     bounds = np.unique(np.concatenate([[0], ends, [len(cost)]]))
     return list(_threads().map(work, bounds[:-1].tolist(), bounds[1:].tolist()))
+
+
+def in_threads(works: Sequence[Callable[[], object]]) -> list:
+    """What each of several works gives, at once; they may share out work of their own, which has threads of its own."""
+    if processors() == 1:
+        return [work() for work in works]
+    with ThreadPoolExecutor(processors(), thread_name_prefix="works") as pool:
+        return [done.result() for done in [pool.submit(work) for work in works]]
