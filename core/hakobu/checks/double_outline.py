@@ -10,7 +10,7 @@ from ..geometry import Path, SegmentIndex, flatten
 from ..geometry.offset import offset
 from ..model import Conditions, Document, Edit, Finding, Level, Stroke
 from ..model.units import as_mm
-from .naming import called
+from .naming import begun, called
 from .outline_table import OutlineTable, outline_table
 from .rule import LINES, Rows, Rule
 from .small_outlines import least_strips
@@ -67,13 +67,14 @@ def _finding(table: OutlineTable, outer: int, inner: int, apart: float) -> Findi
     piece, (identity, first) = table.piece_of(outer), table.ref(outer)
     box = table.boxes[outer]
     return RULE.at(
-        f"{called(piece, 'A line') if piece.name else 'A line'} is drawn by both of its sides, {as_mm(round(apart, 3))}"
+        f"{begun(called(piece, 'a line'))} is drawn by both of its sides, {as_mm(round(apart, 3))}"
         " apart: it would be cut twice, side by side.",
         [identity],
         table.path.ctrl[table.path.start[outer], 0],
         box,
         detail=str(first),
-        mendable=True,
+        # Beside other outlines of a filled piece one line would be a shape.
+        mendable=piece.fill is None or len(piece.path) == 2,
         measure={"width_mm": round(apart, 4), "outline": first + 1, "inner": table.ref(inner)[1] + 1},
     )
 
@@ -93,8 +94,8 @@ def mend(document: Document, finding: Finding, conditions: Conditions) -> Edit |
         return None
     changes = {(piece.id, outer): kept, (piece.id, inner): None}
     color = piece.fill.color if piece.fill else piece.stroke.color if piece.stroke else "#000000"
-    looks = {"fill": None, "stroke": Stroke(color, round(width, 3))} if len(piece.path) == 2 else {}
-    return Edit(finding.key, changes, pieces={piece.id: looks} if looks else {})
+    looks = {"fill": None, "stroke": Stroke(color, round(width, 3))}
+    return Edit(finding.key, changes, pieces={piece.id: looks} if piece.fill else {})
 
 
 def middle_of(outer: Path, width_mm: float) -> Path | None:

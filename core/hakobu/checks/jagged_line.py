@@ -8,10 +8,11 @@ import numpy as np
 
 from ..geometry import LINE, Path
 from ..geometry.fit import fit
+from ..geometry.flatten import points_at
 from ..geometry.simplify import distance_between
 from ..model import Conditions, Document, Edit, Finding, Level
 from ..model.units import as_mm
-from .naming import called
+from .naming import begun, called
 from .node_table import NodeTable, node_table
 from .outline_table import OutlineTable, outline_table
 from .rule import LINES, Rows, Rule
@@ -69,8 +70,7 @@ def _finding(table: OutlineTable, k: int, rough: np.ndarray, tolerance_mm: float
     piece, (identity, outline) = table.piece_of(k), table.ref(k)
     places = path.ctrl[own, 0]
     return RULE.at(
-        f"{called(piece, 'An outline')[:1].upper()}{called(piece, 'An outline')[1:]} runs in {len(own)} steps of about "
-        f"{as_mm(round(step, 2))}.",
+        f"{begun(called(piece, 'an outline'))} runs in {len(own)} steps of about {as_mm(round(step, 2))}.",
         [identity],
         places[0],
         (*places.min(axis=0), *places.max(axis=0)),
@@ -153,8 +153,6 @@ _ALONG = 7
 
 
 def _along(path: Path, m: int) -> list[np.ndarray]:
-    from ..geometry.flatten import points_at
-
     at = np.arange(1, _ALONG + 1) / (_ALONG + 1)
     return list(points_at(path, np.full(_ALONG, m), at))
 

@@ -6,7 +6,7 @@ from collections.abc import Iterable
 
 import numpy as np
 
-from ..geometry import Path
+from ..geometry import Path, signed_areas
 from ..model import Conditions, Document, Edit, Finding, Level
 from .background_rectangle import backgrounds
 from .naming import begun, called
@@ -117,8 +117,6 @@ def mend(document: Document, finding: Finding, conditions: Conditions) -> Edit |
 
 
 def _way(path: Path) -> bool:
-    from ..geometry import signed_areas
-
     return bool(signed_areas(path)[0] > 0)
 
 

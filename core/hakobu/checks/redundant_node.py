@@ -10,7 +10,7 @@ import numpy as np
 from ..geometry import CUBIC, LINE, Path
 from ..geometry.simplify import simplify
 from ..model import Conditions, Document, Edit, Finding, Level
-from .naming import called
+from .naming import begun, called
 from .node_edits import without_segments
 from .node_table import NodeTable, node_table
 from .outline_table import outline_table
@@ -41,8 +41,7 @@ def find(document: Document, conditions: Conditions) -> Iterable[Finding]:
         piece = table.pieces[n]
         many = int(count[n])
         return RULE.at(
-            f"{called(piece, 'This shape').capitalize() if not piece.name else called(piece)} has "
-            f"{'a node' if many == 1 else f'{many:,} nodes'} that its shape does not need.",
+            f"{begun(called(piece))} has {'a node' if many == 1 else f'{many:,} nodes'} that its shape does not need.",
             [piece.id],
             table.path.ctrl[first[n], 3],
             mendable=True,

@@ -77,7 +77,7 @@ class Rule:
             f"{count:,} more of these are not listed one by one.",
             level=level,
             detail="more",
-            measure={"count": count},
+            measure={"more": count},
         )
 
 

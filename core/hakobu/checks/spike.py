@@ -7,11 +7,12 @@ from collections.abc import Iterable
 
 import numpy as np
 
-from ..geometry import LINE
+from ..geometry import LINE, Path
 from ..model import Conditions, Document, Edit, Finding, Level
 from ..model.units import as_mm
 from .naming import within
 from .node_edits import with_ends, without_segments
+from .node_table import NodeTable, node_table
 from .outline_table import OutlineTable, outline_table
 from .rule import LINES, Rows, Rule
 
@@ -30,7 +31,7 @@ def find(document: Document, conditions: Conditions) -> Iterable[Finding]:
     return Rows(RULE, tips.tolist(), lambda tip: _finding(table, tip))
 
 
-def tips_of(path, nodes) -> np.ndarray:
+def tips_of(path: Path, nodes: NodeTable) -> np.ndarray:
     """The segments that end in a spike's tip."""
     back = np.flatnonzero(np.abs(nodes.turn) > math.pi - BACK_RADIANS)
     after = nodes.after[back]
@@ -67,7 +68,7 @@ def mend(document: Document, finding: Finding, conditions: Conditions) -> Edit |
         return None
     path = piece.path.outline(outline)
     for _ in range(path.segment_count):
-        nodes = outline_nodes(path)
+        nodes = node_table(path)
         tips = tips_of(path, nodes)
         if not len(tips):
             break
@@ -87,13 +88,7 @@ def mend(document: Document, finding: Finding, conditions: Conditions) -> Edit |
     return Edit(finding.key, {(piece.id, outline): path})
 
 
-def outline_nodes(path):
-    from .node_table import node_table
-
-    return node_table(path)
-
-
-def _without_nothing(path):
+def _without_nothing(path: Path) -> Path | None:
     """The outline without segments of no length."""
     gone = (path.ctrl == path.ctrl[:, :1]).all(axis=(1, 2))
     return without_segments(path, gone) if gone.any() and not gone.all() else path

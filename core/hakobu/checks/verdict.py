@@ -42,7 +42,7 @@ def verdict(document: Document, conditions: Conditions, findings: Iterable[Findi
     if loose:
         what = "island falls out" if conditions.purpose.is_stencil else "part comes loose"
         many = "islands fall out" if conditions.purpose.is_stencil else "parts come loose"
-        count = sum(int(f.measure.get("count", 1)) for f in loose)
+        count = sum(int(f.measure.get("more", 1)) for f in loose)
         return Verdict(f"It will not hold together: {counted(count, what, many)}.", False, None, loose[0].place)
     crossing = [f for f in found if f.rule == "overlapping-shape" and f.level.rank]
     if crossing:

@@ -40,8 +40,8 @@ class Finding:
 
     @property
     def is_rest(self) -> bool:
-        """Whether it stands for more of its kind than are listed, which its measure counts."""
-        return "count" in self.measure
+        """Whether it stands for more of its kind than are listed, which its measure tells."""
+        return "more" in self.measure
 
     def as_json(self) -> dict:
         """The words of the command line's contract."""

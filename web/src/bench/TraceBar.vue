@@ -13,10 +13,10 @@ const tools = useTraceTool()
 const library = useLibrary()
 /** Colours of a workshop that pieces are parted by where their materials are not known yet. */
 const PLAIN = ['#c0392b', '#1f3c88', '#e0b45c']
-const MOST = 6
+const MOST = 8
 const colours = computed(() => {
   const own = trace.shown?.layers.map((layer) => layer.base) ?? []
-  const known = [...own, ...library.library.materials.map((m) => m.color.toLowerCase()), ...PLAIN]
+  const known = [...own, ...PLAIN, ...library.library.materials.map((m) => m.color.toLowerCase())]
   return [...new Set(known)].slice(0, MOST)
 })
 const HINTS = { leave: w.leaveHint, paint: w.paintHint, colour: w.colourHint, crop: w.cropHint, inside: w.insideHint, beyond: w.beyondHint, ends: w.endsHint }

@@ -19,7 +19,7 @@ export interface Kind {
 }
 
 const RANK = { note: 0, spoils: 1, stops: 2 }
-const more = (finding: Finding) => Number((finding.measure as Record<string, unknown>).count ?? 0)
+const more = (finding: Finding) => Number((finding.measure as Record<string, unknown>).more ?? 0)
 
 /** What was found, in kinds, the worst first; which of it is picked; and the answer to "will it hold together?". */
 export const useCheck = defineStore('check', () => {
