@@ -7,11 +7,10 @@ from collections.abc import Iterable
 import numpy as np
 
 from ..model import Conditions, Document, Edit, Finding, Level
-from .naming import within
 from .nested import HOLE
 from .outline_table import outline_table
-from .rule import SHAPES, Rows, Rule
-from .small_outlines import goes_unseen, least_areas, net_areas, taken_away
+from .rule import SHAPES, Rule
+from .small_outlines import least_areas, net_areas, small_ones, taken_away
 from .stray_node import is_stray
 
 
@@ -21,23 +20,7 @@ def find(document: Document, conditions: Conditions) -> Iterable[Finding]:
     area = net_areas(table)
     small = (table.nested.role == HOLE) & table.cut & (area < least_areas(table, conditions)) & ~is_stray(table)
     rows = np.flatnonzero(small & ~table.crosses)
-
-    def finding(k: int) -> Finding:
-        identity, outline = table.ref(k)
-        size = float(area[k])
-        return RULE.at(
-            f"A hollow of {size:.2g} mm2 lies {within(table.piece_of(k))}at {table.boxes[k, 0]:.1f},"
-            f" {table.boxes[k, 1]:.1f} mm.",
-            [identity],
-            table.boxes[k].reshape(2, 2).mean(axis=0),
-            table.boxes[k],
-            detail=str(outline),
-            mendable=True,
-            safe=goes_unseen(size, float(table.size[k]), conditions),
-            measure={"area_mm2": round(size, 4), "outline": outline + 1},
-        )
-
-    return Rows(RULE, rows[np.argsort(area[rows], kind="stable")].tolist(), finding)
+    return small_ones(RULE, table, rows, conditions, "A hollow")
 
 
 def mend(document: Document, finding: Finding, conditions: Conditions) -> Edit | None:

@@ -6,7 +6,9 @@ import numpy as np
 
 from ..model import Conditions, Edit, Finding
 from ..model.conditions import ANY_MATERIAL
+from .naming import within
 from .outline_table import OutlineTable
+from .rule import Rows, Rule
 
 
 def least_areas(table: OutlineTable, conditions: Conditions) -> np.ndarray:
@@ -31,6 +33,27 @@ def net_areas(table: OutlineTable) -> np.ndarray:
 def goes_unseen(area_mm2: float, length_mm: float, conditions: Conditions) -> bool:
     """Whether taking away so much is a safe mend, and no material could have held it."""
     return area_mm2 <= conditions.tolerance_mm * length_mm and area_mm2 <= ANY_MATERIAL.least_piece_mm2
+
+
+def small_ones(rule: Rule, table: OutlineTable, rows: np.ndarray, conditions: Conditions, what: str) -> Rows:
+    """A finding for each of some outlines that are too small, the smallest first."""
+    area = net_areas(table)
+
+    def finding(k: int) -> Finding:
+        (identity, outline), size = table.ref(k), float(area[k])
+        left, top = table.boxes[k, :2]
+        return rule.at(
+            f"{what} of {size:.2g} mm2 lies {within(table.piece_of(k))}at {left:.1f}, {top:.1f} mm.",
+            [identity],
+            table.boxes[k].reshape(2, 2).mean(axis=0),
+            table.boxes[k],
+            detail=str(outline),
+            mendable=True,
+            safe=goes_unseen(size, float(table.size[k]), conditions),
+            measure={"area_mm2": round(size, 4), "outline": outline + 1},
+        )
+
+    return Rows(rule, rows[np.argsort(area[rows], kind="stable")].tolist(), finding)
 
 
 def taken_away(table: OutlineTable, finding: Finding) -> Edit | None:
