@@ -26,6 +26,20 @@ def without_segments(outline: Path, gone: np.ndarray) -> Path | None:
     return _with_ends(outline, stays, begins, ends)
 
 
+def joined_lines(outline: Path, gone: np.ndarray) -> Path:
+    """An outline without the segments where gone (M,) is true, each a line in line with the one after it, which begins
+    where it did."""
+    stays = np.flatnonzero(~gone)
+    closed = bool(outline.closed[0])
+    if len(stays) < (2 if closed else 1):
+        return outline
+    ends = outline.ctrl[stays, 3]
+    begins = np.roll(ends, 1, axis=0)
+    if not closed:
+        begins[0] = outline.ctrl[0, 0]
+    return _with_ends(outline, stays, begins, ends)
+
+
 def with_ends(outline: Path, begins: np.ndarray, ends: np.ndarray) -> Path:
     """The same outline with its segments moved to new ends (M, 2) each."""
     return _with_ends(outline, np.arange(outline.segment_count), begins, ends)

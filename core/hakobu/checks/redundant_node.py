@@ -11,7 +11,7 @@ from ..geometry import CUBIC, LINE, Path
 from ..geometry.simplify import simplify
 from ..model import Conditions, Document, Edit, Finding, Level
 from .naming import begun, called
-from .node_edits import without_segments
+from .node_edits import joined_lines, without_segments
 from .node_table import NodeTable, node_table
 from .outline_table import outline_table
 from .rule import LINES, Rows, Rule
@@ -56,12 +56,20 @@ def spare_nodes(path: Path, nodes: NodeTable) -> np.ndarray:
     """The segments whose last node is not needed (M,) bool."""
     if not path.segment_count:
         return np.zeros(0, bool)
+    lines = _between_lines(path, nodes)
+    return _in_line(path, nodes, lines) | _twice(path, nodes) | _chopped(path, nodes, lines)
+
+
+def _between_lines(path: Path, nodes: NodeTable) -> np.ndarray:
+    return (path.kind == LINE) & (path.kind[np.maximum(nodes.after, 0)] == LINE) & (nodes.after >= 0)
+
+
+def _in_line(path: Path, nodes: NodeTable, lines: np.ndarray) -> np.ndarray:
+    """Segments in line with the one after them (M,)."""
     after = np.maximum(nodes.after, 0)
-    lines = (path.kind == LINE) & (path.kind[after] == LINE) & (nodes.after >= 0)
     both = nodes.chord * nodes.chord[after]
     off = both * np.abs(np.sin(nodes.turn)) / np.maximum(np.hypot(*(path.ctrl[after, 3] - path.ctrl[:, 0]).T), 1e-9)
-    in_line = lines & (np.abs(nodes.turn) < GENTLE_RADIANS) & (off <= IN_LINE_MM)
-    return in_line | _twice(path, nodes) | _chopped(path, nodes, lines)
+    return lines & (np.abs(nodes.turn) < GENTLE_RADIANS) & (off <= IN_LINE_MM)
 
 
 def _twice(path: Path, nodes: NodeTable) -> np.ndarray:
@@ -101,15 +109,27 @@ def mend(document: Document, finding: Finding, conditions: Conditions) -> Edit |
 
 
 def _plainer(outline: Path, within_mm: float) -> Path:
-    if not spare_nodes(outline, node_table(outline)).any():
-        return outline
-    gone = _twice(outline, node_table(outline))
-    if gone.any():
-        outline = without_segments(outline, gone) or outline
-    if not spare_nodes(outline, node_table(outline)).any():
-        return outline
-    made = simplify(outline, within_mm).path
-    return made if made.segment_count < outline.segment_count else outline
+    """Without nodes that are twice or in line; what is chopped is fitted anew, and nothing else."""
+    made = outline
+    twice = _twice(made, node_table(made))
+    if twice.any():
+        made = without_segments(made, twice) or made
+    nodes = node_table(made)
+    chopped = _chopped(made, nodes, _between_lines(made, nodes))
+    if not chopped.any():
+        in_line = _in_line(made, nodes, _between_lines(made, nodes))
+        # Of a row of them every other one goes at a time, so that small turns do not add up unseen.
+        while in_line.any():
+            number = np.arange(len(in_line))
+            in_line &= (number - np.maximum.accumulate(np.where(in_line, -1, number))) % 2 == 1
+            plainer = joined_lines(made, in_line)
+            if plainer is made:
+                break
+            made, nodes = plainer, node_table(plainer)
+            in_line = _in_line(made, nodes, _between_lines(made, nodes))
+        return made
+    fitted = simplify(made, within_mm).path
+    return fitted if fitted.segment_count < made.segment_count else made
 
 
 RULE = Rule(

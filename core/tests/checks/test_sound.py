@@ -35,8 +35,8 @@ class Sound(unittest.TestCase):
     def test_whole_letters_keep_what_they_paint_through_all_safe_mends(self):
         from hakobu.geometry import scaling, transform
 
-        for font in ("sans", "serif"):
-            for name in glyph_names(font)[40:400:12]:
+        for font, some in (("sans", []), ("serif", ["Psi", "Psi.sc"])):
+            for name in [*some, *glyph_names(font)[40:400:12]]:
                 path = transform(glyph(font, name), scaling(0.04))
                 if not path.segment_count:
                     continue
