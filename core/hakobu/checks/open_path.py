@@ -111,7 +111,8 @@ def _joined_finding(table: OutlineTable, part: list[int], tolerance_mm: float) -
         detail=str(len(part)),
         level=Level.NOTE if soft else RULE.level,
         mendable=True,
-        safe=True,
+        # Each filled outline is painted closed by itself: joined to another one it paints something else.
+        safe=len(part) == 1 or not table.filled[part].any(),
         title="An outline in loose lines" if whole else "",
         measure={
             "gap_mm": round(gap, 4),

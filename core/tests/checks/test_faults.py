@@ -134,6 +134,14 @@ class Closing(unittest.TestCase):
         self.assertEqual([(p.path.closed.tolist(), p.path.segment_count) for p in done.pieces], [([True], 4)])
         self.assertEqual(rules(done), [])
 
+    def test_filled_outlines_are_joined_to_each_other_only_when_asked(self):
+        corner = np.array([[0, 0], [20, 0], [20, 20.0]])
+        other = np.array([[20, 20.05], [0, 20.05], [0, 0.05]])
+        pair = [Path.from_points(corner, False), Path.from_points(other, False)]
+        for looks, safe in (({}, False), ({"fill": None}, True)):
+            found = [f for f in check(document(*pair, **looks), Conditions(0.1)) if f.rule == "open-path"]
+            self.assertEqual({f.safe for f in found}, {safe})
+
     def test_a_finding_whose_line_is_closed_meanwhile_has_no_edit(self):
         made = document(OPEN_BY_02)
         finding = check(made)[0]
