@@ -12,11 +12,11 @@ from .search import SEARCH_SHARE, Search, curve_table, following_of
 LEAST_TURN = 1.4
 
 
-def with_near_sides(path: Path, within_mm: float, group: np.ndarray | None = None) -> np.ndarray:
-    """The outlines (N,), in order, that may have a place narrower than so much, in themselves or beside another one of
-    their group (K,). Never misses one; those that only have sharp corners are not among them."""
+def with_near_sides(path: Path, within_mm: float) -> np.ndarray:
+    """The outlines (N,), in order, that may have a place narrower than so much, in themselves or beside another one.
+    Never misses one; those that only have sharp corners are not among them."""
     kinds, geometry = curve_table(path)
-    found = Search(path, group, SEARCH_SHARE, kinds, geometry, within_mm)
+    found = Search(path, None, SEARCH_SHARE, kinds, geometry, within_mm)
     chords, share, _ = found.near()
     owner = found.owner[chords]
     swept, corner = _turning(path, found)

@@ -4,12 +4,12 @@ import unittest
 
 import numpy as np
 
-from hakobu.geometry import Path, flatten, rotation, scaling, transform
+from hakobu.geometry import Path, flatten, rotation, scaling, transform, translation
 from hakobu.geometry.boolean import difference, union
-from hakobu.geometry.narrow import Narrow, narrow_places, thin_places, tight_gaps
+from hakobu.geometry.narrow import Narrow, narrow_places, narrowest_places, thin_places, tight_gaps
 from hakobu.geometry.places import Places
 
-from ..fonts import glyph
+from ..fonts import glyph, glyph_names
 from ..shapes import circle
 from .curves import four_cubic_circle, polygon
 from .degenerate import box
@@ -135,3 +135,19 @@ class Complete(unittest.TestCase):
             ends = radius[rows[[0, -1]]]
             if apart.max() < 0.3 and radius[k] <= radius[rows].min() and (ends > radius[k] + 1e-3).all():
                 yield float(radius[k]), middle[k]
+
+
+class Narrowest(unittest.TestCase):
+    def test_the_quick_way_finds_the_places_of_the_thorough_one(self):
+        shapes = [glyph("serif", name) for name in glyph_names("serif")[40:160:3]]
+        small = [transform(shape, scaling(0.01)) for shape in shapes]
+        page = Path.concatenate(transform(shape, translation(k % 8 * 12, k // 8 * 15)) for k, shape in enumerate(small))
+        for below in (0.3, 0.5):
+            thorough, quick = narrow_places(page, below), narrowest_places(page, below)
+            self.assertGreater(len(thorough), 0)
+            away = np.abs(quick.points.mean(axis=1)[:, None] - thorough.points.mean(axis=1)[None]).max(axis=2)
+            # The narrowest of each outline are found, with their widths; of even strips the same one place.
+            for outline in np.unique(thorough.outline):
+                own = [float(n.width[(n.outline == outline).any(axis=1)].min(initial=9.0)) for n in (thorough, quick)]
+                self.assertAlmostEqual(*own, 3)
+            self.assertLess(np.abs(quick.width - thorough.width[away.argmin(axis=1)]).max(), 0.01)
