@@ -32,14 +32,16 @@ def _breaks(piece: Piece) -> Iterator[Finding]:
     try:
         made = union(Operand(closed, piece.fill_rule if piece.fill else "evenodd")).path
     except NotCombined:
-        return
-    parts = [made.take(rows) for rows in shapes_of(made)]
+        # Then as they are drawn: parts that only cross each other are told apart.
+        made = closed
+    shapes = shapes_of(made)
+    parts = [made.take(rows) for rows in shapes]
     if len(parts) < 2:
         return
     size = [abs(float(signed_areas(part).sum())) for part in parts]
     order = np.argsort(size, kind="stable")[::-1].tolist()
     for n in order[1:]:
-        rest = made.take([k for m, rows in enumerate(shapes_of(made)) if m != n for k in rows])
+        rest = made.take([k for m, rows in enumerate(shapes) if m != n for k in rows])
         gap, place = nearest(parts[n], rest)
         yield RULE.at(
             f"{begun(called(piece))} must be one, but comes in {len(parts)} parts:"

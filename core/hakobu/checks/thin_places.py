@@ -73,6 +73,7 @@ def _resolved(table: OutlineTable, conditions: Conditions) -> tuple[Path, np.nda
         try:
             made = union(*(Operand(table.pieces[n].path, table.pieces[n].fill_rule) for n in members)).path
         except NotCombined:
+            # That they cross is told of; what is thin in them is looked at once that is mended.
             continue
         finally:
             use &= ~rows
