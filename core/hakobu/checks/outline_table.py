@@ -54,7 +54,14 @@ class OutlineTable:
     def at_hand(self) -> None:
         """Works out at once, on all processors, what most rules look at; of little it is not worth the threads."""
         if self.path.segment_count > WORTH_SHARING:
-            in_threads([lambda: self.crossings, lambda: self.nested, lambda: self.shared, lambda: self.nodes])
+            works = (
+                lambda: self.crossings,
+                lambda: self.nested,
+                lambda: self.shared,
+                lambda: self.rank,
+                lambda: self.nodes,
+            )
+            in_threads(works)
 
     def piece_of(self, outline: int) -> Piece:
         return self.pieces[self.owner[outline]]
@@ -186,5 +193,12 @@ def outline_table(document: Document) -> OutlineTable:
         if kept() is document:
             return table
     table = OutlineTable(document)
-    _KEPT.append((ref(document), table))
+    _KEPT.append((ref(document, _forget), table))
     return table
+
+
+def _forget(gone: ref) -> None:
+    """Of a document that nobody has any more, its table is not kept either."""
+    for entry in tuple(_KEPT):
+        if entry[0] is gone:
+            _KEPT.remove(entry)

@@ -45,7 +45,9 @@ def shared_runs(path: Path, group: np.ndarray) -> Shared:
         return Shared(none, np.zeros((0, 2, 2)), none, np.zeros(0))
     found = coinciding(path, ON_MM, group)
     share = np.abs(found.run[:, 1, 0] - found.run[:, 0, 0])
-    long = segment_lengths(path)[found.segment[:, 0]] * share
+    own, again = np.unique(found.segment[:, 0], return_inverse=True)
+    lines = Path(path.ctrl[own], path.kind[own], path.bulge[own], np.arange(len(own) + 1), np.zeros(len(own)))
+    long = segment_lengths(lines)[again.ravel()] * share
     # What meets in a point, or runs on at a corner by less than lines are near, is not on each other.
     kept = long > 4 * ON_MM
     return Shared(found.segment[kept], found.run[kept], path.outline_of[found.segment[kept]], long[kept])

@@ -46,7 +46,7 @@ def find(document: Document, conditions: Conditions) -> Iterable[Finding]:
 
 def tiny(path: Path, nodes: NodeTable) -> np.ndarray:
     """The segments that are too short (M,) bool."""
-    size = np.hypot(*np.ptp(path.ctrl, axis=1).T)
+    size = np.hypot(*path.spread.T)
     beside = np.minimum(
         np.where(nodes.after >= 0, nodes.chord[nodes.after], np.inf),
         np.where(nodes.before >= 0, nodes.chord[nodes.before], np.inf),

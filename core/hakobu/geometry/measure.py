@@ -34,16 +34,19 @@ def outline_bounds(path: Path) -> np.ndarray:
 
 def segment_bounds(path: Path) -> np.ndarray:
     """(left, top, right, bottom) of each segment, (M, 4)."""
-    ends = path.ctrl[:, [0, 3]]
-    low, high = ends.min(axis=1), ends.max(axis=1)
+    first, last = path.ctrl[:, 0], path.ctrl[:, 3]
+    low, high = np.minimum(first, last), np.maximum(first, last)
     curve = np.flatnonzero(path.kind == CUBIC)
     if len(curve):
-        ctrl, roots = path.ctrl[curve], extrema(path.ctrl[curve])
+        roots = extrema(path.ctrl[curve])
         for i in range(2):
             for axis in range(2):
-                value = point_at(ctrl, roots[:, i, axis])[:, axis]
-                low[curve, axis] = np.minimum(low[curve, axis], value)
-                high[curve, axis] = np.maximum(high[curve, axis], value)
+                # Most curves are drawn from turn to turn.
+                turning = np.flatnonzero(roots[:, i, axis])
+                rows = curve[turning]
+                value = point_at(path.ctrl[rows], roots[turning, i, axis])[:, axis]
+                low[rows, axis] = np.minimum(low[rows, axis], value)
+                high[rows, axis] = np.maximum(high[rows, axis], value)
     arc = np.flatnonzero((path.kind == ARC) & (np.abs(path.bulge) >= STRAIGHT_BULGE))
     if len(arc):
         _grow_by_arcs(path, arc, low, high)

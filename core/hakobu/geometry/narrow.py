@@ -65,11 +65,13 @@ def narrowest_places(path: Path, below_mm: float) -> Narrow:
     """The same as `narrow_places`, sooner: lines and arcs are looked at whole, so that of several places between the
     same two only the narrowest is found."""
     near = with_near_sides(path, below_mm)
-    if not len(near):
+    if not near.any():
         return _nothing(path)
-    made = _narrow(path.take(near.tolist()), below_mm, EVEN_MM, either=True, about=path)
-    segment = path.start[near[made.outline]] + made.segment - made.path.start[made.outline]
-    return replace(made, path=path, segment=segment, outline=near[made.outline])
+    own = np.unique(path.outline_of[near])
+    asked = near[np.isin(path.outline_of, own)]
+    made = _narrow(path.take(own.tolist()), below_mm, EVEN_MM, either=True, about=(path, asked))
+    segment = path.start[own[made.outline]] + made.segment - made.path.start[made.outline]
+    return replace(made, path=path, segment=segment, outline=own[made.outline])
 
 
 def narrow_places(path: Path, below_mm: float, even_mm: float = EVEN_MM) -> Narrow:
@@ -83,10 +85,12 @@ def narrow_places(path: Path, below_mm: float, even_mm: float = EVEN_MM) -> Narr
     return _narrow(path, below_mm, even_mm, either=True)
 
 
-def _narrow(path: Path, below_mm: float, even_mm: float, either: bool, about: Path | None = None) -> Narrow:
+def _narrow(
+    path: Path, below_mm: float, even_mm: float, either: bool, about: tuple[Path, np.ndarray] | None = None
+) -> Narrow:
     """either: whether sides that face each other may run the same way, as lines and outlines that were not combined.
-    about: all outlines, where the path is some of them, of which lines and arcs are looked at as they are, and not in
-    pieces."""
+    about: all outlines, where the path is some of them, and which of its segments (M,) face anything; lines and arcs of
+    these are looked at as they are, and not in pieces."""
     from .kernels.facing import facing_pairs, settled
     from .kernels.facing_near import sides_near
 
@@ -95,8 +99,10 @@ def _narrow(path: Path, below_mm: float, even_mm: float, either: bool, about: Pa
     parts = parts_of(path, COARSE_PARTS_MM if about is not None else None)
     if not len(parts.table):
         return _nothing(path)
-    piece, near = below_mm * PIECE_SHARE, np.ones(len(parts.table), bool)
-    if about is None:
+    piece = below_mm * PIECE_SHARE
+    if about is not None:
+        near = about[1][parts.owner]
+    else:
         near = np.logical_or.reduce(_asked(sides_near, parts, either, below_mm))
         parts, near = _in_pieces(parts, near, piece)
     done = _asked(facing_pairs, parts, near, either, below_mm)
@@ -107,7 +113,7 @@ def _narrow(path: Path, below_mm: float, even_mm: float, either: bool, about: Pa
     segment = np.ascontiguousarray(parts.owner[pairs])
     settled(found, segment, *curve_table(path))
     points = found[:, :4].reshape(-1, 2, 2)
-    shape = path if about is None else about
+    shape = path if about is None else about[0]
     enclosing = shape.take(np.flatnonzero(shape.closed).tolist())
     inside = Places(enclosing).contains(points.mean(axis=1), "evenodd")
     order = np.argsort(found[:, 4], kind="stable")

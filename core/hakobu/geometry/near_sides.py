@@ -1,4 +1,4 @@
-"""Which outlines have a side near another one at all: only those need be asked for their narrow places."""
+"""Which segments have a side near another one at all: only those need be asked for their narrow places."""
 
 from __future__ import annotations
 
@@ -13,8 +13,8 @@ LEAST_TURN = 1.4
 
 
 def with_near_sides(path: Path, within_mm: float) -> np.ndarray:
-    """The outlines (N,), in order, that may have a place narrower than so much, in themselves or beside another one.
-    Never misses one; those that only have sharp corners are not among them."""
+    """Which segments (M,) may face another one, or themselves, over less than so much. Never misses one; those that
+    only have sharp corners are not among them."""
     kinds, geometry = curve_table(path)
     found = Search(path, None, SEARCH_SHARE, kinds, geometry, within_mm)
     chords, share, _ = found.near()
@@ -22,8 +22,9 @@ def with_near_sides(path: Path, within_mm: float) -> np.ndarray:
     swept, corner = _turning(path, found)
     kept = _come_near(found, chords, share, within_mm)
     kept &= ~_beside(path, owner, swept, corner) & ~_one_side(path, owner, swept, corner)
-    bent = np.flatnonzero((swept > LEAST_TURN) & (np.ptp(path.ctrl, axis=1).min(axis=1) < within_mm))
-    return np.unique(path.outline_of[np.concatenate([owner[kept].ravel(), bent])])
+    near = (swept > LEAST_TURN) & (path.spread.min(axis=1) < within_mm)
+    near[owner[kept].ravel()] = True
+    return near
 
 
 def _come_near(found: Search, chords: np.ndarray, share: np.ndarray, within_mm: float) -> np.ndarray:

@@ -5,7 +5,7 @@ from __future__ import annotations
 import numpy as np
 
 from .flatten import flatten
-from .measure import signed_areas
+from .measure import outline_bounds, signed_areas
 from .path import Path
 
 #: Chords are this near to the curves, as a share of an outline's size, and never coarser than that many mm.
@@ -21,25 +21,32 @@ def parents_of(path: Path) -> np.ndarray:
     A level ray from a place on each outline meets those that it lies in an odd number of times. Only outlines whose
     boxes hold its own are asked.
     """
-    from .kernels.containing import smallest_about
+    from .kernels.containing import boxes_in_boxes, smallest_about
 
     parent = np.full(len(path), -1)
     closed = np.flatnonzero(path.closed)
     if len(closed) < 2:
         return parent
     own = path.take(closed.tolist())
-    area = np.abs(signed_areas(own))
+    area, box = np.abs(signed_areas(own)), np.ascontiguousarray(outline_bounds(own))
+    # Most outlines lie in none and have none in them: only the others are worth their chords.
+    asked = boxes_in_boxes(box, area, _from_left(box), LARGER)
+    if not asked.any():
+        return parent
+    closed, own, area, box = closed[asked], own.take(np.flatnonzero(asked).tolist()), area[asked], box[asked]
     chords = flatten(own, np.minimum(np.sqrt(area) * CHORD_SHARE, CHORD_MM)[own.outline_of] + 1e-6)
     head = chords.start[:-1]
     place = (chords.points[head] + chords.points[np.minimum(head + 1, chords.start[1:] - 1)]) / 2
-    low = np.minimum.reduceat(chords.points, head)
-    box = np.ascontiguousarray(np.hstack([low, np.maximum.reduceat(chords.points, head)]))
-    order = np.argsort(box[:, 0], kind="stable")
-    points = np.ascontiguousarray(chords.points)
-    found = smallest_about(place, box, area, order, points, np.ascontiguousarray(chords.start, np.int64), LARGER)
+    points, start = np.ascontiguousarray(chords.points), np.ascontiguousarray(chords.start, np.int64)
+    found = smallest_about(place, box, area, _from_left(box), points, start, LARGER)
     inner = found >= 0
     parent[closed[inner]] = closed[found[inner]]
     return parent
+
+
+def _from_left(box: np.ndarray) -> np.ndarray:
+    """The outlines by the left sides of their boxes."""
+    return np.argsort(box[:, 0], kind="stable")
 
 
 def shapes_of(path: Path) -> list[list[int]]:

@@ -81,6 +81,13 @@ class Path:
         return np.repeat(np.arange(len(self)), np.diff(self.start))
 
     @cached_property
+    def spread(self) -> np.ndarray:
+        """Width and height of each segment's control points, (M, 2)."""
+        a, b, c, d = (self.ctrl[:, i] for i in range(4))
+        high = np.maximum(np.maximum(a, b), np.maximum(c, d))
+        return high - np.minimum(np.minimum(a, b), np.minimum(c, d))
+
+    @cached_property
     def node_counts(self) -> np.ndarray:
         """Nodes of each outline, (K,): its segments, and one more when it is open; a full circle counts as one."""
         counts = np.diff(self.start) + ~self.closed

@@ -56,7 +56,7 @@ def _runs(outline: Path, within_mm: float) -> tuple[np.ndarray, np.ndarray, np.n
 
 def _without_nothing(outline: Path) -> Path:
     """The outline without segments of no length, if it is more than that."""
-    there = (np.ptp(outline.ctrl, axis=1) > 0).any(axis=1)
+    there = (outline.spread > 0).any(axis=1)
     if there.all() or not there.any():
         return outline
     return Path(outline.ctrl[there], outline.kind[there], outline.bulge[there], [0, int(there.sum())], outline.closed)

@@ -20,6 +20,31 @@ def is_inside(x, y, points, first, last):
     return inside
 
 
+@kernel("b1(f8[:, ::1], f8[::1], i8, i8, f8)")
+def may_lie_in(box, area, i, j, larger):
+    """Whether an outline's box is in that of another one, which is larger by a factor; by their left sides it is."""
+    within = box[i, 1] >= box[j, 1] and box[i, 3] <= box[j, 3] and box[i, 2] <= box[j, 2]
+    return within and i != j and area[j] > area[i] * larger
+
+
+@kernel("b1[::1](f8[:, ::1], f8[::1], i8[::1], f8)")
+def boxes_in_boxes(box, area, order, larger):
+    """Which outlines have others in their boxes, or lie in such a box (K,)."""
+    count = len(order)
+    asked = np.zeros(count, np.bool_)
+    left = np.empty(count)
+    for n in range(count):
+        left[n] = box[order[n], 0]
+    for j in range(count):
+        n = np.searchsorted(left, box[j, 0], "left")
+        while n < count and left[n] <= box[j, 2]:
+            i = order[n]
+            n += 1
+            if may_lie_in(box, area, i, j, larger):
+                asked[i], asked[j] = True, True
+    return asked
+
+
 @kernel("i8[::1](f8[:, ::1], f8[:, ::1], f8[::1], i8[::1], f8[:, ::1], i8[::1], f8)")
 def smallest_about(place, box, area, order, points, start, larger):
     """For each outline the smallest one that its place lies in, -1 for none (K,). order: the outlines by the left sides
@@ -34,9 +59,7 @@ def smallest_about(place, box, area, order, points, start, larger):
         while n < count and left[n] <= box[j, 2]:
             i = order[n]
             n += 1
-            if i == j or box[i, 1] < box[j, 1] or box[i, 3] > box[j, 3] or box[i, 2] > box[j, 2]:
-                continue
-            if area[j] <= area[i] * larger or (parent[i] >= 0 and area[parent[i]] <= area[j]):
+            if not may_lie_in(box, area, i, j, larger) or (parent[i] >= 0 and area[parent[i]] <= area[j]):
                 continue
             if is_inside(place[i, 0], place[i, 1], points, start[j], start[j + 1]):
                 parent[i] = j
