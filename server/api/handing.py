@@ -8,11 +8,12 @@ from dataclasses import asdict, replace
 from hakobu import formats, pipeline
 from hakobu.formats import PRINTED, WriteOptions, Written
 from hakobu.formats.limited import printed_picture
-from hakobu.machines import machine_of, options_for
+from hakobu.machines import options_for
 from hakobu.machines.proof import followed_path
 from hakobu.model import Document
 from hakobu.model.errors import CannotDo
 from hakobu.model.piece_list import piece_list
+from jobs.conditions import conditions_for
 from jobs.models import Job, Revision, Source
 from jobs.polylines import lines_of
 from jobs.store import load_document
@@ -30,8 +31,7 @@ def written(job: Job, revision: Revision, format_id: str) -> Written:
     document = load_document(revision.document_id)
     if not document.pieces_followed():
         raise CannotDo("There is nothing to cut, score or draw in this design yet; bring in a file first.")
-    machine = revision.settings.get("machine")
-    asked = machine_of(machine) if machine else None
+    asked = conditions_for(revision).machine
     options = options_for(asked, job.name) if asked and asked.format == format_id else WriteOptions(title=job.name)
     if format_id in PRINTED:
         options = replace(options, pictures=_printed(job, document))

@@ -89,10 +89,14 @@ class Apart(APIView):
 
 
 class Weeded(APIView):
-    @extend_schema(responses={200: s.WeededOut, 202: RunOut, **ERRORS})
+    @extend_schema(
+        responses={200: s.WeededOut, 202: RunOut, **ERRORS},
+        parameters=[s.ListsAsked],
+    )
     def get(self, request, document, machine):
         """What remains of each cut layer, by the machine's own files, read back; of a large design after a run that
         works it out. machine: its id, or "any"."""
-        if weeding.effort(document, machine) > effort.LONG:
-            return Response(shapes.run_out(runs.ask_weeding(document, machine)), status=202)
-        return HttpResponse(weeding.weeded(document, machine), content_type="application/json", headers=FOR_GOOD)
+        lists = valid(s.ListsAsked, request.query_params)["lists"]
+        if weeding.effort(document, machine, lists) > effort.LONG:
+            return Response(shapes.run_out(runs.ask_weeding(document, machine, lists)), status=202)
+        return HttpResponse(weeding.weeded(document, machine, lists), content_type="application/json", headers=FOR_GOOD)

@@ -91,3 +91,7 @@ class WeededLayerOut(s.Serializer):
 class WeededOut(s.Serializer):
     format = s.CharField(help_text="of the files that were read back")
     layers = WeededLayerOut(many=True)
+
+
+class ListsAsked(s.Serializer):
+    lists = s.IntegerField(default=0, min_value=0, help_text="the number of the lists that have the machine")

@@ -72,14 +72,32 @@ class Limits(s.Serializer):
 
 
 class Settings(s.Serializer):
+    lists = s.IntegerField(required=False, min_value=0, help_text="the number of the lists that it was chosen from")
     material = s.CharField(required=False, allow_null=True)
     limits = Limits(required=False, allow_null=True, help_text="what the material bears, where that is set otherwise")
     machine = s.CharField(required=False, allow_null=True)
-    purpose = s.CharField(required=False, allow_blank=True, help_text="one, liner or stencil")
+    purpose = s.CharField(required=False, allow_blank=True)
     layers = s.DictField(child=LayerSettings(), required=False)
     pieces = s.DictField(child=PieceSettings(), required=False)
     set_aside = s.ListField(child=s.CharField(), required=False)
     why_aside = s.DictField(child=s.CharField(max_length=200), required=False, help_text="reasons, by keys of findings")
+
+
+class AllLimits(s.Serializer):
+    least_strip_mm = s.FloatField()
+    least_gap_mm = s.FloatField()
+    least_piece_mm2 = s.FloatField()
+
+
+class HeldOut(s.Serializer):
+    """What a revision is held against, in words and numbers."""
+
+    material = s.CharField(allow_null=True)
+    machine = s.CharField(allow_null=True)
+    purpose = s.CharField()
+    purpose_says = s.CharField()
+    bears = AllLimits(help_text="what the material bears")
+    differing = s.ListField(child=s.CharField(), help_text="what of it is another on the lists now, or gone")
 
 
 class RevisionOut(s.Serializer):
@@ -88,6 +106,7 @@ class RevisionOut(s.Serializer):
     what = s.CharField()
     created = s.DateTimeField()
     settings = Settings()
+    held = HeldOut()
     document = s.CharField()
     parent_document = s.CharField(allow_null=True, help_text="as it was before the last change")
     figures = FiguresOut()
@@ -432,73 +451,3 @@ class ProofOut(s.Serializer):
 
 class ProofIn(s.Serializer):
     file = s.FileField(allow_empty_file=True)
-
-
-class AllLimits(s.Serializer):
-    least_strip_mm = s.FloatField()
-    least_gap_mm = s.FloatField()
-    least_piece_mm2 = s.FloatField()
-
-
-class MaterialOut(s.Serializer):
-    least_gap_mm = s.FloatField()
-    least_piece_mm2 = s.FloatField()
-    on_liner = s.BooleanField()
-    id = s.CharField()
-    name = s.CharField()
-    color = s.CharField()
-    thickness_mm = s.FloatField()
-    least_strip_mm = s.FloatField()
-    sheet_width_mm = s.FloatField()
-    sheet_height_mm = s.FloatField()
-    cut_from_back = s.BooleanField()
-
-
-class MachineOut(s.Serializer):
-    id = s.CharField()
-    name = s.CharField()
-    reach_width_mm = s.FloatField()
-    reach_height_mm = s.FloatField()
-    format = s.CharField()
-
-
-class FormatOut(s.Serializer):
-    id = s.CharField()
-    name = s.CharField()
-    suffix = s.CharField()
-    reads = s.BooleanField()
-    writes = s.BooleanField()
-    is_machine = s.BooleanField()
-
-
-class ParameterOut(s.Serializer):
-    name = s.CharField()
-    type = s.CharField()
-    default = s.JSONField(allow_null=True)
-    required = s.BooleanField()
-    help = s.CharField()
-    unit = s.CharField(allow_blank=True)
-    low = s.FloatField(allow_null=True)
-    high = s.FloatField(allow_null=True)
-
-
-class OperationOut(s.Serializer):
-    id = s.CharField()
-    station = s.CharField()
-    title = s.CharField()
-    parameters = ParameterOut(many=True)
-
-
-class PurposeOut(s.Serializer):
-    id = s.CharField(allow_blank=True)
-    name = s.CharField()
-    says = s.CharField()
-
-
-class LibraryOut(s.Serializer):
-    materials = MaterialOut(many=True)
-    machines = MachineOut(many=True)
-    purposes = PurposeOut(many=True)
-    limits_of_any = AllLimits(help_text="what holds of any material")
-    formats = FormatOut(many=True)
-    operations = OperationOut(many=True)

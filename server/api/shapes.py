@@ -12,7 +12,7 @@ from hakobu.model.figures import figures_of
 from hakobu.model.units import in_words
 from hakobu.operations import operation_of
 from hakobu.operations.bring_in import sizes_for
-from jobs.conditions import conditions_for
+from jobs.conditions import conditions_for, held_against
 from jobs.effort import LONG, of_check
 from jobs.history import next_towards_tip
 from jobs.models import Job, Revision, Run
@@ -93,6 +93,7 @@ def revision_out(revision: Revision) -> dict:
         "what": revision.what,
         "created": revision.created,
         "settings": revision.settings,
+        "held": held_against(revision),
         "document": revision.document_id,
         "parent_document": revision.parent.document_id if revision.parent_id else None,
         "figures": _figures(revision.document_id),

@@ -117,7 +117,7 @@ class Revisions(APIView):
             # It was made, and only its answer was lost.
             return _made(job, None)
         base = get_object_or_404(Revision, pk=based_on, job=found)
-        settings = {**base.settings, **history.checked_settings(data.get("settings", {}))}
+        settings = history.checked_settings(data.get("settings", {}), base.settings)
         steps, settling = history.steps_from_request(found, based_on, data["steps"], settings)
         if effort.of_steps(found, steps) > effort.LONG:
             return _made(job, runs.ask_revision(found, based_on, steps, settings, settling, token))

@@ -6,38 +6,55 @@ from collections.abc import Mapping
 from dataclasses import replace
 from typing import Any
 
-from hakobu.machines import machine_of
+from hakobu.lists import RANGES, Lists
 from hakobu.model import Conditions, Material
 from hakobu.model.conditions import ANY_MATERIAL
-from hakobu.model.materials import material_of
-from hakobu.model.purposes import purpose_of
+from library.lists import differing, lists_at
 
 from .models import Revision
 
 #: What of a layer's settings decides what is a fault.
 OF_LAYERS = ("treatment", "material", "mirrored")
 #: What a person may set otherwise of the job's material, and between which values.
-LIMITS = {"least_strip_mm": (0.01, 50.0), "least_gap_mm": (0.01, 50.0), "least_piece_mm2": (0.001, 1000.0)}
+LIMITS = {name: RANGES["materials"][name] for name in ("least_strip_mm", "least_gap_mm", "least_piece_mm2")}
 
 
 def conditions_of(settings: Mapping[str, Any]) -> Conditions:
     """Of settings as a revision keeps them; its document has what they say of layers already."""
+    lists = lists_at(settings.get("lists"))
     return Conditions(
-        material=_material(settings),
-        machine=machine_of(settings["machine"]) if settings.get("machine") else None,
-        purpose=purpose_of(settings.get("purpose") or ""),
+        material=_material(lists, settings),
+        materials=lists.own_materials,
+        machine=lists.machine(settings["machine"]) if settings.get("machine") else None,
+        purpose=lists.purpose(settings.get("purpose") or ""),
         one=frozenset(key for key, values in settings.get("pieces", {}).items() if values.get("one")),
     )
 
 
-def _material(settings: Mapping[str, Any]) -> Material | None:
+def _material(lists: Lists, settings: Mapping[str, Any]) -> Material | None:
     """The job's material, with what was set otherwise of it."""
-    material, limits = material_of(settings.get("material")), settings.get("limits") or {}
+    material = lists.material(settings["material"]) if settings.get("material") else None
+    limits = settings.get("limits") or {}
     return replace(material or ANY_MATERIAL, **limits) if limits else material
 
 
 def conditions_for(revision: Revision) -> Conditions:
     return conditions_of(revision.settings)
+
+
+def held_against(revision: Revision) -> dict[str, Any]:
+    """The same in words and numbers: the names of what was chosen, what the material bears, and what of it is another
+    on the lists now."""
+    conditions = conditions_of(revision.settings)
+    material = conditions.material or ANY_MATERIAL
+    return {
+        "material": conditions.material.name if revision.settings.get("material") else None,
+        "machine": conditions.machine.name if conditions.machine else None,
+        "purpose": conditions.purpose.name,
+        "purpose_says": conditions.purpose.says,
+        "bears": {name: getattr(material, name) for name in LIMITS},
+        "differing": differing(revision.settings),
+    }
 
 
 def for_a_step(settings: Mapping[str, Any]) -> dict[str, Any]:

@@ -9,13 +9,11 @@ from typing import Any
 from django.db import transaction
 
 from hakobu.formats import recognise
-from hakobu.machines import machine_of
 from hakobu.model import Document, Step, Treatment
 from hakobu.model.errors import BadRequest, CannotDo, Changed, NotThere
 from hakobu.model.ids import new_key
-from hakobu.model.materials import material_of
-from hakobu.model.purposes import purpose_of
 from hakobu.operations import Progress, operation_of, parameters_from, silent
+from library.lists import refuse_unknown
 
 from .conditions import LIMITS, for_a_step
 from .models import Job, Revision, RevisionStep, Source, StepVersion
@@ -24,7 +22,7 @@ from .store import EMPTY, keep_blob, keep_document, load_document
 
 #: What can be set beside the steps, and of each layer and piece. Hidden, locked and mark are for the eye and the hand:
 #: they change nothing of what is made.
-SETTINGS = ("material", "limits", "machine", "purpose", "layers", "pieces", "set_aside", "why_aside")
+SETTINGS = ("lists", "material", "limits", "machine", "purpose", "layers", "pieces", "set_aside", "why_aside")
 OF_LAYERS = {"name", "color", "treatment", "material", "mirrored", "hidden", "locked"}
 OF_PIECES = {"name", "hidden", "locked", "mark", "one"}
 
@@ -225,15 +223,10 @@ def _step_from(item: Mapping[str, Any], known: Mapping[str, Step]) -> Step:
     return Step(old.key if old else new_key(), operation.id, version, values, selection, enabled)
 
 
-def checked_settings(values: Mapping[str, Any]) -> dict[str, Any]:
-    """Settings as they are kept. Raises BadRequest for what does not exist."""
-    settings = {key: values[key] for key in SETTINGS if key in values}
-    material, machine = settings.get("material"), settings.get("machine")
-    if material and material_of(material) is None:
-        raise BadRequest(f'"{material}" is not a material that is known here.')
-    if machine:
-        machine_of(machine)
-    purpose_of(settings.get("purpose") or "")
+def checked_settings(values: Mapping[str, Any], before: Mapping[str, Any] | None = None) -> dict[str, Any]:
+    """Settings as they are kept, those before with new values. Raises BadRequest for what does not exist."""
+    settings = {**(before or {}), **{key: values[key] for key in SETTINGS if key in values}}
+    refuse_unknown(settings)
     for name, value in (settings.get("limits") or {}).items():
         low, high = LIMITS[name]
         if not low <= value <= high:
@@ -314,6 +307,7 @@ def _what(chain: list[Placed], base: Revision, before: Mapping[str, StepVersion]
     if len(chain) < len(before):
         return "A step taken out"
     named = {
+        "lists": "Lists taken over",
         "material": "Material chosen",
         "limits": "What the material bears",
         "machine": "Machine chosen",

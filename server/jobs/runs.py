@@ -57,9 +57,9 @@ def ask_check(job: Job, revision: Revision) -> Run:
     return going or ask(job, "check", request)
 
 
-def ask_weeding(document: str, machine: str) -> Run:
+def ask_weeding(document: str, machine: str, lists: int) -> Run:
     """Working out what weeding leaves: the run that does it already, or a new one."""
-    request = {"document": document, "machine": machine}
+    request = {"document": document, "machine": machine, "lists": lists}
     return Run.objects.filter(kind="weed", state__in=Run.OPEN, request=request).first() or ask(None, "weed", request)
 
 
@@ -167,7 +167,7 @@ def _check(run: Run, attempt: int, progress: Progress) -> None:
 
 def _weed(run: Run, attempt: int, progress: Progress) -> None:
     progress(0.1, "Cutting and weeding")
-    weeding.weeded(run.request["document"], run.request["machine"])
+    weeding.weeded(**run.request)
     _finish(run.pk, attempt)
 
 

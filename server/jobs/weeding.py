@@ -2,11 +2,14 @@
 
 from __future__ import annotations
 
+import hashlib
 import json
 
 from hakobu import pipeline
 from hakobu.geometry import Path
-from hakobu.machines import machine_of, options_for
+from hakobu.machines import options_for
+from hakobu.model import Machine
+from library.lists import lists_at
 
 from .models import Blob, Result
 from .polylines import lines_of
@@ -24,31 +27,36 @@ FINE_MM = 0.002
 SECONDS_PER_SEGMENT = 1e-4
 
 
-def effort(document: str, machine: str) -> float:
+def effort(document: str, machine: str, lists: int) -> float:
     """Seconds that it takes; none where it is known. Raises BadRequest for a machine that is not."""
-    if machine != ANY:
-        machine_of(machine)
-    if Result.objects.filter(key=_key(document, machine)).exists():
+    if Result.objects.filter(key=_key(document, _machine(machine, lists))).exists():
         return 0.0
     return sum(p.path.segment_count for p in load_document(document).pieces) * SECONDS_PER_SEGMENT
 
 
-def weeded(document: str, machine: str) -> bytes:
-    """What remains of each cut layer, as JSON: see WeededOut in the API."""
-    known = Result.objects.filter(key=_key(document, machine)).first()
+def weeded(document: str, machine: str, lists: int = 0) -> bytes:
+    """What remains of each cut layer, as JSON: see WeededOut in the API. lists: the number of those that have the
+    machine."""
+    made = _machine(machine, lists)
+    known = Result.objects.filter(key=_key(document, made)).first()
     if known:
         return bytes(Blob.objects.get(pk=known.note).data)
-    made = None if machine == ANY else machine_of(machine)
     format_id = made.format if made else USUAL_FORMAT
     layers = pipeline.weed(load_document(document), format_id, options_for(made) if made else None)
     data = json.dumps({"format": format_id, "layers": [_layer_out(layer) for layer in layers]}).encode()
     values = {"document_id": document, "note": keep_blob(data)}
-    Result.objects.get_or_create(key=_key(document, machine), defaults=values)
+    Result.objects.get_or_create(key=_key(document, made), defaults=values)
     return data
 
 
-def _key(document: str, machine: str) -> str:
-    return f"weeded {VERSION} {machine} {document}"
+def _machine(machine: str, lists: int) -> Machine | None:
+    return None if machine == ANY else lists_at(lists).machine(machine)
+
+
+def _key(document: str, machine: Machine | None) -> str:
+    """The same machine with other values writes other files."""
+    said = hashlib.sha256(repr(machine).encode()).hexdigest()[:12] if machine else ANY
+    return f"weeded {VERSION} {said} {document}"
 
 
 def _layer_out(made: pipeline.WeededLayer) -> dict:

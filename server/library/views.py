@@ -1,46 +1,60 @@
-"""The library: materials, machines, formats and operations, as the core ships them."""
+"""The library: materials, machines and purposes as somebody has made them, formats and operations as they ship."""
 
 from __future__ import annotations
-
-from dataclasses import asdict
 
 from rest_framework.response import Response
 from rest_framework.views import APIView
 
-from api import serializers as s
-from api.views import answers
+from api.views import answers, valid
 from hakobu.formats import FORMATS
-from hakobu.machines import PROFILES
+from hakobu.lists import RANGES, TOOLS, Lists
 from hakobu.model.conditions import ANY_MATERIAL
-from hakobu.model.materials import MATERIALS
-from hakobu.model.purposes import PURPOSES
 from hakobu.operations import OPERATIONS, schema_of
 from jobs.conditions import LIMITS
+
+from . import serializers as s
+from .lists import keep, lists_at, newest
 
 
 class Library(APIView):
     @answers(s.LibraryOut)
     def get(self, request):
         """All that can be chosen from."""
-        return Response(
+        return Response(_library_out(newest()))
+
+
+class OneList(APIView):
+    @answers(s.LibraryOut, request=s.ListIn)
+    def put(self, request, kind):
+        """One of the lists anew: materials, machines or purposes."""
+        data = valid(s.ListIn, request.data)
+        return Response(_library_out(keep(data["based_on"], kind, data["entries"], data["what"])))
+
+
+def _library_out(number: int) -> dict:
+    return {
+        **lists_at(number).to_json(),
+        "lists": number,
+        "shipped": Lists().to_json(),
+        "ranges": [
+            {"kind": kind, "name": name, "low": low, "high": high}
+            for kind, ranges in RANGES.items()
+            for name, (low, high) in ranges.items()
+        ],
+        "tools": list(TOOLS),
+        "limits_of_any": {name: getattr(ANY_MATERIAL, name) for name in LIMITS},
+        "formats": [
             {
-                "materials": [asdict(material) for material in MATERIALS],
-                "machines": [asdict(machine) for machine in PROFILES],
-                "purposes": [asdict(purpose) for purpose in PURPOSES],
-                "limits_of_any": {name: getattr(ANY_MATERIAL, name) for name in LIMITS},
-                "formats": [
-                    {
-                        "id": f.id,
-                        "name": f.name,
-                        "suffix": f.suffixes[0],
-                        "reads": f.read is not None,
-                        "writes": f.write is not None,
-                        "is_machine": f.is_machine,
-                    }
-                    for f in FORMATS
-                ],
-                "operations": [
-                    {"id": o.id, "station": o.station, "title": o.title, "parameters": schema_of(o)} for o in OPERATIONS
-                ],
+                "id": f.id,
+                "name": f.name,
+                "suffix": f.suffixes[0],
+                "reads": f.read is not None,
+                "writes": f.write is not None,
+                "is_machine": f.is_machine,
             }
-        )
+            for f in FORMATS
+        ],
+        "operations": [
+            {"id": o.id, "station": o.station, "title": o.title, "parameters": schema_of(o)} for o in OPERATIONS
+        ],
+    }

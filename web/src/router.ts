@@ -10,6 +10,12 @@ export const router = createRouter({
       component: () => import('./screens/BenchScreen.vue'),
       props: true,
     },
+    {
+      path: '/lists/:kind(materials|machines|purposes)?',
+      name: 'lists',
+      component: () => import('./screens/ListsScreen.vue'),
+      props: true,
+    },
     { path: '/:rest(.*)*', redirect: '/' },
   ],
 })

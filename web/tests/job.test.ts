@@ -35,6 +35,7 @@ function job(head: number, aside: string[] = []): Job {
       what: '',
       created: '2026-01-01T00:00:00Z',
       settings: { set_aside: aside },
+      held: { material: null, machine: null, purpose: '', purpose_says: '', bears: { least_strip_mm: 0.3, least_gap_mm: 0.1, least_piece_mm2: 0.25 }, differing: [] },
       parent_document: null,
       document: `d${head}`,
       figures,

@@ -4,16 +4,14 @@ import argparse
 import json
 import sys
 from collections import Counter
-from dataclasses import replace
+from collections.abc import Iterable
 
 from ..checks import check, in_order
 from ..checks.verdict import verdict
 from ..formats import ReadResult
-from ..machines import PROFILES, machine_of
+from ..lists import Lists
 from ..model import Conditions, Finding, HakobuError, Level
 from ..model.errors import BadRequest
-from ..model.materials import MATERIALS, material_of
-from ..model.purposes import PURPOSES, purpose_of
 from . import files
 
 
@@ -31,20 +29,27 @@ def add_options(parser: argparse.ArgumentParser) -> None:
 
 def add_conditions(parser: argparse.ArgumentParser) -> None:
     """What a design is held against."""
-    parser.add_argument("--material", choices=[m.id for m in MATERIALS], help="what it is cut from")
-    parser.add_argument("--machine", choices=[m.id for m in PROFILES], help="what cuts it")
-    parser.add_argument("--purpose", choices=[p.id for p in PURPOSES if p.id], help="what it must do")
+    shipped = Lists()
+    parser.add_argument("--material", help=f"what it is cut from: {_ids(shipped.materials)}")
+    parser.add_argument("--machine", help=f"what cuts it: {_ids(shipped.machines)}")
+    parser.add_argument("--purpose", help=f"what it must do: {_ids(shipped.purposes)}")
+    files.add_lists(parser)
     parser.add_argument("--one", action="store_true", help="every piece must be one")
 
 
 def conditions_from(options: argparse.Namespace, document) -> Conditions:
-    return replace(
-        Conditions(),
-        material=material_of(options.material),
-        machine=machine_of(options.machine) if options.machine else None,
-        purpose=purpose_of(options.purpose or ""),
+    lists = files.lists_from(options.lists)
+    return Conditions(
+        material=lists.material(options.material) if options.material else None,
+        materials=lists.own_materials,
+        machine=lists.machine(options.machine) if options.machine else None,
+        purpose=lists.purpose(options.purpose or ""),
         one=frozenset(piece.id for piece in document.pieces) if options.one else frozenset(),
     )
+
+
+def _ids(entries: Iterable) -> str:
+    return ", ".join(entry.id for entry in entries if entry.id)
 
 
 def run(options: argparse.Namespace) -> int:

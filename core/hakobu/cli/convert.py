@@ -7,8 +7,8 @@ from pathlib import Path
 from .. import formats
 from ..formats import WriteOptions
 from ..formats.limited import printed_picture
-from ..machines import machine_of, options_for
-from ..model import Document, Treatment
+from ..machines import options_for
+from ..model import Document, Machine, Treatment
 from ..model.errors import BadRequest, CannotDo
 from ..model.units import parse_length
 from . import files
@@ -30,6 +30,7 @@ def add_options(parser: argparse.ArgumentParser) -> None:
         "--strokes", choices=("lines", "outlines"), default="lines", help="what lines with a width become"
     )
     parser.add_argument("--machine", metavar="ID", help="the machine that the file is for")
+    files.add_lists(parser)
 
 
 def run(options: argparse.Namespace) -> int:
@@ -51,12 +52,16 @@ def run(options: argparse.Namespace) -> int:
     return 0
 
 
+def _machine(options: argparse.Namespace) -> Machine:
+    return files.lists_from(options.lists).machine(options.machine)
+
+
 def _of_machine(options: argparse.Namespace) -> str | None:
     if not options.machine:
         return None
     if formats.by_name(options.output) is not None and not options.output.endswith("/"):
         return None
-    return machine_of(options.machine).format
+    return _machine(options).format
 
 
 def _one(options: argparse.Namespace, name: str, out: str, to: str | None) -> int:
@@ -83,7 +88,7 @@ def _write_options(options: argparse.Namespace, identity: str) -> WriteOptions:
     if release and release not in formats.by_id(identity).releases:
         known = ", ".join(formats.by_id(identity).releases) or "no others than its own"
         raise BadRequest(f'"{release}" is no release of {formats.by_id(identity).name}: it has {known}.')
-    made = options_for(machine_of(options.machine)) if options.machine else WriteOptions()
+    made = options_for(_machine(options)) if options.machine else WriteOptions()
     made = replace(made, release=release)
     if options.precision:
         if identity not in ROUNDED:
@@ -114,7 +119,7 @@ def _only(document: Document, names: list[str] | None, label: str) -> Document:
 def _reach(options: argparse.Namespace, document: Document) -> list[str]:
     if not options.machine or document.box is None:
         return []
-    machine = machine_of(options.machine)
+    machine = _machine(options)
     width, height = document.size_mm
     if width <= machine.reach_width_mm and height <= machine.reach_height_mm:
         return []

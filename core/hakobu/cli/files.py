@@ -2,14 +2,18 @@
 
 from __future__ import annotations
 
+import argparse
+import json
 import os
 import sys
 import tempfile
+from functools import cache
 from pathlib import Path
 
 from .. import formats
 from ..formats import ReadOptions, ReadResult, WriteOptions
 from ..formats.budget import READING
+from ..lists import Lists
 from ..model import Document
 from ..model.errors import BadRequest, CannotDo, UnreadableFile
 
@@ -80,3 +84,18 @@ def _umask() -> int:
 def say(text: str) -> None:
     """What a person wants to know beside the result itself."""
     print(text, file=sys.stderr)
+
+
+def add_lists(parser: argparse.ArgumentParser) -> None:
+    parser.add_argument("--lists", metavar="FILE", help="your own materials, machines and purposes, as JSON")
+
+
+@cache
+def lists_from(name: str | None) -> Lists:
+    """The lists of a file, or those that ship."""
+    if not name:
+        return Lists()
+    try:
+        return Lists.from_json(json.loads(read_bytes(name)))
+    except ValueError as error:
+        raise BadRequest(f"{label(name)} holds no lists: it is not JSON ({error}).") from error

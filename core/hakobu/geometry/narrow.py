@@ -105,11 +105,12 @@ def _narrow(
     else:
         near = np.logical_or.reduce(_asked(sides_near, parts, either, below_mm))
         parts, near = _in_pieces(parts, near, piece)
-    done = _asked(facing_pairs, parts, near, either, below_mm)
+    done = _asked(facing_pairs, parts, near, either, about is not None, below_mm)
     pairs, found = (np.concatenate(each) for each in zip(*done, strict=True))
     if not len(pairs):
         return _nothing(path)
-    pairs, found, reach = _taken_together(pairs, found, even_mm, piece)
+    beside = None if about is None else _beside_each_other(parts, pairs)
+    pairs, found, reach = _taken_together(pairs, found, even_mm, piece, beside)
     segment = np.ascontiguousarray(parts.owner[pairs])
     settled(found, segment, *curve_table(path))
     points = found[:, :4].reshape(-1, 2, 2)
@@ -188,20 +189,42 @@ def _turnings(parts: Parts, before: np.ndarray, after: np.ndarray, outline: np.n
     return turned, around, np.ascontiguousarray(np.column_stack([(low + high) / 2, half]))
 
 
-def _taken_together(pairs: np.ndarray, found: np.ndarray, even_mm: float, piece_mm: float):
-    """The narrowest of places that follow each other along a strip of even width, and the boxes of these."""
+def _beside_each_other(parts: Parts, pairs: np.ndarray) -> np.ndarray:
+    """Pairs of parts (N, 2) of which each is of the same or of neighbouring parts as another: their numbers (L, 2)."""
+    before, after, _ = _neighbours(parts)
+    key, count = pairs[:, 0] * len(before) + pairs[:, 1], len(before)
+    order = np.argsort(key, kind="stable")
+    links = []
+    one, other = pairs.T
+    for a in (one, before[one], after[one]):
+        for b in (other, before[other], after[other]):
+            wanted = np.minimum(a, b) * count + np.maximum(a, b)
+            at = np.minimum(np.searchsorted(key[order], wanted), len(key) - 1)
+            there = (key[order][at] == wanted) & (a >= 0) & (b >= 0)
+            links.append(np.column_stack([np.flatnonzero(there), order[at][there]]))
+    return np.concatenate(links)
+
+
+def _taken_together(pairs: np.ndarray, found: np.ndarray, even_mm: float, piece_mm: float, beside: np.ndarray | None):
+    """The narrowest of places that follow each other along a strip of even width, and the boxes of these. beside
+    (L, 2): places that follow each other however far apart they are."""
     from scipy.sparse import coo_matrix
     from scipy.sparse.csgraph import connected_components
     from scipy.spatial import cKDTree
 
     # Neighbouring pairs of parts find one and the same place.
-    _, once = np.unique(np.round(found[:, :4] / SAME_MM), axis=0, return_index=True)
+    _, once, again = np.unique(np.round(found[:, :4] / SAME_MM), axis=0, return_index=True, return_inverse=True)
     pairs, found = pairs[once], found[once]
     middle, width = found[:, :4].reshape(-1, 2, 2).mean(axis=1), found[:, 4]
     near = cKDTree(middle).query_pairs(float(width.max()) / 2 + piece_mm, output_type="ndarray")
     a, b = near[:, 0], near[:, 1]
     apart = np.hypot(*(middle[a] - middle[b]).T)
-    alike = (apart <= (width[a] + width[b]) / 4 + piece_mm) & (np.abs(width[a] - width[b]) <= even_mm)
+    follows = apart <= (width[a] + width[b]) / 4 + piece_mm
+    if beside is not None:
+        along = again.ravel()[beside]
+        a, b = np.concatenate([a, along[:, 0]]), np.concatenate([b, along[:, 1]])
+        follows = np.concatenate([follows, np.ones(len(along), bool)])
+    alike = follows & (np.abs(width[a] - width[b]) <= even_mm)
     graph = coo_matrix((np.ones(int(alike.sum())), (a[alike], b[alike])), shape=(len(found), len(found)))
     _, group = connected_components(graph, directed=False)
     order = np.argsort(width, kind="stable")

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from ..formats import WriteOptions
 from ..model import Machine
-from ..model.errors import BadRequest
 
 PROFILES: tuple[Machine, ...] = (
     Machine("desk-cutter", "desk cutter", 300.0, 600.0, format="hpgl", chord_mm=0.007, pens=1),
@@ -14,14 +13,6 @@ PROFILES: tuple[Machine, ...] = (
     Machine("pen-plotter", "pen plotter", 420.0, 297.0, "hpgl", 0.007, 8, tool="pen", kerf_mm=0.35, finest_mm=0.7),
     Machine("laser-bed", "laser", 600.0, 400.0, "gcode", 0.01, 1, tool="laser", kerf_mm=0.15, finest_mm=0.4),
 )
-
-
-def machine_of(identity: str) -> Machine:
-    for machine in PROFILES:
-        if machine.id == identity:
-            return machine
-    known = ", ".join(machine.id for machine in PROFILES)
-    raise BadRequest(f'"{identity}" is not a machine that is known here: use one of {known}.')
 
 
 def options_for(machine: Machine, title: str = "") -> WriteOptions:

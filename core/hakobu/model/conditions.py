@@ -53,7 +53,7 @@ class Conditions:
             "material": asdict(self.material) if self.material else None,
             "materials": {key: asdict(value) for key, value in sorted(self.materials.items())},
             "machine": asdict(self.machine) if self.machine else None,
-            "purpose": self.purpose.id,
+            "purpose": asdict(self.purpose),
             "one": sorted(self.one),
             "layers": {key: dict(sorted(value.items())) for key, value in sorted(self.layers.items())},
         }
@@ -71,7 +71,7 @@ class Conditions:
                 Material(**data["material"]) if data.get("material") else None,
                 {key: Material(**value) for key, value in data.get("materials", {}).items()},
                 Machine(**data["machine"]) if data.get("machine") else None,
-                purpose_of(data.get("purpose", "")),
+                _purpose(data.get("purpose", "")),
                 frozenset(data.get("one", ())),
                 data.get("layers", {}),
             )
@@ -82,3 +82,8 @@ class Conditions:
     def key(self) -> str:
         """The same text for the same conditions."""
         return json.dumps(self.to_json(), sort_keys=True)
+
+
+def _purpose(said: str | Mapping[str, Any]) -> Purpose:
+    """One that ships, by its id, or one with all that is said of it."""
+    return purpose_of(said) if isinstance(said, str) else Purpose(**said)

@@ -151,3 +151,37 @@ class Narrowest(unittest.TestCase):
                 own = [float(n.width[(n.outline == outline).any(axis=1)].min(initial=9.0)) for n in (thorough, quick)]
                 self.assertAlmostEqual(*own, 3)
             self.assertLess(np.abs(quick.width - thorough.width[away.argmin(axis=1)]).max(), 0.01)
+
+    def test_a_strip_between_straight_caps_is_found_once_however_it_tapers(self):
+        bent = difference(circle(0, 0, 30), circle(0, 0, 28), box(-40, -40, 80, 40)).path
+        for shape, width in (
+            (polygon((0, 0), (60, 0), (60, 2.7), (0, 2.7)), 2.7),
+            (polygon((0, 0), (60, 0.1), (60, 2.6), (0, 2.7)), 2.6),
+            (polygon((0, 0), (20, 0), (20, 5), (50, 5), (50, 7), (20, 7), (20, 20), (0, 20)), 2.0),
+            (
+                polygon(
+                    (0, 0),
+                    (20, 0),
+                    (20, 5),
+                    (30, 5),
+                    (30, 0),
+                    (50, 0),
+                    (50, 9),
+                    (30, 9),
+                    (30, 7),
+                    (20, 7),
+                    (20, 9),
+                    (0, 9),
+                ),
+                2.0,
+            ),
+            (bent, 2.0),
+        ):
+            for angle in (0, 37):
+                found = narrowest_places(transform(shape, rotation(angle)), 3.0)
+                self.assertEqual(found.inside.tolist(), [True])
+                self.assertAlmostEqual(float(found.width[0]), width, delta=0.01)
+
+    def test_neither_a_square_nor_a_needle_is_a_strip(self):
+        for shape in (polygon((0, 0), (2, 0), (2, 3.9), (0, 3.9)), polygon((0, 0), (40, 0), (20, 20))):
+            self.assertEqual(len(narrowest_places(shape, 3.0)), 0)

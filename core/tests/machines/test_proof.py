@@ -6,7 +6,8 @@ from dataclasses import replace
 
 from hakobu.formats import ReadOptions, WriteOptions, by_id
 from hakobu.geometry import Path, transform, translation
-from hakobu.machines import PROFILES, machine_of
+from hakobu.lists import Lists
+from hakobu.machines import PROFILES
 from hakobu.machines.proof import compare
 from hakobu.model import Document, Treatment
 from hakobu.model.errors import BadRequest
@@ -117,4 +118,4 @@ class Profiles(unittest.TestCase):
         for machine in PROFILES:
             self.assertTrue(by_id(machine.format).is_machine)
         with self.assertRaisesRegex(BadRequest, "desk-cutter"):
-            machine_of("nonsense")
+            Lists().machine("nonsense")

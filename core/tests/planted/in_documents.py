@@ -7,7 +7,7 @@ from dataclasses import replace
 import numpy as np
 
 from hakobu.geometry import Path, scaling, transform
-from hakobu.machines import machine_of
+from hakobu.lists import Lists
 from hakobu.model import Fill, Layer, Page, Picture, Stroke, Treatment
 from hakobu.model.materials import material_of
 
@@ -45,7 +45,7 @@ def outside_sheet(form: int, random, size: float) -> Planted:
 
 
 def out_of_reach(form: int, random, size: float) -> Planted:
-    machine = machine_of(["desk-cutter", "roll-cutter", "pen-plotter", "laser-bed"][form % 4])
+    machine = Lists().machine(["desk-cutter", "roll-cutter", "pen-plotter", "laser-bed"][form % 4])
     shape = star(random, 1.0) if form < 4 else pebble(random, 1.0)
     wide = max(machine.reach_width_mm, machine.reach_height_mm) * 1.5
     return with_conditions(design([transform(shape, scaling(wide))], wide), machine=machine)
@@ -95,7 +95,7 @@ def too_many_nodes(form: int, random, size: float) -> Planted:
 
 
 def finer_than_the_tool(form: int, random, size: float) -> Planted:
-    machine = machine_of(["desk-cutter", "laser-bed", "pen-plotter", "roll-cutter"][form % 4])
+    machine = Lists().machine(["desk-cutter", "laser-bed", "pen-plotter", "roll-cutter"][form % 4])
     across = machine.finest_mm * 0.45
     side = min(size, 200.0)
     if form < 4:

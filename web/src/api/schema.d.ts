@@ -383,6 +383,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/library/{kind}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** @description One of the lists anew: materials, machines or purposes. */
+        put: operations["library_update"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/reference-sheet": {
         parameters: {
             query?: never;
@@ -711,6 +728,17 @@ export interface components {
             based_on: number;
             to: components["schemas"]["ToEnum"];
         };
+        /** @description What a revision is held against, in words and numbers. */
+        HeldOut: {
+            material: string | null;
+            machine: string | null;
+            purpose: string;
+            purpose_says: string;
+            /** @description what the material bears */
+            bears: components["schemas"]["AllLimits"];
+            /** @description what of it is another on the lists now, or gone */
+            differing: string[];
+        };
         JobListed: {
             /** Format: uuid */
             id: string;
@@ -784,6 +812,11 @@ export interface components {
             materials: components["schemas"]["MaterialOut"][];
             machines: components["schemas"]["MachineOut"][];
             purposes: components["schemas"]["PurposeOut"][];
+            /** @description the number of the lists as they are now; 0: as they ship */
+            lists: number;
+            shipped: components["schemas"]["ListsOut"];
+            ranges: components["schemas"]["RangeOut"][];
+            tools: string[];
             /** @description what holds of any material */
             limits_of_any: components["schemas"]["AllLimits"];
             formats: components["schemas"]["FormatOut"][];
@@ -824,6 +857,21 @@ export interface components {
             start: number[];
             closed: boolean[];
         };
+        ListInRequest: {
+            /** @description the number of the lists that it changes */
+            based_on: number;
+            /** @description the whole list */
+            entries: {
+                [key: string]: unknown;
+            }[];
+            /** @description what was done, in words */
+            what: string;
+        };
+        ListsOut: {
+            materials: components["schemas"]["MaterialOut"][];
+            machines: components["schemas"]["MachineOut"][];
+            purposes: components["schemas"]["PurposeOut"][];
+        };
         LookOut: {
             /** Format: double */
             width_mm: number;
@@ -845,13 +893,20 @@ export interface components {
             /** Format: double */
             reach_height_mm: number;
             format: string;
+            /** Format: double */
+            chord_mm: number;
+            pens: number;
+            /** Format: double */
+            speed_mm_s: number | null;
+            /** Format: double */
+            force_g: number | null;
+            tool: string;
+            /** Format: double */
+            kerf_mm: number;
+            /** Format: double */
+            finest_mm: number;
         };
         MaterialOut: {
-            /** Format: double */
-            least_gap_mm: number;
-            /** Format: double */
-            least_piece_mm2: number;
-            on_liner: boolean;
             id: string;
             name: string;
             color: string;
@@ -864,6 +919,11 @@ export interface components {
             /** Format: double */
             sheet_height_mm: number;
             cut_from_back: boolean;
+            /** Format: double */
+            least_gap_mm: number;
+            /** Format: double */
+            least_piece_mm2: number;
+            on_liner: boolean;
         };
         MeasureInRequest: {
             tab: string;
@@ -1043,6 +1103,16 @@ export interface components {
             id: string;
             name: string;
             says: string;
+            parts_hold: boolean;
+            is_stencil: boolean;
+        };
+        RangeOut: {
+            kind: string;
+            name: string;
+            /** Format: double */
+            low: number;
+            /** Format: double */
+            high: number;
         };
         ReadingInRequest: {
             picks: components["schemas"]["PickInRequest"][];
@@ -1087,6 +1157,7 @@ export interface components {
             /** Format: date-time */
             created: string;
             settings: components["schemas"]["Settings"];
+            held: components["schemas"]["HeldOut"];
             document: string;
             /** @description as it was before the last change */
             parent_document: string | null;
@@ -1111,11 +1182,12 @@ export interface components {
             error: components["schemas"]["ErrorOut"] | null;
         };
         Settings: {
+            /** @description the number of the lists that it was chosen from */
+            lists?: number;
             material?: string | null;
             /** @description what the material bears, where that is set otherwise */
             limits?: components["schemas"]["Limits"] | null;
             machine?: string | null;
-            /** @description one, liner or stencil */
             purpose?: string;
             layers?: {
                 [key: string]: components["schemas"]["LayerSettings"];
@@ -1130,11 +1202,12 @@ export interface components {
             };
         };
         SettingsRequest: {
+            /** @description the number of the lists that it was chosen from */
+            lists?: number;
             material?: string | null;
             /** @description what the material bears, where that is set otherwise */
             limits?: components["schemas"]["LimitsRequest"] | null;
             machine?: string | null;
-            /** @description one, liner or stencil */
             purpose?: string;
             layers?: {
                 [key: string]: components["schemas"]["LayerSettingsRequest"];
@@ -2014,7 +2087,10 @@ export interface operations {
     };
     documents_weeded_retrieve: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description the number of the lists that have the machine */
+                lists?: number;
+            };
             header?: never;
             path: {
                 document: string;
@@ -3071,6 +3147,80 @@ export interface operations {
             cookie?: never;
         };
         requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LibraryOut"];
+                };
+            };
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    library_update: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                kind: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ListInRequest"];
+                "multipart/form-data": components["schemas"]["ListInRequest"];
+            };
+        };
         responses: {
             200: {
                 headers: {

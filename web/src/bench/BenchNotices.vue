@@ -1,6 +1,9 @@
 <script setup lang="ts">
+import { computed } from 'vue'
+
 import { useIntake } from '@/stores/intake'
 import { useJob } from '@/stores/job'
+import { useLibrary } from '@/stores/library'
 import { words } from '@/words'
 
 import RefusedFiles from './RefusedFiles.vue'
@@ -9,6 +12,13 @@ const w = words.notices
 /** What went wrong, over the work, with what to do about it. */
 const jobs = useJob()
 const intake = useIntake()
+const library = useLibrary()
+/** What the job was held against and that is another on the lists now. */
+const differing = computed(() => jobs.head?.held.differing ?? [])
+async function takeOver() {
+  await library.load(true).catch(() => {})
+  await jobs.set(words.lists.takingOver, () => ({ lists: library.library.lists }))
+}
 async function theirs() {
   jobs.overtaken = null
   await jobs.refresh()
@@ -51,6 +61,12 @@ async function theirs() {
         <v-btn size="small" variant="text" @click="jobs.letGo(jobs.unsent[0])">{{ words.offline.drop }}</v-btn>
       </div>
     </div>
+    <div v-if="differing.length" class="notice lists" role="status">
+      <p>{{ words.lists.differing(differing.join(', ')) }}</p>
+      <div class="row">
+        <v-btn size="small" color="primary" :disabled="!!jobs.busy" @click="takeOver">{{ words.lists.takeOver }}</v-btn>
+      </div>
+    </div>
     <div v-if="jobs.overtaken" class="notice" role="alert">
       <p><b>{{ w.changed }}</b> {{ w.notMade }}</p>
       <div class="row">
@@ -88,6 +104,10 @@ async function theirs() {
   border-radius: 10px;
   background: var(--flag-ground);
   color: var(--ink);
+}
+.lists {
+  border-color: var(--edge);
+  background: var(--raised);
 }
 .work {
   width: 380px;

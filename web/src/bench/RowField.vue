@@ -2,7 +2,7 @@
 import { ref, watch } from 'vue'
 
 /** A label and what is typed for it, on one line; taken with Enter or on leaving. read: the value of a text, undefined
- *  where it is none; an empty text is null. */
+ *  where it is none; an empty text is null, and wrong where something is needed. */
 const props = defineProps<{
   label: string
   value: number | string | null
@@ -10,6 +10,7 @@ const props = defineProps<{
   read: (text: string) => number | string | undefined
   wrong: string
   empty?: string
+  needed?: boolean
   disabled?: boolean
 }>()
 const emit = defineEmits<{ take: [value: never] }>()
@@ -26,7 +27,7 @@ watch(
 )
 function take() {
   const typed = text.value.trim()
-  const value = typed ? props.read(typed) : null
+  const value = typed ? props.read(typed) : props.needed ? undefined : null
   bad.value = value === undefined ? props.wrong : ''
   if (value === undefined) return
   if (value !== props.value) emit('take', value as never)

@@ -6,7 +6,6 @@ import { useRoute, useRouter } from 'vue-router'
 import { useRenaming } from '@/composables/renaming'
 import { clock } from '@/composables/times'
 import { useJob } from '@/stores/job'
-import { useLibrary } from '@/stores/library'
 import { words } from '@/words'
 
 import HelpButton from './HelpButton.vue'
@@ -16,15 +15,8 @@ import ShadeButton from './ShadeButton.vue'
 
 const w = words.top
 const jobs = useJob()
-const library = useLibrary()
 
-const made = computed(() => {
-  const { material, machine } = jobs.head?.settings ?? {}
-  return [
-    library.library.materials.find((m) => m.id === material)?.name,
-    library.library.machines.find((m) => m.id === machine)?.name,
-  ].filter(Boolean)
-})
+const made = computed(() => [jobs.head?.held.material, jobs.head?.held.machine].filter(Boolean))
 
 const route = useRoute()
 const router = useRouter()

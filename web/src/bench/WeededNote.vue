@@ -13,7 +13,7 @@ const asides = useAsides()
 const drawing = useDrawing()
 const jobs = useJob()
 const view = computed(() => bench.views.find((one) => one.look === 'weeded'))
-const found = computed(() => view.value && asides.weeded.get(asides.keyOf(view.value.document || drawing.shown, jobs.head?.settings.machine)))
+const found = computed(() => view.value && asides.weeded.get(asides.keyOf(view.value.document || drawing.shown, jobs.head?.settings)))
 const sum = (what: 'pieces' | 'loose' | 'open_lines' | 'area_mm2') => found.value!.layers.reduce((total, layer) => total + layer[what], 0)
 </script>
 

@@ -23,19 +23,19 @@ export function useSides(pictures: ComputedRef<Picture[]>, pale: ComputedRef<str
   const drawing = useDrawing()
   const asides = useAsides()
   const job = useJob()
-  const machine = computed(() => job.head?.settings.machine)
+  const by = computed(() => job.head?.settings)
   const marks = computed(() => job.head?.settings.pieces ?? {})
   const documentOf = (view: View) => view.document || drawing.shown
 
   watch(
-    () => [bench.views.map(({ look, document }) => `${look} ${document}`).join(), drawing.shown, machine.value],
+    () => [bench.views.map(({ look, document }) => `${look} ${document}`).join(), drawing.shown, by.value?.machine, by.value?.lists],
     () => {
       const others = bench.views.map((view) => view.document).filter(Boolean)
       drawing.keep(...others)
       for (const document of others) void drawing.beside(document).catch((error) => (job.problem = String(error.sentence ?? error)))
       for (const view of bench.views) {
         if (!documentOf(view)) continue
-        if (view.look === 'weeded') void asides.wantWeeded(documentOf(view), machine.value)
+        if (view.look === 'weeded') void asides.wantWeeded(documentOf(view), by.value)
         if (view.look === 'spread') void asides.wantApart(documentOf(view))
       }
     },
@@ -47,7 +47,7 @@ export function useSides(pictures: ComputedRef<Picture[]>, pale: ComputedRef<str
     if (view.look === 'art') return artScene(drawn, marks.value, job.head?.settings.layers)
     if (view.look === 'spread') return spread?.scene ?? NOTHING
     if (view.look === 'lines') return linesScene(drawn, marks.value)
-    const key = asides.keyOf(plan.document, machine.value)
+    const key = asides.keyOf(plan.document, by.value)
     const weeded = asides.weeded.get(key)
     const [width, height] = plan.drawing.frame
     return weeded ? weededScene(weeded, `weeded/${key}`, Math.max(width, height)) : NOTHING

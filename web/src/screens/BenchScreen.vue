@@ -85,7 +85,9 @@ watch(
 async function load() {
   drawing.clear()
   bench.clear()
-  await Promise.all([jobs.load(props.job), library.load().catch(() => {})])
+  await Promise.all([jobs.load(props.job), library.load(true).catch(() => {})])
+  // A job that was on the bench before comes back with the same document.
+  draw()
   if (jobs.job) void intake.goOn()
 }
 watch(() => props.job, load)
@@ -107,12 +109,11 @@ watch(
   () => bench.ruler,
   (out) => out || ruler.clear(),
 )
-watch(
-  documentShown,
-  (document) => {
-    if (document) drawing.load(document).catch((e) => (jobs.problem = e instanceof Refused ? e.sentence : String(e)))
-  },
-)
+function draw() {
+  const document = documentShown.value
+  if (document) drawing.load(document).catch((e) => (jobs.problem = e instanceof Refused ? e.sentence : String(e)))
+}
+watch(documentShown, draw)
 watch(
   () => jobs.job?.name,
   (name) => (document.title = name ? `${name}, Hakobu` : 'Hakobu'),

@@ -114,6 +114,7 @@ function chosen(event: Event) {
       <LanternMark />
       <h1>{{ w.heading }}</h1>
       <span class="spring" />
+      <router-link :to="{ name: 'lists' }" class="quiet">{{ words.lists.heading }}</router-link>
       <ShadeButton />
       <HelpButton />
     </header>

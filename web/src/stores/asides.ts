@@ -3,7 +3,7 @@ import { ref, shallowReactive, shallowRef } from 'vue'
 
 import { client, Refused, want } from '@/api/client'
 import { follow, stop, Stopped } from '@/api/runs'
-import type { Run, Weeded } from '@/api/types'
+import type { Run, Settings, Weeded } from '@/api/types'
 import { words } from '@/words'
 
 type Apart = Record<string, number[][]>
@@ -31,12 +31,15 @@ export const useAsides = defineStore('asides', () => {
     }
   }
 
-  const keyOf = (document: string, machine: string | null | undefined) => `${document}@${machine || 'any'}`
+  /** With what the machine's files are written: it, and the lists that have it. */
+  type By = Pick<Partial<Settings>, 'machine' | 'lists'>
+  const keyOf = (document: string, by: By = {}) => `${document}@${by.machine || 'any'}@${by.lists ?? 0}`
 
   /** What works at it, of a large design. */
   const run = shallowRef<Run | null>(null)
-  async function askWeeded(document: string, machine: string): Promise<Weeded> {
-    const ask = () => want(client.GET('/api/documents/{document}/weeded/{machine}', { params: { path: { document, machine } } }))
+  async function askWeeded(document: string, by: By): Promise<Weeded> {
+    const params = { path: { document, machine: by.machine || 'any' }, query: { lists: by.lists ?? 0 } }
+    const ask = () => want(client.GET('/api/documents/{document}/weeded/{machine}', { params }))
     const answer = await ask()
     if (!('state' in answer)) return answer
     try {
@@ -46,8 +49,7 @@ export const useAsides = defineStore('asides', () => {
     }
     return (await ask()) as Weeded
   }
-  const wantWeeded = (document: string, machine: string | null | undefined) =>
-    once(weeded, keyOf(document, machine), 'weeded', () => askWeeded(document, machine || 'any'))
+  const wantWeeded = (document: string, by: By = {}) => once(weeded, keyOf(document, by), 'weeded', () => askWeeded(document, by))
   const halt = () => run.value && void stop(run.value)
 
   const wantApart = (document: string) =>

@@ -7,6 +7,7 @@ import type { Finding, Job, Run, Settings, StepDone } from '@/api/types'
 import { words } from '@/words'
 
 import type { Coming } from './intake'
+import { useLibrary } from './library'
 
 type Work = () => Promise<Job | Run>
 
@@ -210,7 +211,14 @@ export const useJob = defineStore('job', () => {
 
   const dropStep = (key: string) => revise(words.busy.steps, (kept) => kept.filter((s) => s.key !== key))
 
-  const set = (what: string, settings: () => Settings) => revise(what, (kept) => kept, settings)
+  const set = (what: string, settings: () => Settings) => revise(what, (kept) => kept, () => fromLists(settings()))
+
+  const library = useLibrary()
+  /** What is chosen is chosen from the lists as they are now. */
+  function fromLists(settings: Settings): Settings {
+    const chosen = settings.material || settings.machine || settings.purpose
+    return chosen && library.library.lists ? { ...settings, lists: library.library.lists } : settings
+  }
 
   type OfPiece = NonNullable<Settings['pieces']>[string]
   /** What is kept of pieces beside the steps: names, and what is hidden, locked or marked. */
@@ -236,7 +244,8 @@ export const useJob = defineStore('job', () => {
   function setLayer(what: string, layer: string, values: OfLayer) {
     return set(what, () => {
       const before = head.value!.settings.layers ?? {}
-      return { layers: { ...before, [layer]: { ...before[layer], ...values } } }
+      const lists = values.material && library.library.lists ? { lists: library.library.lists } : {}
+      return { ...lists, layers: { ...before, [layer]: { ...before[layer], ...values } } }
     })
   }
 

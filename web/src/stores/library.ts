@@ -4,19 +4,24 @@ import { ref } from 'vue'
 import { client, want } from '@/api/client'
 import type { Library } from '@/api/types'
 
-/** What can be chosen from: materials, machines, formats. */
+const NOTHING = { materials: [], machines: [], purposes: [] }
+
+/** What can be chosen from: materials, machines, purposes, formats. */
 export const useLibrary = defineStore('library', () => {
   const library = ref<Library>({
-    materials: [],
-    machines: [],
-    purposes: [],
+    ...NOTHING,
+    lists: 0,
+    shipped: NOTHING,
+    ranges: [],
+    tools: [],
     limits_of_any: { least_strip_mm: 0.3, least_gap_mm: 0.1, least_piece_mm2: 0.25 },
     formats: [],
     operations: [],
   })
   let asked: Promise<void> | null = null
 
-  function load(): Promise<void> {
+  function load(again = false): Promise<void> {
+    if (again) asked = null
     asked ??= want(client.GET('/api/library'))
       .then((found) => {
         library.value = found

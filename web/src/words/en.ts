@@ -1,8 +1,11 @@
 import { count } from '@/composables/lengths'
 
+import { lists } from './lists'
+
 /** English: every sentence, name and label of the interface, in one place. What depends on a number or a name is a
  * function of it. */
 export const en = {
+  lists,
   looks: {
     art: { name: 'Art', hint: 'as it will look' },
     lines: { name: 'Lines', hint: 'exactly what the tool follows' },
@@ -129,6 +132,7 @@ export const en = {
     away: 'Put the ruler away',
   },
   jobs: {
+    theJob: 'the job',
     choose: 'Compare with another job',
     none: 'There is no other job yet.',
     close: 'Close',
@@ -406,7 +410,7 @@ export const en = {
     title: 'Made of, and with',
     material: 'Material',
     machine: 'Machine',
-    reaches: (width: number, height: number) => `reaches ${width} × ${height} mm`,
+    reaches: (width: string, height: string) => `reaches ${width} × ${height} mm`,
   },
   trace: {
     empty: 'Trace finds lines in a picture, and there is none in this job.',

@@ -10,7 +10,7 @@ from ..compiled import kernel
 from .boxtree import away_from
 from .curves import curve_at, length, nearest_between
 from .elements import CX, CY, RADIUS, SWEEP, UX, UY, VX, VY, X0, X1, Y0, Y1
-from .reach import nearest_on
+from .reach import nearest_on, place_on
 
 #: Where on an element a point is: within it, at its beginning, at its end.
 WITHIN, FIRST, LAST = 0, 1, 2
@@ -18,6 +18,12 @@ WITHIN, FIRST, LAST = 0, 1, 2
 SAME_MM = 1e-9
 #: Parts of an outline between which it turns less than this are not two sides of anything.
 ONE_SIDE = 1.5
+#: The sine of the angle up to which two elements run beside each other: five degrees.
+BESIDE = 0.087
+#: What is so many times as long as it is wide is a strip.
+STRIP = 2.0
+#: So much of the circle on two points that are square to one of such elements is within them both: its cosine.
+SQUARE_SHARE = 0.996
 
 
 @kernel("b1(f8[::1], f8, f8)")
@@ -96,6 +102,26 @@ def nearer_beyond(table, i, place, x, y, wx, wy, before, after, other):
     return tx * wx + ty * wy > 1e-6 * length(wx, wy)
 
 
+@kernel("f8(f8[::1], f8[::1], f8[::1])")
+def across_middle(a, b, best):
+    """How far apart two elements are that run beside each other for longer than they are apart, from the middle of one
+    of them, and the points there, best (4,); infinite where they do not. Between two straight caps a strip is nowhere
+    narrower than about its corners, though it is narrow all along."""
+    for k in range(2):
+        row, other = (a, b) if k == 0 else (b, a)
+        x, y, ux, uy = place_on(row, 0.5)
+        fx, fy, away = nearest_on(other, x, y)
+        if away <= SAME_MM or where_on(other, fx, fy) != WITHIN:
+            continue
+        if abs(ux * (fx - x) + uy * (fy - y)) > BESIDE * away:
+            continue
+        if min(length(a[X1] - a[X0], a[Y1] - a[Y0]), length(b[X1] - b[X0], b[Y1] - b[Y0])) < STRIP * away:
+            continue
+        best[2 * k], best[2 * k + 1], best[2 - 2 * k], best[3 - 2 * k] = x, y, fx, fy
+        return away
+    return np.inf
+
+
 @kernel("b1(f8[:, ::1], i8, i8, f8, i8[::1], i8[::1], f8[::1])")
 def least_about(table, i, j, least, before, after, best):
     """Whether no pair of elements about a pair is nearer."""
@@ -110,6 +136,17 @@ def least_about(table, i, j, least, before, after, best):
             if a == b or nearest_pair(table[a], table[b], best) < least - SAME_MM:
                 return False
     return True
+
+
+@kernel("b1(f8[:, ::1], i8, i8, f8, f8[::1], i8[::1], i8[::1], f8[::1])")
+def is_least(table, i, j, least, best, before, after, spare):
+    """Whether the outlines come no nearer to each other about the nearest points, best (4,), of two elements."""
+    px, py, qx, qy = best
+    if nearer_beyond(table, i, where_on(table[i], px, py), px, py, qx - px, qy - py, before, after, j):
+        return False
+    if nearer_beyond(table, j, where_on(table[j], qx, qy), qx, qy, px - qx, py - qy, before, after, i):
+        return False
+    return least_about(table, i, j, least, before, after, spare)
 
 
 @kernel("b1(f8, f8, f8, f8[:, ::1], f8[:, ::1], i8[::1], i8[::1], i8[::1], f8[::1])")
@@ -135,10 +172,11 @@ def is_empty(x, y, radius, table, node, level, order, stack, height):
 
 @kernel(
     "Tuple((i8[:, ::1], f8[:, ::1]))(f8[:, ::1], f8[:, ::1], i8[::1], i8[::1], f8[:, ::1], i8[::1], i8[::1], i8[::1],"
-    " f8[::1], f8[::1], f8[:, ::1], b1[::1], b1, f8, i8, i8)"
+    " f8[::1], f8[::1], f8[:, ::1], b1[::1], b1, b1, f8, i8, i8)"
 )
 def facing_pairs(
-    table, node, level, order, box, before, after, outline, turned, around, heading, near, either, below, first, last
+    table, node, level, order, box, before, after, outline, turned, around, heading, near, either, whole, below, first,
+    last
 ):  # fmt: skip
     """Pairs of elements (N, 2) between which two points face each other at a distance that is least about there, less
     than `below` and with nothing in between; those points and the distance (N, 5).
@@ -146,8 +184,9 @@ def facing_pairs(
     before, after (E,): neighbours along outlines, or -1; turned (E + 1,): how much an outline has turned up to each
     element, in all, and around (K,): how much it turns in all, where it is closed, else infinite; heading (E, 2): the
     middle of the directions that the outline has along each element and about its ends, and how far they are from it;
-    either: whether two sides that face each other may run the same way. Only elements from `first` to `last` are taken
-    as the first of a pair.
+    either: whether two sides that face each other may run the same way; whole: whether the elements may be long, so
+    that strips of one element to a side count as a place. Only elements from `first` to `last` are taken as the first
+    of a pair.
     """
     most, n = 256, 0
     pairs, found = np.empty((most, 2), np.int64), np.empty((most, 5))
@@ -186,14 +225,15 @@ def facing_pairs(
             least = nearest_pair(table[i], table[j], best)
             if least >= below or least <= SAME_MM:
                 continue
+            share = 1 - 1e-6
+            if not is_least(table, i, j, least, best, before, after, spare):
+                if not whole:
+                    continue
+                least, share = across_middle(table[i], table[j], best), SQUARE_SHARE
+                if least >= below:
+                    continue
             px, py, qx, qy = best
-            if nearer_beyond(table, i, where_on(table[i], px, py), px, py, qx - px, qy - py, before, after, j):
-                continue
-            if nearer_beyond(table, j, where_on(table[j], qx, qy), qx, qy, px - qx, py - qy, before, after, i):
-                continue
-            if not least_about(table, i, j, least, before, after, spare):
-                continue
-            radius = least / 2 * (1 - 1e-6) - SAME_MM
+            radius = least / 2 * share - SAME_MM
             if not is_empty((px + qx) / 2, (py + qy) / 2, radius, table, node, level, order, inner, inner_height):
                 continue
             if n == most:

@@ -1,9 +1,9 @@
 <script setup lang="ts">
 import { computed } from 'vue'
 
+import { useChosen } from '@/composables/chosen'
 import { mm, parseLength } from '@/composables/lengths'
 import { useJob } from '@/stores/job'
-import { useLibrary } from '@/stores/library'
 import { usePicks } from '@/stores/picks'
 import { words } from '@/words'
 
@@ -15,14 +15,11 @@ import TickField from '../TickField.vue'
  * is found. */
 const w = words.against
 const jobs = useJob()
-const library = useLibrary()
 const picks = usePicks()
-const settings = computed(() => jobs.head!.settings)
-const material = computed(() => library.library.materials.find((m) => m.id === settings.value.material))
-const purpose = computed(() => library.library.purposes.find((p) => p.id === (settings.value.purpose ?? '')))
-const bears = computed(() => ({ ...(material.value ?? library.library.limits_of_any), ...(settings.value.limits ?? {}) }))
+const { settings, held, materials, machines, purposes } = useChosen()
+const bears = computed(() => held.value.bears)
 const own = computed(() => !!Object.keys(settings.value.limits ?? {}).length)
-const note = computed(() => [material.value?.name ?? w.anyMaterial, purpose.value?.id ? purpose.value.name : ''].filter(Boolean).join(', '))
+const note = computed(() => [held.value.material ?? w.anyMaterial, settings.value.purpose ? held.value.purpose : ''].filter(Boolean).join(', '))
 const LIMITS = ['least_strip_mm', 'least_gap_mm', 'least_piece_mm2'] as const
 
 const set = (values: Partial<typeof settings.value>) => jobs.set(words.busy.choosing, () => values)
@@ -50,23 +47,23 @@ const everyOne = computed(() => Object.values(settings.value.pieces ?? {}).filte
       {{ words.made.material }}
       <select :aria-label="words.made.material" :value="settings.material ?? ''" :disabled="!!jobs.busy" @change="set({ material: ($event.target as HTMLSelectElement).value || null, limits: {} })">
         <option value="">{{ w.anyMaterial }}</option>
-        <option v-for="m in library.library.materials" :key="m.id" :value="m.id">{{ m.name }}</option>
+        <option v-for="m in materials" :key="m.id" :value="m.id">{{ m.name }}</option>
       </select>
     </label>
     <label class="row">
       {{ words.made.machine }}
       <select :aria-label="words.made.machine" :value="settings.machine ?? ''" :disabled="!!jobs.busy" @change="set({ machine: ($event.target as HTMLSelectElement).value || null })">
         <option value="">{{ w.anyMachine }}</option>
-        <option v-for="m in library.library.machines" :key="m.id" :value="m.id">{{ m.name }}</option>
+        <option v-for="m in machines" :key="m.id" :value="m.id">{{ m.name }}</option>
       </select>
     </label>
     <label class="row">
       {{ w.purpose }}
       <select :aria-label="w.purpose" :value="settings.purpose ?? ''" :disabled="!!jobs.busy" @change="set({ purpose: ($event.target as HTMLSelectElement).value })">
-        <option v-for="p in library.library.purposes" :key="p.id" :value="p.id">{{ p.name }}</option>
+        <option v-for="p in purposes" :key="p.id" :value="p.id">{{ p.name }}</option>
       </select>
     </label>
-    <p v-if="purpose" class="small quiet">{{ purpose.says }}</p>
+    <p v-if="held.purpose_says" class="small quiet">{{ held.purpose_says }}</p>
     <RowField
       v-for="name in LIMITS"
       :key="name"
@@ -80,6 +77,7 @@ const everyOne = computed(() => Object.values(settings.value.pieces ?? {}).filte
     />
     <TickField v-if="picks.pieces.length" :label="w.mustBeOne(picks.pieces.length)" :value="one" :disabled="!!jobs.busy" @take="(v) => jobs.setPieces(words.busy.choosing, picks.pieces, { one: v })" />
     <p v-else class="small quiet">{{ everyOne ? w.areOne(everyOne) : w.pickForOne }}</p>
+    <router-link class="small" :to="{ name: 'lists', query: { job: jobs.job!.id, entry: settings.material || undefined } }">{{ words.lists.edit }}</router-link>
   </FoldPart>
 </template>
 
@@ -102,5 +100,9 @@ select {
 }
 p {
   margin: 0;
+}
+a {
+  justify-self: start;
+  color: var(--ink-2);
 }
 </style>

@@ -1,18 +1,19 @@
 <script setup lang="ts">
 import { computed } from 'vue'
 
+import { useChosen } from '@/composables/chosen'
+import { mm } from '@/composables/lengths'
 import { useJob } from '@/stores/job'
-import { useLibrary } from '@/stores/library'
 import { words } from '@/words'
 
 const jobs = useJob()
-const library = useLibrary()
-const materials = computed(() => library.library.materials.map((m) => ({ title: m.name, value: m.id })))
+const chosen = useChosen()
+const materials = computed(() => chosen.materials.value.map((m) => ({ title: m.name, value: m.id })))
 const machines = computed(() =>
-  library.library.machines.map((m) => ({
+  chosen.machines.value.map((m) => ({
     title: m.name,
     value: m.id,
-    props: { subtitle: words.made.reaches(m.reach_width_mm, m.reach_height_mm) },
+    props: 'reach_width_mm' in m ? { subtitle: words.made.reaches(mm(m.reach_width_mm), mm(m.reach_height_mm)) } : {},
   })),
 )
 </script>

@@ -1,0 +1,166 @@
+"""The lists of materials, machines and purposes: as they ship, and as a person has made them."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Mapping, Sequence
+from dataclasses import MISSING, asdict, dataclass, fields
+from typing import Any
+
+from . import formats
+from .machines import PROFILES
+from .model import Machine, Material, Purpose
+from .model.errors import BadRequest
+from .model.materials import MATERIALS
+from .model.purposes import PURPOSES
+
+#: What a number may be, from and to, for each kind; what is wider is a slip of the keyboard.
+RANGES: Mapping[str, Mapping[str, tuple[float, float]]] = {
+    "materials": {
+        "thickness_mm": (0.0, 50.0),
+        "least_strip_mm": (0.01, 50.0),
+        "least_gap_mm": (0.01, 50.0),
+        "least_piece_mm2": (0.001, 1000.0),
+        "sheet_width_mm": (1.0, 100_000.0),
+        "sheet_height_mm": (1.0, 100_000.0),
+    },
+    "machines": {
+        "reach_width_mm": (1.0, 100_000.0),
+        "reach_height_mm": (1.0, 100_000.0),
+        "chord_mm": (0.001, 0.1),
+        "pens": (1, 99),
+        "speed_mm_s": (0.1, 5000.0),
+        "force_g": (1.0, 10_000.0),
+        "kerf_mm": (0.0, 10.0),
+        "finest_mm": (0.0, 50.0),
+    },
+    "purposes": {},
+}
+#: What each kind is called where one of it is spoken of.
+ONE = {"materials": "material", "machines": "machine", "purposes": "purpose"}
+TOOLS = ("knife", "pen", "laser")
+#: A list of more is no list to choose from.
+MOST = 200
+MOST_NAME, MOST_SAYS = 60, 200
+_CLASSES: Mapping[str, type] = {"materials": Material, "machines": Machine, "purposes": Purpose}
+_NAMED_NOTHING = PURPOSES[0]
+
+
+@dataclass(frozen=True)
+class Lists:
+    """What can be chosen from. Of purposes the first says nothing, and always is there."""
+
+    materials: tuple[Material, ...] = MATERIALS
+    machines: tuple[Machine, ...] = PROFILES
+    purposes: tuple[Purpose, ...] = PURPOSES
+
+    def material(self, identity: str) -> Material:
+        return _named("materials", self.materials, identity)
+
+    def machine(self, identity: str) -> Machine:
+        return _named("machines", self.machines, identity)
+
+    def purpose(self, identity: str) -> Purpose:
+        return _named("purposes", self.purposes, identity)
+
+    @property
+    def own_materials(self) -> dict[str, Material]:
+        """The materials that are not as they ship, by their ids."""
+        return {material.id: material for material in self.materials if material not in MATERIALS}
+
+    def to_json(self) -> dict[str, Any]:
+        return {kind: [asdict(entry) for entry in getattr(self, kind)] for kind in _CLASSES}
+
+    @staticmethod
+    def from_json(data: Any) -> Lists:
+        """Lists that are not named are as they ship. Raises BadRequest, naming what does not fit and where."""
+        if not isinstance(data, Mapping):
+            raise BadRequest(f"Lists are given by their names: {', '.join(_CLASSES)}.")
+        for kind in data:
+            if kind not in _CLASSES:
+                raise BadRequest(f'"{kind}" is not a list; there are {", ".join(_CLASSES)}.')
+        return Lists(**{kind: _entries(kind, rows) for kind, rows in data.items()})
+
+
+def _named(kind: str, entries: Sequence, identity: str):
+    for entry in entries:
+        if entry.id == identity:
+            return entry
+    known = ", ".join(entry.id for entry in entries if entry.id) or "none: the list is empty"
+    raise BadRequest(f'"{identity}" is not a {ONE[kind]} that is known here: use one of {known}.')
+
+
+def _entries(kind: str, rows: Any) -> tuple:
+    if not isinstance(rows, list) or len(rows) > MOST:
+        raise BadRequest(f"The list of {kind} has to be a list of {MOST} at most.")
+    made = [_entry(kind, row) for row in rows]
+    if kind == "purposes":
+        made = [_NAMED_NOTHING, *(entry for entry in made if entry.id)]
+    for what in ("id", "name"):
+        seen: set[str] = set()
+        for entry in made:
+            value = getattr(entry, what).casefold()
+            if value in seen:
+                raise BadRequest(f'There are two {kind} with the {what} "{getattr(entry, what)}"; rename one of them.')
+            seen.add(value)
+    return tuple(made)
+
+
+def _entry(kind: str, row: Any):
+    if not isinstance(row, Mapping):
+        raise BadRequest(f"Each of the {kind} is given by its values.")
+    of, name = _CLASSES[kind], str(row.get("name", ""))
+    known = {field.name: field for field in fields(of)}
+    for key in row:
+        if key not in known:
+            raise BadRequest(f'"{key}" is nothing that a {ONE[kind]} has; it has {", ".join(known)}.')
+    for key, field in known.items():
+        if field.default is MISSING and key not in row:
+            raise BadRequest(f'The {ONE[kind]} "{name}" has no {_words(key)}.')
+    return of(**{key: _value(kind, name, key, value, known[key].type) for key, value in row.items()})
+
+
+def _value(kind: str, name: str, key: str, value: Any, type_: str) -> Any:
+    of = f'Of the {ONE[kind]} "{name}"'
+    if key in RANGES[kind]:
+        if value is None and "None" in type_:
+            return None
+        low, high = RANGES[kind][key]
+        if isinstance(value, bool) or not isinstance(value, int | float) or not low <= value <= high:
+            raise BadRequest(f"{of} the {_words(key)} lies between {low:g} and {high:g}, not at {value}.")
+        return int(value) if type_ == "int" else float(value)
+    if type_ == "bool":
+        if not isinstance(value, bool):
+            raise BadRequest(f"{of} {_words(key)} is either so or not.")
+        return value
+    if not isinstance(value, str) or not _fits(kind, key, value):
+        raise BadRequest(f"{of} the {_words(key)} cannot be {value!r}: {_WANTED[key]}.")
+    return value.strip()
+
+
+_WANTED = {
+    "id": "small letters, digits and dashes, 40 at most",
+    "name": f"it has from 1 to {MOST_NAME} letters",
+    "says": f"it has {MOST_SAYS} letters at most",
+    "color": "a colour is # and six hexadecimal digits",
+    "tool": f"it is {', '.join(TOOLS[:-1])} or {TOOLS[-1]}",
+    "format": "it is the id of a format that can be written",
+}
+
+
+def _fits(kind: str, key: str, value: str) -> bool:
+    if key == "id":
+        # Of purposes the first has none.
+        return bool(re.fullmatch(r"[a-z0-9][a-z0-9-]{0,39}", value)) or (kind == "purposes" and not value)
+    if key == "color":
+        return bool(re.fullmatch(r"#[0-9a-fA-F]{6}", value))
+    if key == "format":
+        return any(f.id == value and f.write is not None for f in formats.FORMATS)
+    if key == "tool":
+        return value in TOOLS
+    return (key == "says" or bool(value.strip())) and len(value) <= (MOST_SAYS if key == "says" else MOST_NAME)
+
+
+def _words(key: str) -> str:
+    """The name of a value as it is spoken of, without its unit."""
+    return re.sub(r"_(mm2|mm_s|mm|g)$", "", key).replace("_", " ")

@@ -1,0 +1,15 @@
+"""The lists of materials, machines and purposes as somebody has made them."""
+
+from __future__ import annotations
+
+from django.db import models
+
+
+class KeptLists(models.Model):
+    """All lists as they were at some time; never changed, so that what was held against them stays true. based_on: the
+    ones before."""
+
+    values = models.JSONField()
+    what = models.CharField(max_length=200)
+    based_on = models.OneToOneField("self", null=True, on_delete=models.PROTECT, related_name="after")
+    created = models.DateTimeField(auto_now_add=True)

@@ -1,0 +1,100 @@
+"""What the library says: for the API and its schema."""
+
+from __future__ import annotations
+
+from rest_framework import serializers as s
+
+from api.serializers import AllLimits
+
+
+class MaterialOut(s.Serializer):
+    id = s.CharField()
+    name = s.CharField()
+    color = s.CharField()
+    thickness_mm = s.FloatField()
+    least_strip_mm = s.FloatField()
+    sheet_width_mm = s.FloatField()
+    sheet_height_mm = s.FloatField()
+    cut_from_back = s.BooleanField()
+    least_gap_mm = s.FloatField()
+    least_piece_mm2 = s.FloatField()
+    on_liner = s.BooleanField()
+
+
+class MachineOut(s.Serializer):
+    id = s.CharField()
+    name = s.CharField()
+    reach_width_mm = s.FloatField()
+    reach_height_mm = s.FloatField()
+    format = s.CharField()
+    chord_mm = s.FloatField()
+    pens = s.IntegerField()
+    speed_mm_s = s.FloatField(allow_null=True)
+    force_g = s.FloatField(allow_null=True)
+    tool = s.CharField()
+    kerf_mm = s.FloatField()
+    finest_mm = s.FloatField()
+
+
+class PurposeOut(s.Serializer):
+    id = s.CharField(allow_blank=True)
+    name = s.CharField()
+    says = s.CharField(allow_blank=True)
+    parts_hold = s.BooleanField()
+    is_stencil = s.BooleanField()
+
+
+class ListsOut(s.Serializer):
+    materials = MaterialOut(many=True)
+    machines = MachineOut(many=True)
+    purposes = PurposeOut(many=True)
+
+
+class FormatOut(s.Serializer):
+    id = s.CharField()
+    name = s.CharField()
+    suffix = s.CharField()
+    reads = s.BooleanField()
+    writes = s.BooleanField()
+    is_machine = s.BooleanField()
+
+
+class ParameterOut(s.Serializer):
+    name = s.CharField()
+    type = s.CharField()
+    default = s.JSONField(allow_null=True)
+    required = s.BooleanField()
+    help = s.CharField()
+    unit = s.CharField(allow_blank=True)
+    low = s.FloatField(allow_null=True)
+    high = s.FloatField(allow_null=True)
+
+
+class OperationOut(s.Serializer):
+    id = s.CharField()
+    station = s.CharField()
+    title = s.CharField()
+    parameters = ParameterOut(many=True)
+
+
+class RangeOut(s.Serializer):
+    kind = s.CharField()
+    name = s.CharField()
+    low = s.FloatField()
+    high = s.FloatField()
+
+
+class LibraryOut(ListsOut):
+    lists = s.IntegerField(help_text="the number of the lists as they are now; 0: as they ship")
+    shipped = ListsOut()
+    ranges = RangeOut(many=True)
+    tools = s.ListField(child=s.CharField())
+    limits_of_any = AllLimits(help_text="what holds of any material")
+    formats = FormatOut(many=True)
+    operations = OperationOut(many=True)
+
+
+class ListIn(s.Serializer):
+    based_on = s.IntegerField(min_value=0, help_text="the number of the lists that it changes")
+    entries = s.ListField(child=s.DictField(), help_text="the whole list")
+    what = s.CharField(max_length=200, allow_blank=True, help_text="what was done, in words")

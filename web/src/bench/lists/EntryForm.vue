@@ -1,0 +1,120 @@
+<script setup lang="ts">
+import { computed } from 'vue'
+
+import { useLibrary } from '@/stores/library'
+import { useLists, type Entry, type Kind } from '@/stores/lists'
+import { words } from '@/words'
+
+import RowField from '../RowField.vue'
+import TickField from '../TickField.vue'
+import { GROUPS, read, shown, type Field } from './fields'
+
+/** One material, machine or purpose: every value of it, kept as it is typed. */
+const props = defineProps<{ kind: Kind; row: Entry }>()
+const w = words.lists
+const lists = useLists()
+const library = useLibrary()
+const groups = computed(() => GROUPS[props.kind])
+const range = (field: Field) => library.library.ranges.find((one) => one.kind === props.kind && one.name === field.name)
+const wrong = (field: Field) => {
+  const limits = range(field)
+  return limits ? w.between(limits.low, limits.high, w.units[field.unit!]) : w.needed
+}
+const formats = computed(() => library.library.formats.filter((format) => format.writes))
+function take(field: Field, value: Entry[string]) {
+  const said = typeof value === 'boolean' || value === null ? w.fields[field.name] : `${w.fields[field.name]} ${shown(field, value)}`
+  // An empty sentence is none; an empty speed is left to the machine.
+  const kept = value === null && field.control === 'text' ? '' : value
+  void lists.set(props.kind, props.row.id, { [field.name]: kept }, w.did.set(props.row.name, said))
+}
+</script>
+
+<template>
+  <form class="entry" @submit.prevent>
+    <fieldset v-for="group in groups" :key="group.name" :disabled="lists.busy">
+      <legend>{{ w.groups[group.name] }}</legend>
+      <template v-for="field in group.fields" :key="field.name">
+        <TickField v-if="field.control === 'tick'" :label="w.fields[field.name]" :value="!!row[field.name]" @take="(v) => take(field, v)" />
+        <label v-else-if="field.control === 'tool'" class="row">
+          {{ w.fields[field.name] }}
+          <select :value="row.tool" @change="take(field, ($event.target as HTMLSelectElement).value)">
+            <option v-for="tool in library.library.tools" :key="tool" :value="tool">{{ w.tools[tool] ?? tool }}</option>
+          </select>
+        </label>
+        <label v-else-if="field.control === 'format'" class="row">
+          {{ w.fields[field.name] }}
+          <select :value="row.format" @change="take(field, ($event.target as HTMLSelectElement).value)">
+            <option v-for="format in formats" :key="format.id" :value="format.id">{{ format.name }}</option>
+          </select>
+        </label>
+        <label v-else-if="field.control === 'colour'" class="row">
+          {{ w.fields[field.name] }}
+          <input type="color" :value="row.color" @change="take(field, ($event.target as HTMLInputElement).value)" />
+        </label>
+        <div v-else>
+          <RowField
+            :class="{ wide: field.control === 'text' }"
+            :label="w.fields[field.name]"
+            :value="(row[field.name] as number | string | null)"
+            :show="(v: never) => shown(field, v)"
+            :read="(text: string) => read(field, text, range(field))"
+            :wrong="wrong(field)"
+            :needed="!field.open"
+            @take="(v: never) => take(field, v)"
+          />
+          <p v-if="w.hints[field.name]" class="small quiet">{{ w.hints[field.name] }}</p>
+        </div>
+      </template>
+    </fieldset>
+  </form>
+</template>
+
+<style scoped>
+.entry {
+  display: grid;
+  grid-template-columns: repeat(auto-fill, minmax(320px, 1fr));
+  gap: 16px;
+  align-items: start;
+}
+fieldset {
+  display: grid;
+  gap: 10px;
+  min-width: 0;
+  margin: 0;
+  padding: 12px 16px 16px;
+  border: 1px solid var(--rule);
+  border-radius: 10px;
+  background: var(--panel);
+}
+legend {
+  padding: 0 6px;
+  font-weight: 600;
+}
+.row {
+  display: flex;
+  align-items: center;
+  justify-content: space-between;
+  gap: 12px;
+  min-height: 32px;
+}
+select {
+  width: 13em;
+  height: 32px;
+  padding: 0 8px;
+  border: 1px solid var(--edge);
+  border-radius: 8px;
+  background: var(--raised);
+}
+input[type='color'] {
+  width: 48px;
+  height: 32px;
+  padding: 2px;
+  border: 1px solid var(--edge);
+  border-radius: 8px;
+  background: var(--raised);
+}
+.wide :deep(input) {
+  width: 18em;
+  text-align: left;
+}
+</style>
