@@ -18,12 +18,13 @@ CLOSE_UP = 6.0
 
 
 def preview_of(document: Document, finding: Finding, conditions: Conditions, choice: str = "") -> dict:
-    """Raises CannotDo where the finding has no mend, or one that moves no line."""
+    """Raises CannotDo where the finding has no mend. colors: of lines that only go to another layer, before and
+    after."""
     edit = edit_for(document, finding, conditions, choice) if finding.mendable else None
-    if edit is None or not edit.changes:
+    if edit is None:
         raise CannotDo("This finding has no mend to show.")
     after = apply_edit(document, edit)
-    touched = {piece for piece, _ in (*edit.changes, *edit.needs)}
+    touched = edit.touched | {piece for piece, _ in edit.needs}
     now = Path.concatenate(p.path for p in document.pieces_followed() if p.id in touched)
     then = Path.concatenate(p.path for p in after.pieces_followed() if p.id in touched)
     removed = [document.by_id[piece].path.outline(k) for (piece, k), path in edit.changes.items() if path is None]
@@ -31,13 +32,18 @@ def preview_of(document: Document, finding: Finding, conditions: Conditions, cho
     goes = vanishing(now, then) if made_anew else Path.concatenate(removed)
     fine = 0.002
     return {
-        "view": _view(finding, now if made_anew else goes),
+        "view": _view(finding, now if made_anew or not len(goes) else goes),
+        "colors": None if edit.changes else [_color(each, min(touched)) for each in (document, after)],
         "now": lines_of(now, fine),
         "goes": lines_of(goes, fine),
         "mended": lines_of(then, fine),
         "nodes_before": figures_of(document).nodes,
         "nodes_after": figures_of(after).nodes,
     }
+
+
+def _color(document: Document, piece: str) -> str:
+    return document.layer_by_id[document.by_id[piece].layer].color
 
 
 def vanishing(now: Path, then: Path) -> Path:

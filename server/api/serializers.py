@@ -409,6 +409,9 @@ class MendPreviewOut(s.Serializer):
     now = Lines()
     goes = Lines()
     mended = Lines()
+    colors = s.ListField(
+        child=s.CharField(), allow_null=True, help_text="of lines that only go to another layer, before and after"
+    )
     nodes_before = s.IntegerField()
     nodes_after = s.IntegerField()
 

@@ -377,6 +377,9 @@ class Reachable(Bench):
         page.goto(self.live_server_url)
         page.locator(".job").first.wait_for()
         self.look(page, "jobs")
+        page.get_by_role("link", name="Materials and machines").click()
+        page.get_by_label("Least strip").wait_for()
+        self.look(page, "lists")
 
     def test_in_light(self):
         self.views("light")

@@ -70,3 +70,12 @@ class Held(Case):
         job = self.bring("window-branch.svg")
         for settings in ({"purpose": "fly"}, {"limits": {"least_gap_mm": -3}}, {"material": "lead"}):
             self.assertEqual(self.revise(job, settings=settings).status_code, 400, settings)
+
+    def test_a_mend_that_only_changes_the_layer_is_shown_in_its_colours(self):
+        shape = b'<path fill="%s" d="M5 5h20v20H5Z"/><path fill="%s" d="M45 5h20v20H45Z"/><path fill="%s" d="M5 40h9v9H5Z"/>'
+        svg = b'<svg xmlns="http://www.w3.org/2000/svg" width="90mm" height="60mm" viewBox="0 0 90 60">'
+        job = self.upload(svg + shape % (b"#1b2a4e", b"#1b2a4e", b"#1c2b4e") + b"</svg>", "near.svg").json()
+        near = next(f for f in self.findings(job) if f["id"] == "near-colours")
+        shown = self.client.get(f"/api/revisions/{job['head']['id']}/findings/{near['key']}/mend").json()
+        self.assertEqual(shown["colors"], ["#1c2b4e", "#1b2a4e"])
+        self.assertEqual(shown["now"], shown["mended"])

@@ -947,6 +947,8 @@ export interface components {
             now: components["schemas"]["Lines"];
             goes: components["schemas"]["Lines"];
             mended: components["schemas"]["Lines"];
+            /** @description of lines that only go to another layer, before and after */
+            colors: string[] | null;
             nodes_before: number;
             nodes_after: number;
         };

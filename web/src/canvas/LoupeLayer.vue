@@ -15,11 +15,12 @@ import { drawMeasure, drawNodes, type Eye } from './marks'
 import { runsOf } from './picker'
 
 /** A round glass that follows the pointer: the lines there at ten times, with nodes, and how far the nearest line is from
- * the next one. Without a pointer it is about the middle. */
-const props = defineProps<{ sides: Seen[]; split: number; pointer: [number, number] | null; viewport: Viewport }>()
+ * the next one. Without a pointer it is about the middle. laid: it lies below a place that is looked at already, and
+ * shows it somewhat nearer. */
+const props = defineProps<{ sides: Seen[]; split: number; pointer: [number, number] | null; viewport: Viewport; laid?: boolean }>()
 const drawing = useDrawing()
 
-const TIMES = 10
+const TIMES = props.laid ? 4 : 10
 const ROUND = 168
 /** The next line is asked for when the pointer has rested so long, in ms. */
 const RESTED_MS = 90
@@ -38,6 +39,7 @@ const plane = computed<[number, number]>(() => {
 const style = computed(() => {
   const { width, height } = props.viewport.size
   const [x, y] = at.value
+  if (props.laid) return { left: `${Math.max(x - 24 - ROUND, 8)}px`, top: `${Math.max(Math.min(y + 24, height - ROUND - 8), 8)}px` }
   const left = props.pointer ? (x + 24 + ROUND < width ? x + 24 : x - 24 - ROUND) : x - ROUND / 2
   const top = props.pointer ? (y - 24 - ROUND > 0 ? y - 24 - ROUND : Math.min(y + 24, height - ROUND)) : y - ROUND / 2
   return { left: `${left}px`, top: `${top}px` }
@@ -95,7 +97,9 @@ watch(
       const found = await want(client.POST('/api/documents/{document}/near', { params, body: { x, y } })).catch(() => null)
       // What lies outside of the glass is not what is looked at.
       const reach = ROUND / 2 / (props.viewport.view.scale * TIMES)
-      if (number === asked && found?.line && found.line.distance_mm < reach) near.value = found.line
+      const line = found?.line
+      const within = line && line.distance_mm < reach && (!props.laid || (line.next_mm ?? Infinity) < reach)
+      if (number === asked && within) near.value = line
     }, RESTED_MS)
   },
   { immediate: true },

@@ -79,6 +79,14 @@ watch(
   },
 )
 
+/** Where the picked finding is, in pixels, while it is in sight: the loupe lies beside it. */
+const looked = computed<[number, number] | null>(() => {
+  const place = props.findings.find((f) => f.key === props.finding)?.place
+  if (!place) return null
+  const at: [number, number] = [place[0] * view.scale + view.x, place[1] * view.scale + view.y]
+  return at[0] > 0 && at[1] > 0 && at[0] < size.width && at[1] < size.height ? at : null
+})
+
 const two = computed(() => props.sides.length > 1 || props.tracing)
 const spread = computed(() => props.sides.some((side) => side.box))
 const pickers = computed(() => props.sides.map((side) => new Picker(side.targets)))
@@ -209,6 +217,7 @@ defineExpose({ showAll, fly: viewport.fly, zoom: viewport.zoom, percent: viewpor
       <FindingsLayer :findings="findings" :picked="finding" :viewport="viewport" @pick="emit('finding', $event)" />
     </svg>
     <LoupeLayer v-if="loupe && !tracing" :sides="sides" :split="split" :pointer="pointer" :viewport="viewport" />
+    <LoupeLayer v-else-if="looked" laid :sides="sides" :split="split" :pointer="looked" :viewport="viewport" />
   </div>
 </template>
 

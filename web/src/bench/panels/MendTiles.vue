@@ -18,13 +18,13 @@ const mended = computed(() => dataOf(props.preview.mended))
     <figure>
       <svg :viewBox="box" role="img" :aria-label="words.mend.nowLabel">
         <path class="goes" :d="goes" />
-        <path class="line" :d="now" />
+        <path class="line" :d="now" :style="{ stroke: preview.colors?.[0] }" />
       </svg>
       <figcaption class="small">{{ words.mend.now(preview.nodes_before) }}</figcaption>
     </figure>
     <figure>
       <svg :viewBox="box" role="img" :aria-label="words.mend.mendedLabel">
-        <path class="line" :d="mended" />
+        <path class="line" :d="mended" :style="{ stroke: preview.colors?.[1] }" />
       </svg>
       <figcaption class="small">{{ words.mend.mended(preview.nodes_after) }}</figcaption>
     </figure>
