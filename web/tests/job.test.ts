@@ -58,6 +58,15 @@ it('shows a new head with its findings at once', async () => {
   expect([jobs.head?.id, jobs.open.length, jobs.busy]).toEqual([1, 1, ''])
 })
 
+it('shows a job that could not be looked at for faults, says so, and looks again', async () => {
+  const jobs = useJob()
+  serve([200, job(1)], [500, { code: 'failed', sentence: 'Something went wrong.' }], [200, [{ key: 'a', level: 'spoils', set_aside: false }]])
+  await jobs.load('j')
+  expect([jobs.head?.id, jobs.unchecked, jobs.problem]).toEqual([1, 'Something went wrong.', ''])
+  await jobs.recheck()
+  expect([jobs.unchecked, jobs.open.length]).toEqual(['', 1])
+})
+
 it('keeps what is shown when a step is refused, and says why', async () => {
   const jobs = useJob()
   serve([200, job(1)], [200, []], [422, { code: 'cannot-do', sentence: 'It cannot be done.' }])

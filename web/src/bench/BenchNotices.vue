@@ -9,6 +9,7 @@ import { words } from '@/words'
 import RefusedFiles from './RefusedFiles.vue'
 
 const w = words.notices
+const emit = defineEmits<{ again: [] }>()
 /** What went wrong, over the work, with what to do about it. */
 const jobs = useJob()
 const intake = useIntake()
@@ -77,7 +78,8 @@ async function theirs() {
     <div v-if="jobs.problem" class="notice" role="alert">
       <p>{{ jobs.problem }}</p>
       <div class="row">
-        <v-btn size="small" variant="text" @click="jobs.problem = ''">{{ words.common.close }}</v-btn>
+        <v-btn v-if="!jobs.job" size="small" color="primary" @click="emit('again')">{{ words.jobList.again }}</v-btn>
+        <v-btn v-else size="small" variant="text" @click="jobs.problem = ''">{{ words.common.close }}</v-btn>
       </div>
     </div>
   </div>

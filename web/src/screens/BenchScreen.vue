@@ -208,7 +208,7 @@ usePaste(bring)
       </div>
       <div v-else-if="!jobs.problem" class="nothing"><v-progress-circular :aria-label="words.notices.howFar" indeterminate color="primary" /></div>
       <div v-if="over" class="drop">{{ words.bench.drop }}</div>
-      <BenchNotices />
+      <BenchNotices @again="load" />
     </main>
     <ReadOut :percent="percent" :tracing="tracing" @zoom="canvas?.zoom($event)" @all="canvas?.showAll()" />
     <TourCard />

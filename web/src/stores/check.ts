@@ -7,6 +7,7 @@ import { words } from '@/words'
 
 import { useBench } from './bench'
 import { useDrawing } from './drawing'
+import { sentenceOf } from './intake'
 import { useJob } from './job'
 
 /** All findings of one kind; `more` are counted but not listed. */
@@ -29,6 +30,8 @@ export const useCheck = defineStore('check', () => {
   /** Only what is on this layer is shown, where one is named. */
   const layer = ref('')
   const verdict = shallowRef<Verdict | null>(null)
+  /** Why there is no answer. */
+  const noAnswer = ref('')
   /** The way each finding is to be mended, of those that can be in several, by its kind. */
   const choices = ref<Record<string, string>>({})
 
@@ -88,16 +91,21 @@ export const useCheck = defineStore('check', () => {
   }
 
   /** The answer for the revision on the bench; one that comes late for another is not shown. */
-  watch(
-    () => [jobs.head?.id, jobs.findings] as const,
-    async ([revision]) => {
-      verdict.value = null
-      if (!revision || jobs.checking || !jobs.head?.figures.pieces) return
-      const found = await want(
-        client.GET('/api/revisions/{revision}/verdict', { params: { path: { revision } } }),
-      ).catch(() => null)
+  async function answer() {
+    const revision = jobs.head?.id
+    verdict.value = null
+    noAnswer.value = ''
+    if (!revision || jobs.checking || jobs.unchecked || !jobs.head?.figures.pieces) return
+    try {
+      const found = await want(client.GET('/api/revisions/{revision}/verdict', { params: { path: { revision } } }))
       if (jobs.head?.id === revision) verdict.value = found
-    },
+    } catch (error) {
+      if (jobs.head?.id === revision) noAnswer.value = sentenceOf(error)
+    }
+  }
+  watch(
+    () => [jobs.head?.id, jobs.findings],
+    answer,
     { immediate: true },
   )
   /** The mend of the picked finding, in the way that is chosen. */
@@ -117,5 +125,5 @@ export const useCheck = defineStore('check', () => {
     () => (layer.value = ''),
   )
 
-  return { layer, layers, verdict, choices, chosen, shown, kinds, listed, picked, safe, step, mend, mendKind, mendAll, setAside }
+  return { layer, layers, verdict, noAnswer, answer, choices, chosen, shown, kinds, listed, picked, safe, step, mend, mendKind, mendAll, setAside }
 })

@@ -24,6 +24,8 @@ export const useJob = defineStore('job', () => {
   /** The work that the job waits for, and the one that looks for faults. */
   const run = shallowRef<Run | null>(null)
   const checking = shallowRef<Run | null>(null)
+  /** Why the design on the bench could not be looked at for faults. */
+  const unchecked = ref('')
   /** Counts up whenever another job comes to the bench: what comes back for the one before is not shown. */
   let turn = 0
   const problem = ref('')
@@ -39,12 +41,27 @@ export const useJob = defineStore('job', () => {
 
   async function show(next: Job) {
     const same = job.value?.id === next.id && job.value.head.id === next.head.id
-    const found = same ? findings.value : await askFindings(next.head.id)
+    const found = same && !unchecked.value ? findings.value : await askFindings(next.head.id).catch(sentenceOf)
     job.value = next
     // What is still looked for is about the head before.
     if (!same) checking.value = null
+    take(next.head.id, found)
+  }
+
+  const sentenceOf = (error: unknown) => (error instanceof Refused ? error.sentence : String(error))
+  /** What was found, the work that looks for it, or why nothing is known. */
+  function take(revision: number, found: Finding[] | Run | string) {
+    unchecked.value = typeof found === 'string' ? found : ''
     if (Array.isArray(found)) findings.value = found
-    else void findLater(next.head.id, found)
+    else if (typeof found === 'string') findings.value = []
+    else void findLater(revision, found)
+  }
+  /** Looks for faults again, where that failed. */
+  async function recheck() {
+    const revision = head.value?.id
+    if (!revision) return
+    const found = await askFindings(revision).catch(sentenceOf)
+    if (head.value?.id === revision) take(revision, found)
   }
 
   const askFindings = (revision: number) =>
@@ -60,7 +77,7 @@ export const useJob = defineStore('job', () => {
       const found = await askFindings(revision)
       if (still() && Array.isArray(found)) findings.value = found
     } catch (error) {
-      if (still()) problem.value = error instanceof Refused ? error.sentence : String(error)
+      if (still()) unchecked.value = sentenceOf(error)
     } finally {
       if (still()) checking.value = null
     }
@@ -139,7 +156,7 @@ export const useJob = defineStore('job', () => {
       turn++
       job.value = run.value = checking.value = null
       findings.value = []
-      busy.value = problem.value = ''
+      busy.value = problem.value = unchecked.value = ''
       unsent.value = []
     }
     overtaken.value = null
@@ -286,6 +303,8 @@ export const useJob = defineStore('job', () => {
     busy,
     run,
     checking,
+    unchecked,
+    recheck,
     halt,
     problem,
     overtaken,

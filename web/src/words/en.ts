@@ -552,7 +552,12 @@ export const en = {
     take: 'Take this mend',
     setAside: 'Set aside',
     showPlace: 'Show it',
-    saved: (nodes: number, line: string) => `The mends saved ${count(nodes, 'node')} and ${line} mm of cutting.`,
+    saved: (nodes: number, line: string, seconds: number) =>
+      `The mends saved ${count(nodes, 'node')} and ${line} mm of cutting${seconds >= 1 ? `, about ${Math.round(seconds)} s` : ''}.`,
+    toCut: (line: string) => `${line} to cut.`,
+    noAnswer: 'Whether it holds together is not known.',
+    unchecked: 'It could not be looked at for faults, so nothing is known of it.',
+    again: 'Try again',
     takeKind: (number: number) => `Take all ${number.toLocaleString('en')}`,
     lookFirstKind: 'Look first: what is seen changes.',
     showMore: (number: number) => `Show more (${number.toLocaleString('en')})`,

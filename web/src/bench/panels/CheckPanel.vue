@@ -16,6 +16,7 @@ const w = words.check
 const jobs = useJob()
 const check = useCheck()
 const empty = computed(() => !jobs.head?.figures.pieces && !jobs.open.length)
+const known = computed(() => !jobs.checking && !jobs.unchecked)
 const grave = computed(() => jobs.open.some((f) => f.level !== 'note'))
 
 useKeys({
@@ -33,7 +34,22 @@ useKeys({
 <template>
   <PanelFrame :title="words.stations.check">
     <template #head>
-      <p v-if="jobs.checking" class="quiet">{{ w.looking }}</p>
+      <div v-if="jobs.checking" class="quiet">
+        {{ w.looking }}
+        <v-progress-linear
+          :model-value="jobs.checking.progress * 100"
+          :indeterminate="!jobs.checking.progress"
+          :aria-label="words.notices.howFar"
+          color="primary"
+          height="4"
+          rounded
+        />
+      </div>
+      <div v-else-if="jobs.unchecked" role="alert">
+        <p class="failed">{{ w.unchecked }}</p>
+        <p class="quiet">{{ jobs.unchecked }}</p>
+        <v-btn size="small" variant="outlined" @click="jobs.recheck()">{{ w.again }}</v-btn>
+      </div>
       <p v-else-if="empty" class="quiet">{{ w.empty }}</p>
       <CheckVerdict v-else />
     </template>
@@ -53,7 +69,7 @@ useKeys({
     </ul>
     <AsideList />
 
-    <template v-if="!empty" #foot>
+    <template v-if="!empty && known" #foot>
       <template v-if="check.safe.length">
         <v-btn color="primary" size="large" block :disabled="!!jobs.busy" @click="check.mendAll">
           {{ w.mendAll(check.safe.length) }}
@@ -95,6 +111,10 @@ useKeys({
   background: var(--raised);
   color: var(--ink);
   font: inherit;
+}
+.failed {
+  color: var(--flag);
+  font-weight: 600;
 }
 .list {
   list-style: none;

@@ -1,10 +1,11 @@
 <script setup lang="ts">
 import { computed } from 'vue'
 
-import { mm } from '@/composables/lengths'
+import { lineLength, mm } from '@/composables/lengths'
 import { useBench } from '@/stores/bench'
 import { useCheck } from '@/stores/check'
 import { useJob } from '@/stores/job'
+import { useLibrary } from '@/stores/library'
 import { words } from '@/words'
 
 /** Will it hold together? The answer first; then what was found, in numbers. */
@@ -12,6 +13,7 @@ const w = words.check
 const jobs = useJob()
 const bench = useBench()
 const check = useCheck()
+const library = useLibrary()
 const by = (level: string) => jobs.open.filter((f) => f.level === level).length
 const stops = computed(() => by('stops'))
 const spoils = computed(() => by('spoils'))
@@ -20,7 +22,9 @@ const clean = computed(() => !stops.value && !spoils.value)
 const saved = computed(() => {
   const v = check.verdict
   if (!clean.value || !v || (v.saved_nodes <= 0 && v.saved_line_mm <= 0)) return ''
-  return w.saved(Math.max(v.saved_nodes, 0), mm(Math.max(v.saved_line_mm, 0)))
+  const line = Math.max(v.saved_line_mm, 0)
+  const speed = library.library.machines.find((m) => m.id === jobs.head?.settings.machine)?.speed_mm_s
+  return w.saved(Math.max(v.saved_nodes, 0), mm(line), speed ? line / speed : 0)
 })
 /** Flies to the weakest place. */
 function show() {
@@ -35,8 +39,11 @@ function show() {
       {{ check.verdict.sentence }} <span class="go">{{ w.showPlace }}</span>
     </button>
     <p v-else-if="check.verdict" class="answer" :class="{ bad: check.verdict.holds === false }">{{ check.verdict.sentence }}</p>
+    <p v-else-if="check.noAnswer" class="quiet">
+      {{ w.noAnswer }} {{ check.noAnswer }} <button class="again" @click="check.answer">{{ w.again }}</button>
+    </p>
     <p v-if="clean" class="clean">
-      {{ w.clean }} <span v-if="notes" class="quiet also">{{ w.notes(notes) }}.</span>
+      {{ w.clean }} {{ w.toCut(lineLength(jobs.head!.figures.line_mm)) }} <span v-if="notes" class="quiet also">{{ w.notes(notes) }}.</span>
     </p>
     <p v-if="saved" class="quiet small">{{ saved }}</p>
     <p v-if="!clean" class="pills">
@@ -73,6 +80,13 @@ function show() {
   text-decoration: underline;
   color: var(--ink-2);
   white-space: nowrap;
+}
+.again {
+  padding: 0;
+  border: 0;
+  background: none;
+  text-decoration: underline;
+  cursor: pointer;
 }
 .bad {
   color: var(--flag);

@@ -103,6 +103,7 @@ function proveTheirs(event: Event) {
           {{ w.grave(grave) }}</router-link
         >{{ w.asItIs }}
       </p>
+      <p v-else-if="jobs.checking || jobs.unchecked" class="warn">{{ jobs.checking ? words.check.looking : words.check.unchecked }}</p>
       <v-progress-linear v-if="working" :aria-label="words.notices.howFar" indeterminate color="primary" height="2" />
       <p v-if="trouble" class="warn" role="alert">{{ trouble }}</p>
       <p v-if="chosen && !chosen.reads && !theirs" class="unproven small">
