@@ -36,6 +36,7 @@ from .spike import RULE as SPIKE
 from .stray_node import RULE as STRAY_NODE
 from .stroke_only import RULE as STROKE_ONLY
 from .thin_gap import RULE as THIN_GAP
+from .thin_places import near_sides_of
 from .thin_strip import RULE as THIN_STRIP
 from .tiny_segment import RULE as TINY_SEGMENT
 from .too_many_nodes import RULE as TOO_MANY_NODES
@@ -94,7 +95,8 @@ def check(
     Of a kind of which there are more than a thousand, the worst thousand and one that says how many more there are;
     with every, all of them."""
     document = conditions.settled(document)
-    outline_table(document).at_hand()
+    table = outline_table(document)
+    table.at_hand(lambda: table.doubled(conditions.tolerance_mm), lambda: near_sides_of(table, conditions))
     found: list[Finding] = []
     for rule in rules:
         made = rule.find(document, conditions)

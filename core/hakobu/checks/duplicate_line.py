@@ -12,7 +12,6 @@ from collections.abc import Iterator
 import numpy as np
 
 from ..geometry import bounds
-from ..geometry.measure import lengths
 from ..geometry.painted import painted_area
 from ..model import Conditions, Document, Edit, Finding, Level, Piece
 from ..model.finding import finding_key
@@ -101,9 +100,9 @@ def _finding(
     doubled = [table.refs[m.doubled] for m in matches]
     kept = [table.refs[m.kept] for m in matches]
     piece = document.by_id[doubled[0][0]]
-    outlines = piece.path.take([k for _, k in doubled])
+    rows = [m.doubled for m in matches]
     farthest = max(matches, key=lambda m: m.distance_mm)
-    total, apart = float(lengths(outlines).sum()), farthest.distance_mm
+    total, apart = float(table.size[rows].sum()), farthest.distance_mm
     pieces = tuple(dict.fromkeys((doubled[0][0], kept[0][0])))
     place = tuple(round(v, 4) for v in farthest.place)
     numbers = ",".join(str(k + 1) for _, k in doubled)
@@ -128,7 +127,7 @@ def _finding(
         safe=_is_safe(document, doubled, kept, total, conditions),
         title=_title(piece),
         effect=RULE.effect,
-        extent=bounds(outlines),
+        extent=tuple(np.concatenate([table.boxes[rows, :2].min(axis=0), table.boxes[rows, 2:].max(axis=0)]).tolist()),
     )
 
 

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections import deque
+from collections.abc import Callable
 from functools import cached_property
 from weakref import ref
 
@@ -51,16 +52,11 @@ class OutlineTable:
         """What is true of each piece, for each of its outlines (K,)."""
         return np.array(values, dtype)[self.owner] if values else np.zeros(0, dtype)
 
-    def at_hand(self) -> None:
-        """Works out at once, on all processors, what most rules look at; of little it is not worth the threads."""
+    def at_hand(self, *others: Callable[[], object]) -> None:
+        """Works out at once, on all processors, what most rules look at, and others; of little it is not worth the
+        threads."""
         if self.path.segment_count > WORTH_SHARING:
-            works = (
-                lambda: self.crossings,
-                lambda: self.nested,
-                lambda: self.shared,
-                lambda: self.rank,
-                lambda: self.nodes,
-            )
+            works = (lambda: self.crossings, lambda: self.nested, *others, lambda: self.shared, lambda: self.nodes)
             in_threads(works)
 
     def piece_of(self, outline: int) -> Piece:

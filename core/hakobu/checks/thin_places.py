@@ -9,7 +9,8 @@ import numpy as np
 from ..geometry import Path
 from ..geometry.boolean import NotCombined, Operand, union
 from ..geometry.narrow import narrowest_places
-from ..model import Conditions
+from ..geometry.near_sides import with_near_sides
+from ..model import Conditions, Material
 from .double_outline import double_outlines
 from .outline_table import OutlineTable
 from .overlapping_shape import crossed_pieces
@@ -37,14 +38,38 @@ def thin_places_of(table: OutlineTable, conditions: Conditions) -> ThinPlaces:
     return table.kept[key]
 
 
+def near_sides_of(table: OutlineTable, conditions: Conditions) -> np.ndarray:
+    """Which segments of closed outlines that are cut may be a side of a thin place (M,)."""
+    key = "near", conditions.key
+    if key not in table.kept:
+        rows = np.flatnonzero(table.cut & table.path.closed)
+        used = np.unique(table.group[rows]).tolist()
+        below = max((_below(conditions.material_of(table.layers[layer])) for layer in used), default=0.0)
+        near = np.zeros(table.path.segment_count, bool)
+        near[_segments(table.path, rows)] = with_near_sides(table.path.take(rows.tolist()), below, table.group[rows])
+        table.kept[key] = near
+    return table.kept[key]
+
+
+def _below(material: Material) -> float:
+    return max(material.least_strip_mm, material.least_gap_mm)
+
+
+def _segments(path: Path, outlines: np.ndarray) -> np.ndarray:
+    """Which segments (M,) belong to some outlines."""
+    chosen = np.zeros(len(path), bool)
+    chosen[outlines] = True
+    return chosen[path.outline_of]
+
+
 def _found(table: OutlineTable, conditions: Conditions) -> ThinPlaces:
-    path, owner, group = _resolved(table, conditions)
+    path, owner, group, near = _resolved(table, conditions)
     parts = []
     for layer in np.unique(group).tolist():
         own = np.flatnonzero(group == layer)
         material = conditions.material_of(table.layers[layer])
         shape = path.take(own.tolist())
-        found = narrowest_places(shape, max(material.least_strip_mm, material.least_gap_mm))
+        found = narrowest_places(shape, _below(material), near[_segments(path, own)])
         if not len(found):
             continue
         found = found.take(found.width < np.where(found.inside, material.least_strip_mm, material.least_gap_mm))
@@ -59,10 +84,10 @@ def _found(table: OutlineTable, conditions: Conditions) -> ThinPlaces:
     return ThinPlaces(*(column[order] for column in all_))
 
 
-def _resolved(table: OutlineTable, conditions: Conditions) -> tuple[Path, np.ndarray, np.ndarray]:
+def _resolved(table: OutlineTable, conditions: Conditions) -> tuple[Path, np.ndarray, np.ndarray, np.ndarray]:
     """Closed outlines that are cut, without copies, slivers and lines drawn by both sides; those of pieces that cross
     each other or themselves as the outline of what they paint together; the number of the piece and of the layer of
-    each."""
+    each; which of all segments may be a side of a thin place."""
     use = table.cut & table.path.closed
     use[[match.doubled for match in table.doubled(conditions.tolerance_mm)]] = False
     use[slivers(table, conditions)[0]] = False
@@ -82,7 +107,12 @@ def _resolved(table: OutlineTable, conditions: Conditions) -> tuple[Path, np.nda
     parts.append((table.path.take(rows.tolist()), table.owner[rows]))
     owner = np.concatenate([own for _, own in parts])
     layer = np.array([table.group[table.first[n]] for n in range(len(table.pieces))], np.int64)
-    return Path.concatenate(path for path, _ in parts), owner, layer[owner]
+    path = Path.concatenate(path for path, _ in parts)
+    # Of what was made anew any may be.
+    near = np.ones(path.segment_count, bool)
+    kept = near_sides_of(table, conditions)[_segments(table.path, rows)]
+    near[len(near) - len(kept) :] = kept
+    return path, owner, layer[owner], near
 
 
 def _crossing(table: OutlineTable, conditions: Conditions) -> list[list[int]]:

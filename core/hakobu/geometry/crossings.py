@@ -115,16 +115,21 @@ def _joined(path: Path, pair, first, last, against):
     group = _linked(path, pair, first, last)
     order = np.argsort(group, kind="stable")
     breaks = np.flatnonzero(group[order][1:] != group[order][:-1]) + 1
+    # Plain numbers: of each contact a handful of comparisons is made.
+    alone, begins, finishes = pair.tolist(), map(tuple, first.tolist()), map(tuple, last.tolist())
+    ends = list(zip(begins, finishes, against.tolist(), strict=True))
+    size = np.where(path.closed, np.diff(path.start).astype(float), np.inf)[pair].tolist()
     for part in np.split(order, breaks):
+        part = part.tolist()
         if len(part) == 1:
-            (k,) = part
-            rows.append((pair[k], first[k], last[k], bool(against[k])))
+            rows.append((alone[part[0]], *ends[part[0]]))
             continue
+        around = size[part[0]]
         kept: list[tuple] = []
         for k in part:
-            here = (first[k].copy(), last[k].copy(), bool(against[k]))
+            here = ends[k]
             for n, other in enumerate(kept):
-                merged = _one_contact(path, pair[k], other, here)
+                merged = _one_contact(around, other, here)
                 if merged is not None:
                     kept[n] = merged
                     break
@@ -135,13 +140,13 @@ def _joined(path: Path, pair, first, last, against):
             again = False
             for n in range(len(kept) - 1, 0, -1):
                 for m in range(n):
-                    merged = _one_contact(path, pair[part[0]], kept[m], kept[n])
+                    merged = _one_contact(around, kept[m], kept[n])
                     if merged is not None:
                         kept[m] = merged
                         del kept[n]
                         again = True
                         break
-        rows += [(pair[part[0]], *each) for each in kept]
+        rows += [(alone[part[0]], *each) for each in kept]
     return tuple(np.array(column) for column in zip(*rows, strict=True))
 
 
@@ -166,26 +171,20 @@ def _linked(path: Path, pair: np.ndarray, first: np.ndarray, last: np.ndarray) -
     return connected_components(links, directed=False)[1]
 
 
-def _one_contact(path: Path, pair: np.ndarray, a: tuple, b: tuple) -> tuple | None:
-    """Two contacts as one where the second begins at an end of the first, or lies within it."""
+def _one_contact(around: list[float], a: tuple, b: tuple) -> tuple | None:
+    """Two contacts as one where the second begins at an end of the first, or lies within it. around: how many segments
+    there are round each of the two outlines, infinite where it is open."""
     for one, two in ((a, b), (b, a)):
-        point = (two[0] == two[1]).all()
-        if _same_place(path, pair, one[1], two[0]) or (point and _same_place(path, pair, one[0], two[0])):
-            whole = (one[0] == one[1]).all()
-            way = two[2] if whole else one[2]
+        point = two[0] == two[1]
+        if _same_place(around, one[1], two[0]) or (point and _same_place(around, one[0], two[0])):
+            way = two[2] if one[0] == one[1] else one[2]
             return (one[0], one[1] if point else two[1], way)
     return None
 
 
-def _same_place(path: Path, pair: np.ndarray, a: np.ndarray, b: np.ndarray) -> bool:
-    for side in (0, 1):
-        length = path.start[pair[side] + 1] - path.start[pair[side]]
-        gap = abs(a[side] - b[side])
-        if path.closed[pair[side]]:
-            gap = min(gap, length - gap)
-        if gap > ONE:
-            return False
-    return True
+def _same_place(around: list[float], a: tuple[float, float], b: tuple[float, float]) -> bool:
+    one, other = abs(a[0] - b[0]), abs(a[1] - b[1])
+    return min(one, around[0] - one) <= ONE and min(other, around[1] - other) <= ONE
 
 
 def _side(path: Path, contact: Contacts, at_first: bool) -> np.ndarray:

@@ -7,6 +7,7 @@ from dataclasses import dataclass, replace
 import numpy as np
 
 from .boolean import Operand, union
+from .measure import outline_bounds
 from .near_sides import with_near_sides
 from .offset.parts import Parts, parts_of
 from .path import Path
@@ -61,10 +62,12 @@ def tight_gaps(*shapes: Operand | Path, below_mm: float, even_mm: float = EVEN_M
     return made.take(~made.inside)
 
 
-def narrowest_places(path: Path, below_mm: float) -> Narrow:
+def narrowest_places(path: Path, below_mm: float, near: np.ndarray | None = None) -> Narrow:
     """The same as `narrow_places`, sooner: lines and arcs are looked at whole, so that of several places between the
-    same two only the narrowest is found."""
-    near = with_near_sides(path, below_mm)
+    same two only the narrowest is found. near (M,): segments that may face others, no fewer than `with_near_sides`
+    finds, where that is known."""
+    if near is None:
+        near = with_near_sides(path, below_mm)
     if not near.any():
         return _nothing(path)
     own = np.unique(path.outline_of[near])
@@ -114,12 +117,26 @@ def _narrow(
     segment = np.ascontiguousarray(parts.owner[pairs])
     settled(found, segment, *curve_table(path))
     points = found[:, :4].reshape(-1, 2, 2)
-    shape = path if about is None else about[0]
-    enclosing = shape.take(np.flatnonzero(shape.closed).tolist())
-    inside = Places(enclosing).contains(points.mean(axis=1), "evenodd")
+    inside = _inside(path if about is None else about[0], points.mean(axis=1))
     order = np.argsort(found[:, 4], kind="stable")
     made = Narrow(path, found[:, 4], points, segment, path.outline_of[segment], inside, reach)
     return made.take(order)
+
+
+#: Of so many pairs of places and outlines it is tried which box holds which; of more, the whole path is made ready.
+MOST_TRIED = 4_000_000
+
+
+def _inside(shape: Path, places: np.ndarray) -> np.ndarray:
+    """Which places (N, 2) are in what the closed outlines enclose by the even-odd rule."""
+    around = shape.closed
+    if len(places) * len(around) < MOST_TRIED:
+        left, top, right, bottom = np.ascontiguousarray(outline_bounds(shape).T)
+        held = np.zeros(len(around), bool)
+        for x, y in places.tolist():
+            held |= (left <= x) & (x <= right) & (top <= y) & (y <= bottom)
+        around = around & held
+    return Places(shape.take(np.flatnonzero(around).tolist())).contains(places, "evenodd")
 
 
 def _asked(question, parts: Parts, *conditions) -> list:

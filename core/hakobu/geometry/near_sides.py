@@ -12,11 +12,13 @@ from .search import SEARCH_SHARE, Search, curve_table, following_of
 LEAST_TURN = 1.4
 
 
-def with_near_sides(path: Path, within_mm: float) -> np.ndarray:
-    """Which segments (M,) may face another one, or themselves, over less than so much. Never misses one; those that
-    only have sharp corners are not among them."""
+def with_near_sides(path: Path, within_mm: float, group: np.ndarray | None = None) -> np.ndarray:
+    """Which segments (M,) may face another one, or themselves, over less than so much, of outlines of the same group
+    (K,). Never misses one; those that only have sharp corners are not among them."""
+    if not path.segment_count:
+        return np.zeros(0, bool)
     kinds, geometry = curve_table(path)
-    found = Search(path, None, SEARCH_SHARE, kinds, geometry, within_mm)
+    found = Search(path, group, SEARCH_SHARE, kinds, geometry, within_mm)
     chords, share, _ = found.near()
     owner = found.owner[chords]
     swept, corner = _turning(path, found)

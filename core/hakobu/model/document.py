@@ -144,7 +144,12 @@ class Document:
 
     def pieces_followed(self) -> tuple[Piece, ...]:
         """The pieces whose outlines a tool follows: cut, scored or drawn."""
-        return tuple(p for p in self.pieces if self.treatment_of(p).follows_lines)
+        return self._followed
+
+    @cached_property
+    def _followed(self) -> tuple[Piece, ...]:
+        layers = {layer.id for layer in self.layers if layer.treatment.follows_lines}
+        return tuple(p for p in self.pieces if p.layer in layers)
 
     def with_paths(self, changes: Mapping[str, Path | None]) -> Document:
         """The document with new paths for some pieces; a piece whose path is None or empty is gone."""
