@@ -6,19 +6,15 @@ from collections.abc import Iterable
 
 import numpy as np
 
-from ..geometry import Path, SegmentIndex, flatten
+from ..geometry import Path
 from ..geometry.offset import offset
 from ..model import Conditions, Document, Edit, Finding, Level, Stroke
 from ..model.units import as_mm
+from .double_lines import EVEN, LONG, between, double_lines, is_even
 from .naming import begun, called
 from .outline_table import OutlineTable, outline_table
 from .rule import LINES, Rows, Rule
 from .small_outlines import least_strips
-
-#: The two sides are so far apart everywhere, as shares of how far they are on average.
-EVEN = (0.5, 1.6)
-#: A ring is a line where it is so many times as long as wide.
-LONG = 20
 
 
 def find(document: Document, conditions: Conditions) -> Iterable[Finding]:
@@ -29,14 +25,14 @@ def find(document: Document, conditions: Conditions) -> Iterable[Finding]:
 
 
 def double_outlines(table: OutlineTable, conditions: Conditions) -> list[tuple[int, int, float]]:
-    """Pairs of outlines, the outer first, and how far they are apart."""
+    """Pairs of outlines, the outer or the longer first, and how far they are apart."""
     key = "double", conditions.key
     if key not in table.kept:
-        table.kept[key] = _pairs(table, conditions)
+        table.kept[key] = _rings(table, conditions) + double_lines(table, conditions)
     return table.kept[key]
 
 
-def _pairs(table: OutlineTable, conditions: Conditions) -> list[tuple[int, int, float]]:
+def _rings(table: OutlineTable, conditions: Conditions) -> list[tuple[int, int, float]]:
     inner = np.flatnonzero((table.nested.own >= 0) & table.path.closed)
     outer = table.nested.own[inner]
     apart = (np.abs(table.area[outer]) - np.abs(table.area[inner])) * 2 / (table.size[outer] + table.size[inner])
@@ -52,50 +48,41 @@ def _pairs(table: OutlineTable, conditions: Conditions) -> list[tuple[int, int, 
     ]
 
 
-def is_even(one: Path, other: Path, apart: float) -> bool:
-    """Whether two outlines run beside each other at about the same distance all along."""
-    step = max(apart, 0.05)
-    chords = [flatten(path, 0.005, longest_mm=step) for path in (one, other)]
-    for a, b in (chords, chords[::-1]):
-        away = SegmentIndex(b, step).nearest(a.points)[0]
-        if away.min() < EVEN[0] * apart or away.max() > EVEN[1] * apart:
-            return False
-    return True
-
-
 def _finding(table: OutlineTable, outer: int, inner: int, apart: float) -> Finding:
     piece, (identity, first) = table.piece_of(outer), table.ref(outer)
+    other, second = table.ref(inner)
     box = table.boxes[outer]
     return RULE.at(
         f"{begun(called(piece, 'a line'))} is drawn by both of its sides, {as_mm(round(apart, 3))}"
         " apart: it would be cut twice, side by side.",
-        [identity],
+        [identity, other],
         table.path.ctrl[table.path.start[outer], 0],
         box,
         detail=str(first),
         # Beside other outlines of a filled piece one line would be a shape.
         mendable=piece.fill is None or len(piece.path) == 2,
-        measure={"width_mm": round(apart, 4), "outline": first + 1, "inner": table.ref(inner)[1] + 1},
+        measure={"width_mm": round(apart, 4), "outline": first + 1, "inner": second + 1},
     )
 
 
 def mend(document: Document, finding: Finding, conditions: Conditions) -> Edit | None:
     """One line as wide as the two were apart: in the middle between them, or where the outer or the inner one is."""
-    piece = document.by_id.get(finding.pieces[0])
     outer, inner = (int(finding.measure[name]) - 1 for name in ("outline", "inner"))
-    if piece is None or max(outer, inner) >= len(piece.path):
+    refs = (finding.pieces[0], outer), (finding.pieces[-1], inner)
+    pieces = [document.by_id.get(piece) for piece, _ in refs]
+    if any(piece is None or number >= len(piece.path) for piece, (_, number) in zip(pieces, refs, strict=True)):
         return None
-    choice = finding.measure.get("choice", "middle")
+    piece, choice = pieces[0], finding.measure.get("choice", "middle")
     width = float(finding.measure["width_mm"])
-    kept = piece.path.outline(inner if choice == "inner" else outer)
+    one, other = piece.path.outline(outer), pieces[1].path.outline(inner)
+    kept = other if choice == "inner" else one
     if choice == "middle":
-        kept = middle_of(kept, width)
+        kept = middle_of(one, width) if one.closed[0] else between(one, other, width)
     if kept is None:
         return None
-    changes = {(piece.id, outer): kept, (piece.id, inner): None}
     color = piece.fill.color if piece.fill else piece.stroke.color if piece.stroke else "#000000"
     looks = {"fill": None, "stroke": Stroke(color, round(width, 3))}
-    return Edit(finding.key, changes, pieces={piece.id: looks} if piece.fill else {})
+    return Edit(finding.key, {refs[0]: kept, refs[1]: None}, pieces={piece.id: looks} if piece.fill else {})
 
 
 def middle_of(outer: Path, width_mm: float) -> Path | None:
@@ -115,6 +102,8 @@ RULE = Rule(
     thresholds=(
         "nearer together than the material's least strip, evenly all along (0.5 to 1.6 times the average)",
         "at least 20 times as long as wide (common practice)",
+        "of open lines those that have no further one beside them, as hatching has",
     ),
     choices=(("middle", "in the middle"), ("outer", "the outer one"), ("inner", "the inner one")),
+    version=2,
 )

@@ -2,32 +2,48 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections.abc import Iterable
+from dataclasses import dataclass
 
 import numpy as np
 
-from ..geometry import flatten, signed_areas
+from ..geometry import Path, flatten, signed_areas
 from ..geometry.boolean import NotCombined, Operand, union
+from ..geometry.measure import outline_bounds
 from ..geometry.nesting import shapes_of
 from ..geometry.places import Places
 from ..model import Conditions, Document, Finding, Level, Piece
 from ..model.units import as_mm
 from .naming import begun, called
-from .rule import SHAPES, Rule
+from .rule import SHAPES, Rows, Rule
 
 #: The nearest places of two parts are looked for at points this far apart, as a share of the smaller part's size.
 STEP_SHARE = 0.01
+#: So many other outlines are looked at together, the nearest first.
+AT_ONCE = 8
 
 
-def find(document: Document, conditions: Conditions) -> Iterator[Finding]:
-    """One finding for each part beside the largest, where it comes nearest to the rest."""
-    for identity in sorted(conditions.one):
-        piece = document.by_id.get(identity)
-        if piece is not None:
-            yield from _breaks(piece)
+def find(document: Document, conditions: Conditions) -> Iterable[Finding]:
+    """One finding for each part beside the largest, where it comes nearest to the rest; the largest parts first."""
+    breaks = [
+        row for identity in sorted(conditions.one) if identity in document.by_id for row in _breaks(document, identity)
+    ]
+    return Rows(RULE, breaks, _finding)
 
 
-def _breaks(piece: Piece) -> Iterator[Finding]:
+@dataclass(frozen=True)
+class Break:
+    """One of the parts of a piece: path with all outlines, own: the numbers of the part's; boxes of all."""
+
+    piece: Piece
+    path: Path
+    boxes: np.ndarray
+    own: list[int]
+    parts: int
+
+
+def _breaks(document: Document, identity: str) -> list[Break]:
+    piece = document.by_id[identity]
     closed = piece.path.take(np.flatnonzero(piece.path.closed).tolist())
     try:
         made = union(Operand(closed, piece.fill_rule if piece.fill else "evenodd")).path
@@ -35,30 +51,43 @@ def _breaks(piece: Piece) -> Iterator[Finding]:
         # Then as they are drawn: parts that only cross each other are told apart.
         made = closed
     shapes = shapes_of(made)
-    parts = [made.take(rows) for rows in shapes]
-    if len(parts) < 2:
-        return
-    size = [abs(float(signed_areas(part).sum())) for part in parts]
-    order = np.argsort(size, kind="stable")[::-1].tolist()
-    for n in order[1:]:
-        rest = made.take([k for m, rows in enumerate(shapes) if m != n for k in rows])
-        gap, place = nearest(parts[n], rest)
-        yield RULE.at(
-            f"{begun(called(piece))} must be one, but comes in {len(parts)} parts:"
-            f" {as_mm(round(gap, 2))} are missing here.",
-            [piece.id],
-            place,
-            measure={"parts": len(parts), "gap_mm": round(gap, 3)},
-        )
+    boxes, area = outline_bounds(made), signed_areas(made)
+    order = sorted(range(len(shapes)), key=lambda n: -abs(float(area[shapes[n]].sum())))
+    return [Break(piece, made, boxes, shapes[n], len(shapes)) for n in order[1:]]
 
 
-def nearest(part, rest) -> tuple[float, tuple[float, float]]:
-    """How near a part comes to the rest, and the middle between."""
+def _finding(row: Break) -> Finding:
+    gap, place = nearest(row.path, row.boxes, row.own)
+    return RULE.at(
+        f"{begun(called(row.piece))} must be one, but comes in {row.parts} parts:"
+        f" {as_mm(round(gap, 2))} are missing here.",
+        [row.piece.id],
+        place,
+        measure={"parts": row.parts, "gap_mm": round(gap, 3)},
+    )
+
+
+def nearest(path: Path, boxes: np.ndarray, own: list[int]) -> tuple[float, tuple[float, float]]:
+    """How near some outlines of a path come to the others, and the middle between. Only those are looked at whose boxes,
+    boxes (K, 4), are near enough."""
+    part = path.take(own)
     step = max(float(np.ptp(part.ctrl.reshape(-1, 2), axis=0).max()) * STEP_SHARE, 0.01)
     points = flatten(part, 0.01, longest_mm=step).points
-    found = Places(rest).nearest(points)
-    best = int(np.argmin(found.distance))
-    return float(found.distance[best]), tuple((points[best] + found.point[best]) / 2)
+    low, high = boxes[own, :2].min(axis=0), boxes[own, 2:].max(axis=0)
+    away = np.hypot(*np.maximum(np.maximum(boxes[:, :2] - high, low - boxes[:, 2:]), 0.0).T)
+    away[own] = np.inf
+    order = np.argsort(away, kind="stable")
+    order = order[np.isfinite(away[order])]
+    best, place = np.inf, (0.0, 0.0)
+    for first in range(0, len(order), AT_ONCE):
+        some = order[first : first + AT_ONCE]
+        if away[some[0]] >= best:
+            break
+        found = Places(path.take(some.tolist())).nearest(points)
+        k = int(np.argmin(found.distance))
+        if found.distance[k] < best:
+            best, place = float(found.distance[k]), tuple((points[k] + found.point[k]) / 2)
+    return best, place
 
 
 RULE = Rule(

@@ -112,7 +112,15 @@ class Many(unittest.TestCase):
 class Registry(unittest.TestCase):
     def test_every_rule_file_is_listed_and_ids_are_unique(self):
         helpers = {"__init__", "rule", "applier", "naming", "verdict", "welding", "coincide", "runs", "nested"}
-        helpers |= {"overhang", "outline_table", "node_table", "node_edits", "small_outlines", "thin_places"}
+        helpers |= {
+            "double_lines",
+            "overhang",
+            "outline_table",
+            "node_table",
+            "node_edits",
+            "small_outlines",
+            "thin_places",
+        }
         files = {p.stem for p in (Path(__file__).parents[2] / "hakobu" / "checks").glob("*.py")} - helpers
         self.assertEqual(files, {rule.id.replace("-", "_") for rule in RULES})
         ids = [r.id for r in RULES] + [n.id for n in NOTICES]

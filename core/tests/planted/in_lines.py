@@ -4,9 +4,24 @@ from __future__ import annotations
 
 import numpy as np
 
-from hakobu.geometry import Path
+from hakobu.geometry import Path, transform, translation
+from hakobu.model.materials import material_of
 
-from .host import Planted, begun_at, box, design, halved, line, moved, opened, pebble, ring, sides, star
+from .host import (
+    Planted,
+    begun_at,
+    box,
+    design,
+    halved,
+    line,
+    moved,
+    opened,
+    pebble,
+    ring,
+    sides,
+    star,
+    with_conditions,
+)
 
 BARE = {"fill": None}
 
@@ -59,6 +74,17 @@ def double_outline(form: int, random, size: float) -> Planted:
     ]
     outer, inner = shapes[form % 4](0.0), shapes[form % 4](width)
     pair = [outer, inner.reversed()]
+    if form % 8 in (3, 7):
+        # Two open lines, one or both of them drawn the other way.
+        r, turn = size / 2, random.uniform(0, np.pi)
+        bends = np.array([(-r, 0.0), (-r / 4, r / 4), (r / 4, -r / 5), (r, 0.0)]) @ [
+            [np.cos(turn), np.sin(turn)],
+            [-np.sin(turn), np.cos(turn)],
+        ]
+        one = line(*bends)
+        other = transform(one, translation(0.35 * np.sin(-turn), 0.35 * np.cos(turn)))
+        paths = [one, other.reversed() if form % 8 == 3 else other]
+        return with_conditions(design(paths, size, **BARE), material=material_of("black-card"))
     if form % 8 >= 4:
         return Planted(design([Path.concatenate(pair)], size, fill_rule="evenodd"), in_dxf=False)
     return Planted(

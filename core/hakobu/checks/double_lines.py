@@ -1,0 +1,107 @@
+"""Pairs of open lines that run beside each other all along: the two sides of one line."""
+
+from __future__ import annotations
+
+from collections import Counter
+
+import numpy as np
+
+from ..geometry import Path, SegmentIndex, flatten
+from ..geometry.fit import fit
+from ..geometry.path import ARC
+from ..model import Conditions
+from .outline_table import OutlineTable
+from .small_outlines import least_strips
+
+#: The two sides are so far apart everywhere, as shares of how far they are on average.
+EVEN = (0.5, 1.6)
+#: A line is so many times as long as wide.
+LONG = 20
+#: Places along a line, so far from it at most, in mm; where two steps turn more than this there is a corner.
+FINE_MM, CORNER = 0.002, 0.35
+#: The line in the middle stays so near to the places between the two.
+MIDDLE_MM = 0.01
+
+
+def double_lines(table: OutlineTable, conditions: Conditions) -> list[tuple[int, int, float]]:
+    """Pairs of open outlines that are cut, the longer first, and how far they are apart. What has such a line on both
+    its sides is hatching, and meant."""
+    rows = np.flatnonzero(table.cut & ~table.path.closed & ~table.filled & (table.size > 0))
+    if len(rows) < 2:
+        return []
+    limit = least_strips(table, conditions)
+    copies = {match.doubled for match in table.doubled(conditions.tolerance_mm)}
+    found = []
+    for a, b in _ends_near(table.path, rows, float(limit[rows].max())):
+        if table.group[a] != table.group[b] or copies & {a, b}:
+            continue
+        long, short = (a, b) if (table.size[a], -a) >= (table.size[b], -b) else (b, a)
+        one, other = table.path.outline(long), table.path.outline(short)
+        apart = _apart(one, other)
+        if apart < limit[a] and table.size[short] > LONG * apart and is_even(one, other, apart):
+            found.append((long, short, apart))
+    beside = Counter(k for a, b, _ in found for k in (a, b))
+    return [(a, b, apart) for a, b, apart in found if beside[a] == beside[b] == 1]
+
+
+def _ends_near(path: Path, rows: np.ndarray, within_mm: float) -> list[tuple[int, int]]:
+    """Pairs of open outlines of which both ends lie beside each other, either way round."""
+    from scipy.spatial import cKDTree
+
+    ends = np.hstack([path.ctrl[path.start[rows], 0], path.ctrl[path.start[rows + 1] - 1, 3]])
+    tree = cKDTree(ends)
+    # Each end is at most so far from the other line's.
+    reach = EVEN[1] * within_mm * np.sqrt(2)
+    pairs = {(int(a), int(b)) for a, b in tree.query_pairs(reach)}
+    turned = tree.query_ball_point(ends[:, [2, 3, 0, 1]], reach)
+    pairs |= {(min(a, b), max(a, b)) for a, others in enumerate(turned) for b in others if a != b}
+    return [(int(rows[a]), int(rows[b])) for a, b in sorted(pairs)]
+
+
+def _apart(one: Path, other: Path) -> float:
+    """How far places on a line are from another one on average, in mm."""
+    chords = flatten(one, 0.01, longest_mm=max(float(np.hypot(*one.spread.sum(axis=0))) / 100, 0.05))
+    return float(SegmentIndex(flatten(other, 0.01), 0.5).nearest(chords.points)[0].mean())
+
+
+def is_even(one: Path, other: Path, apart: float) -> bool:
+    """Whether two outlines run beside each other at about the same distance all along."""
+    step = max(apart, 0.05)
+    chords = [flatten(path, 0.005, longest_mm=step) for path in (one, other)]
+    for a, b in (chords, chords[::-1]):
+        away = SegmentIndex(b, step).nearest(a.points)[0]
+        if away.min() < EVEN[0] * apart or away.max() > EVEN[1] * apart:
+            return False
+    return True
+
+
+def between(one: Path, other: Path, apart: float) -> Path:
+    """The line in the middle of two that run beside each other: node by node where they have the same, else fitted
+    anew, its corners kept."""
+    if _away(one, other) > _away(one, other.reversed()):
+        other = other.reversed()
+    if one.segment_count == other.segment_count and not (one.kind == ARC).any() and (one.kind == other.kind).all():
+        made = Path((one.ctrl + other.ctrl) / 2, one.kind, one.bulge, one.start, one.closed)
+        if is_even(one, made, apart / 2):
+            return made
+    points = flatten(one, FINE_MM, longest_mm=max(4 * apart, 0.2)).points
+    nearest = _nearest(points, flatten(other, FINE_MM, longest_mm=max(apart / 4, 0.02)).points)
+    middle = (points + nearest) / 2
+    steps = np.diff(middle, axis=0)
+    keep = np.concatenate([[True], np.hypot(*steps.T) > 1e-6])
+    middle = middle[keep]
+    way = np.unwrap(np.arctan2(*np.diff(middle, axis=0).T[::-1]))
+    corner = np.zeros(len(middle), bool)
+    corner[1:-1] = np.abs(np.diff(way)) > CORNER
+    return fit(middle, np.array([0, len(middle)]), np.array([False]), corner, MIDDLE_MM).path
+
+
+def _away(one: Path, other: Path) -> float:
+    """How far the beginnings of two lines are from each other."""
+    return float(np.hypot(*(one.ctrl[0, 0] - other.ctrl[0, 0])))
+
+
+def _nearest(points: np.ndarray, others: np.ndarray) -> np.ndarray:
+    from scipy.spatial import cKDTree
+
+    return others[cKDTree(others).query(points)[1]]

@@ -1,0 +1,79 @@
+"""Lines drawn by both their sides, and pieces in parts: what is one of them, what is not, and how many are looked at."""
+
+import unittest
+
+import numpy as np
+
+from hakobu.checks import check, rule_of
+from hakobu.checks.applier import apply_edit, edit_for
+from hakobu.geometry import Path, SegmentIndex, flatten, transform, translation
+from hakobu.model import Conditions, Stroke
+from hakobu.model.materials import material_of
+
+from ..shapes import circle, document, square
+
+CARD = Conditions(material=material_of("black-card"))
+THIN = Stroke("#000000", 0.1)
+
+
+def wave(shift: float = 0.0, count: int = 200) -> Path:
+    """A sine of 80 mm through so many places, moved down."""
+    x = np.linspace(0, 80, count)
+    return Path.from_points(np.column_stack([x, 6 * np.sin(x / 8) + shift]), closed=False)
+
+
+def doubles(*paths: Path) -> list:
+    made = document(*paths, fill=None, stroke=THIN)
+    return [f for f in check(made, CARD) if f.rule == "double-outline"]
+
+
+class DoubleLines(unittest.TestCase):
+    def test_two_lines_beside_each_other_are_one_whatever_their_direction_and_nodes(self):
+        for other in (wave(0.5), wave(0.5).reversed(), wave(0.5, 333), wave(0.5, 90).reversed()):
+            found = doubles(wave(), other)
+            self.assertEqual(len(found), 1)
+            self.assertAlmostEqual(found[0].measure["width_mm"], 0.44, delta=0.03)
+
+    def test_the_line_in_the_middle_lies_between_them(self):
+        for other in (wave(0.5), wave(0.5, 333).reversed()):
+            made = document(wave(), other, fill=None, stroke=THIN)
+            (found,) = (f for f in check(made, CARD) if f.rule == "double-outline")
+            after = apply_edit(made, edit_for(made, found, CARD))
+            self.assertEqual(len(after.pieces), 1)
+            truth = SegmentIndex(flatten(wave(0.25), 0.005), 0.5)
+            off = truth.nearest(flatten(after.pieces[0].path, 0.005).points)[0]
+            self.assertLess(off.max(), 0.03)
+
+    def test_hatching_what_parts_and_what_is_wide_enough_are_left(self):
+        self.assertEqual(doubles(*(wave(0.5 * k) for k in range(5))), [])
+        self.assertEqual(doubles(wave(), wave(1.6)), [])
+        fan = Path.from_points(np.array([[0.0, 0.4], [80.0, 9.0]]), closed=False)
+        self.assertEqual(doubles(Path.from_points(np.array([[0.0, 0.0], [80.0, 0.0]]), closed=False), fan), [])
+        short = Path.from_points(np.array([[0.0, 0.5], [30.0, 0.5]]), closed=False)
+        self.assertEqual(doubles(Path.from_points(np.array([[0.0, 0.0], [80.0, 0.0]]), closed=False), short), [])
+
+
+class Parts(unittest.TestCase):
+    def breaks(self, *paths: Path, every: bool = False) -> list:
+        made = document(Path.concatenate(paths))
+        held = Conditions(one=frozenset([made.pieces[0].id]))
+        return [f for f in check(made, held, [rule_of("not-one")], every=every) if f.rule == "not-one"]
+
+    def test_each_part_is_told_of_where_it_is_nearest_to_the_rest(self):
+        found = self.breaks(square(0, 0, 40), square(45, 10, 10), circle(20, 60, 8))
+        self.assertEqual(sorted(f.measure["gap_mm"] for f in found), [5.0, 12.0])
+        places = {f.measure["gap_mm"]: f.place for f in found}
+        self.assertAlmostEqual(places[12.0][1], 46.0, delta=0.01)
+
+    def test_a_hole_and_what_lies_in_it_are_no_bridge(self):
+        ring = (circle(0, 0, 30), circle(0, 0, 20).reversed())
+        found = self.breaks(*ring, circle(3, 0, 10))
+        self.assertEqual([f.measure["parts"] for f in found], [2])
+        self.assertAlmostEqual(found[0].measure["gap_mm"], 7.0, delta=0.01)
+
+    def test_of_thousands_of_parts_the_first_thousand_are_listed(self):
+        many = [circle(5 * (k % 60), 5 * (k // 60), 2.0) for k in range(1800)]
+        found = self.breaks(*many)
+        self.assertEqual((len(found), found[-1].measure), (1001, {"more": 799}))
+        self.assertTrue(all(abs(f.measure["gap_mm"] - 1.0) < 0.01 for f in found[:-1]))
+        self.assertEqual(len(self.breaks(*(transform(one, translation(3, 3)) for one in many[:70]), every=True)), 69)
