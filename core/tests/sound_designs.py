@@ -7,7 +7,8 @@ lace, maps and deliberate things drawn here.
 from __future__ import annotations
 
 import re
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
+from functools import partial
 from pathlib import Path as File
 
 import numpy as np
@@ -60,19 +61,27 @@ def word_of(font: str, word: str, size: float) -> list[Path]:
 def icons(count: int, seed: int = 5) -> Iterator[tuple[str, Document]]:
     """Icons drawn 60 mm wide, some at random, of those whose every outline comes back to its start and is valid by
     itself, as GEOS has it."""
-    text = ICONS.read_text()
-    found = re.findall(r"exports\.(mdi\w+) = \"([^\"]+)\"|(mdi\w+) = '([^']+)'", text)
-    names = [(a or c, b or d) for a, b, c, d in found]
+    every = list(every_icon())
     random = np.random.default_rng(seed)
     made = 0
-    for n in random.permutation(len(names)).tolist():
-        name, data = names[n]
-        icon = SVG.read((HEAD + f'<path d="{data}"/></svg>').encode(), ReadOptions(key="i")).document
+    for n in random.permutation(len(every)).tolist():
+        name, read = every[n]
+        icon = read()
         if made < count and all(comes_back(piece.path) and is_valid(piece.path) for piece in icon.pieces):
             made += 1
             yield name, icon
         if made == count:
             return
+
+
+def every_icon() -> Iterator[tuple[str, Callable[[], Document]]]:
+    """The name of each icon, and how it is read."""
+    for a, data, b, other in re.findall(r"exports\.(mdi\w+) = \"([^\"]+)\"|(mdi\w+) = '([^']+)'", ICONS.read_text()):
+        yield a or b, partial(_icon, data or other)
+
+
+def _icon(data: str) -> Document:
+    return SVG.read((HEAD + f'<path d="{data}"/></svg>').encode(), ReadOptions(key="i")).document
 
 
 def comes_back(path: Path) -> bool:

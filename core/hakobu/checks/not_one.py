@@ -25,10 +25,8 @@ AT_ONCE = 8
 
 def find(document: Document, conditions: Conditions) -> Iterable[Finding]:
     """One finding for each part beside the largest, where it comes nearest to the rest; the largest parts first."""
-    breaks = [
-        row for identity in sorted(conditions.one) if identity in document.by_id for row in _breaks(document, identity)
-    ]
-    return Rows(RULE, breaks, _finding)
+    pieces = [document.by_id[identity] for identity in sorted(conditions.one) if identity in document.by_id]
+    return Rows(RULE, [row for piece in pieces for row in _breaks(piece)], _finding)
 
 
 @dataclass(frozen=True)
@@ -42,8 +40,7 @@ class Break:
     parts: int
 
 
-def _breaks(document: Document, identity: str) -> list[Break]:
-    piece = document.by_id[identity]
+def _breaks(piece: Piece) -> list[Break]:
     closed = piece.path.take(np.flatnonzero(piece.path.closed).tolist())
     try:
         made = union(Operand(closed, piece.fill_rule if piece.fill else "evenodd")).path
@@ -68,8 +65,8 @@ def _finding(row: Break) -> Finding:
 
 
 def nearest(path: Path, boxes: np.ndarray, own: list[int]) -> tuple[float, tuple[float, float]]:
-    """How near some outlines of a path come to the others, and the middle between. Only those are looked at whose boxes,
-    boxes (K, 4), are near enough."""
+    """How near some outlines of a path come to the others, and the middle between. Only those are looked at whose
+    boxes, boxes (K, 4), are near enough."""
     part = path.take(own)
     step = max(float(np.ptp(part.ctrl.reshape(-1, 2), axis=0).max()) * STEP_SHARE, 0.01)
     points = flatten(part, 0.01, longest_mm=step).points

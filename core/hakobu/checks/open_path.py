@@ -13,6 +13,7 @@ import numpy as np
 
 from ..geometry import LINE, Path, bounds
 from ..geometry.chaining import chain
+from ..geometry.measure import signed_areas
 from ..geometry.neighbours import ends_near, ends_of
 from ..geometry.path import line_controls
 from ..model import Conditions, Document, Edit, Finding, Level
@@ -27,6 +28,8 @@ from .rule import LINES, Rows, Rule
 SAME_MM = 1e-3
 #: A last line is made longer, instead of a new one being added, where the gap goes on within this many radians of it.
 STRAIGHT_ON = 0.02
+#: A filled outline whose area changes by more than this share when its ends are cut back is seen to change.
+SEEN_SHARE = 2e-4
 
 
 def find(document: Document, conditions: Conditions) -> Iterable[Finding]:
@@ -111,8 +114,7 @@ def _joined_finding(table: OutlineTable, part: list[int], tolerance_mm: float) -
         detail=str(len(part)),
         level=Level.NOTE if soft else RULE.level,
         mendable=True,
-        # Each filled outline is painted closed by itself: joined to another one it paints something else.
-        safe=len(part) == 1 or not table.filled[part].any(),
+        safe=_paints_alike(table, part, made.path if over else None),
         title="An outline in loose lines" if whole else "",
         measure={
             "gap_mm": round(gap, 4),
@@ -120,6 +122,17 @@ def _joined_finding(table: OutlineTable, part: list[int], tolerance_mm: float) -
             "outlines": " ".join(f"{table.piece_of(k).id}#{table.ref(k)[1] + 1}" for k in part),
         },
     )
+
+
+def _paints_alike(table: OutlineTable, part: list[int], cut: Path | None) -> bool:
+    """Whether what is filled stays: each outline is painted closed by itself, so that joined to another one it paints
+    something else. cut: what is left where ends are cut back, which may paint less."""
+    if not table.filled[part].any():
+        return True
+    if len(part) > 1 or cut is None:
+        return len(part) == 1
+    area = float(table.area[part[0]])
+    return abs(float(signed_areas(cut).sum()) - area) <= SEEN_SHARE * abs(area)
 
 
 def _place(table: OutlineTable, part: list[int], tolerance_mm: float, over) -> tuple[float, float]:

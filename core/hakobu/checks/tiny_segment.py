@@ -10,9 +10,9 @@ from ..geometry import Path
 from ..model import Conditions, Document, Edit, Finding, Level
 from ..model.units import as_mm
 from .naming import within
-from .node_edits import without_segments
+from .node_edits import corners, without_segments
 from .node_table import NodeTable, node_table
-from .outline_table import outline_table
+from .outline_table import OutlineTable, outline_table
 from .redundant_node import SAME_MM
 from .rule import LINES, Rows, Rule
 
@@ -20,12 +20,15 @@ from .rule import LINES, Rows, Rule
 TINY_MM = 0.05
 #: Its neighbours are so many times as long: else it is one of many that make a curve.
 LONGER = 4
+#: A filled outline of which more than this share turns with its neighbours is seen to change.
+SEEN_SHARE = 2e-4
 
 
 def find(document: Document, conditions: Conditions) -> Iterable[Finding]:
     """One finding for each."""
     table = outline_table(document)
     rows = np.flatnonzero(tiny(table.path, table.nodes))
+    alike = dict(zip(rows.tolist(), _paints_alike(table, rows).tolist(), strict=True))
 
     def finding(m: int) -> Finding:
         k = int(table.path.outline_of[m])
@@ -37,11 +40,25 @@ def find(document: Document, conditions: Conditions) -> Iterable[Finding]:
             table.path.ctrl[m].mean(axis=0),
             detail=str(outline),
             mendable=True,
-            safe=True,
+            safe=alike[m],
             measure={"length_mm": round(long, 4), "outline": outline + 1},
         )
 
     return Rows(RULE, rows[np.argsort(table.nodes.chord[rows], kind="stable")].tolist(), finding)
+
+
+def _paints_alike(table: OutlineTable, rows: np.ndarray) -> np.ndarray:
+    """Whether what is filled stays where segments are taken out (N,): lines that would cross there go on to their
+    corner, others turn a little."""
+    path, nodes = table.path, table.nodes
+    before, after = nodes.before[rows], nodes.after[rows]
+    corner, _ = corners(path.ctrl[before], path.kind[before], path.ctrl[after], path.kind[after])
+    owner = path.outline_of[rows]
+    corner &= (before >= 0) & (after >= 0)
+    turned = np.where(corner, 0.0, nodes.chord[rows] * (nodes.chord[before] + nodes.chord[after]) / 4)
+    # Those of an outline go together.
+    turned = np.bincount(owner, turned, len(table.owner))
+    return (~table.filled | (turned <= SEEN_SHARE * np.abs(table.area)))[owner]
 
 
 def tiny(path: Path, nodes: NodeTable) -> np.ndarray:
@@ -56,13 +73,13 @@ def tiny(path: Path, nodes: NodeTable) -> np.ndarray:
 
 
 def mend(document: Document, finding: Finding, conditions: Conditions) -> Edit | None:
-    """The lines before and after meet in its middle; all of the outline go together."""
+    """The lines before and after go on to their corner, or meet in its middle; all of the outline go together."""
     outline = int(finding.measure["outline"]) - 1
     piece = document.by_id.get(finding.pieces[0])
     if piece is None or outline >= len(piece.path):
         return None
     path = piece.path.outline(outline)
-    made = without_segments(path, tiny(path, node_table(path)))
+    made = without_segments(path, tiny(path, node_table(path)), to_corners=True)
     return None if made is None else Edit(finding.key, {(piece.id, outline): made})
 
 
@@ -74,5 +91,6 @@ RULE = Rule(
     effect="The blade turns on the spot there and nicks the edge.",
     find=find,
     mend=mend,
+    version=2,
     thresholds=("shorter than 0.05 mm, its neighbours at least 4 times as long (common practice)",),
 )

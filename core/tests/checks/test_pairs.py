@@ -1,4 +1,4 @@
-"""Lines drawn by both their sides, and pieces in parts: what is one of them, what is not, and how many are looked at."""
+"""Lines drawn by both their sides, and pieces in parts."""
 
 import unittest
 
