@@ -25,6 +25,8 @@ Ref = tuple[str, int]
 
 #: Of fewer segments all is worked out one after the other.
 WORTH_SHARING = 5000
+#: Of more segments not all is worked out at once either: what each works with would not fit beside the others'.
+MOST_AT_ONCE = 400_000
 #: Nearer than this the rim and the hole of a piece are one line drawn twice, and nothing is between them.
 RUNS_BESIDE_MM = 0.02
 
@@ -55,7 +57,7 @@ class OutlineTable:
     def at_hand(self, *others: Callable[[], object]) -> None:
         """Works out at once, on all processors, what most rules look at, and others; of little it is not worth the
         threads."""
-        if self.path.segment_count > WORTH_SHARING:
+        if WORTH_SHARING < self.path.segment_count < MOST_AT_ONCE:
             works = (lambda: self.crossings, lambda: self.nested, *others, lambda: self.shared, lambda: self.nodes)
             in_threads(works)
 
