@@ -87,6 +87,7 @@ class OfAJob(BrowserCase):
         panel = self.page.get_by_role("region", name="Check and mend")
         panel.get_by_text("Held against").click()
         panel.get_by_label("Material", exact=True).select_option("black card 0.3 mm")
+        expect(self.page.get_by_role("banner")).to_contain_text("black card 0.3 mm")
         expect(panel.get_by_text("A line is drawn by both its sides")).to_be_visible()
         panel.get_by_role("link", name="Edit these lists").click()
         self.page.get_by_label("Least strip").fill("0.1")

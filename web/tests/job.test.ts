@@ -67,6 +67,15 @@ it('shows a job that could not be looked at for faults, says so, and looks again
   expect([jobs.unchecked, jobs.open.length]).toEqual(['', 1])
 })
 
+it('shows what is there after a change that was still under way when the job is opened again', async () => {
+  const jobs = useJob()
+  const asked = serve([200, job(1)], [200, []], [201, job(2)], [200, []], [200, job(3)], [200, []])
+  await jobs.load('j')
+  const changing = jobs.set('Choosing', () => ({ machine: 'desk-cutter' }))
+  await Promise.all([jobs.load('j'), changing])
+  expect([jobs.head?.id, asked.filter((one) => one.method === 'POST').length]).toEqual([3, 1])
+})
+
 it('keeps what is shown when a step is refused, and says why', async () => {
   const jobs = useJob()
   serve([200, job(1)], [200, []], [422, { code: 'cannot-do', sentence: 'It cannot be done.' }])

@@ -85,8 +85,9 @@ watch(
 async function load() {
   drawing.clear()
   bench.clear()
+  // A job that was on the bench before is there already, with the same document.
+  if (jobs.job?.id === props.job) draw()
   await Promise.all([jobs.load(props.job), library.load(true).catch(() => {})])
-  // A job that was on the bench before comes back with the same document.
   draw()
   if (jobs.job) void intake.goOn()
 }

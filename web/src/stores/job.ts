@@ -1,5 +1,5 @@
 import { defineStore } from 'pinia'
-import { computed, ref, shallowRef } from 'vue'
+import { computed, ref, shallowRef, watch } from 'vue'
 
 import { client, formOf, Refused, want } from '@/api/client'
 import { follow, jobAfter, stop, Stopped } from '@/api/runs'
@@ -151,6 +151,15 @@ export const useJob = defineStore('job', () => {
 
   const path = () => ({ path: { job: job.value!.id } })
 
+  const quiet = () =>
+    new Promise<void>((done) => {
+      const watching = watch(busy, (now) => {
+        if (now) return
+        watching()
+        done()
+      })
+    })
+
   async function load(id: string) {
     if (job.value?.id !== id) {
       turn++
@@ -160,6 +169,9 @@ export const useJob = defineStore('job', () => {
       unsent.value = []
     }
     overtaken.value = null
+    // Whoever comes back while a change is still under way sees what is there after it.
+    if (busy.value) await quiet()
+    if (job.value && job.value.id !== id) return false
     const done = await act(words.busy.opening, () => want(client.GET('/api/jobs/{job}', { params: { path: { job: id } } })))
     // Work that was going on when the page was closed is followed on.
     const going = job.value?.run
