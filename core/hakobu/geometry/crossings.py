@@ -22,10 +22,11 @@ AT_END, ONE = 1e-9, 1e-7
 @dataclass(frozen=True)
 class Crossings:
     """outlines (N, 2): the numbers of the outlines that cross, the lower first, equal where one crosses itself; places
-    (N, 2) in mm."""
+    (N, 2) in mm; segments (N, 2), those that cross there, of the path."""
 
     outlines: np.ndarray
     places: np.ndarray
+    segments: np.ndarray
 
 
 @dataclass(frozen=True)
@@ -51,12 +52,14 @@ def crossings(path: Path, group: np.ndarray) -> Crossings:
     found = meetings(path, group)
     contact = _contacts(path, found)
     if not len(contact.point):
-        return Crossings(np.zeros((0, 2), np.int64), np.zeros((0, 2)))
+        none = np.zeros((0, 2), np.int64)
+        return Crossings(none, np.zeros((0, 2)), none)
     begins, ends = _side(path, contact, at_first=True), _side(path, contact, at_first=False)
     crosses = (begins != 0) & (ends != 0) & (begins != ends)
     outlines, places = np.sort(contact.outlines[crosses], axis=1), contact.point[crosses]
+    segments = np.minimum(contact.first[crosses].astype(np.int64), path.segment_count - 1)
     order = np.lexsort((places[:, 0], places[:, 1], outlines[:, 1], outlines[:, 0]))
-    return Crossings(outlines[order], places[order])
+    return Crossings(outlines[order], places[order], segments[order])
 
 
 def _contacts(path: Path, found: Meetings) -> Contacts:

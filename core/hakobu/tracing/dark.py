@@ -7,12 +7,12 @@ from dataclasses import dataclass
 import numpy as np
 
 from ..geometry import Path, fit
-from ..geometry.crossings import crossings
 from ..model.errors import CannotDo
 from .directions import turned
 from .grey import halved, levels
 from .otsu import otsu_threshold
-from .outlines import Outlines, find_outlines, levels_at, plain_outlines
+from .outlines import find_outlines, levels_at
+from .uncrossing import uncrossed
 
 #: Pixels: how far the line may leave the edge where nothing else is asked. A scan's edge is known to a twentieth of a
 #: pixel; the stairs of a picture without grey are half a pixel deep.
@@ -123,41 +123,8 @@ def trace(
     closed = np.ones(len(found.region), bool)
     direction = turned(found.direction, turn)
     fitted = fit(found.points @ turn + shift, found.start, closed, found.corner, smoothness_mm, direction)
-    path = _uncrossed(fitted.path, grey, found, threshold, turn, shift, smoothness_mm)
+    path = uncrossed(fitted.path, grey, found, threshold, turn, shift, smoothness_mm)
     return Traced(_regions(path, found), found.specks, fitted.mean_mm, fitted.max_mm)
-
-
-def _uncrossed(
-    path: Path,
-    grey: np.ndarray,
-    found: Outlines,
-    threshold: float,
-    turn: np.ndarray,
-    shift: np.ndarray,
-    smoothness_mm: float,
-) -> Path:
-    """The path with plainer outlines in the place of those that cross themselves: in pictures of textures what is exact
-    at clean edges may not go on."""
-    for corners, tolerance_mm in (
-        (True, smoothness_mm),
-        (False, smoothness_mm),
-        (False, smoothness_mm / 4),
-        (False, 0.0),
-    ):
-        bad = np.unique(crossings(path, np.arange(len(path))).outlines)
-        if not len(bad):
-            return path
-        points, start, corner, direction = plain_outlines(np.ascontiguousarray(grey), found, bad, threshold, corners)
-        points = points @ turn + shift
-        if tolerance_mm:
-            again = fit(points, start, np.ones(len(bad), bool), corner, tolerance_mm, turned(direction, turn)).path
-        else:
-            ends = zip(start[:-1], start[1:], strict=True)
-            again = Path.concatenate(Path.from_points(points[a:b], True) for a, b in ends)
-        order = np.arange(len(path))
-        order[bad] = len(path) + np.arange(len(bad))
-        path = Path.concatenate([path, again]).take(order)
-    return path
 
 
 def _regions(path: Path, found) -> tuple[Region, ...]:

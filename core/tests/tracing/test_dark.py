@@ -4,7 +4,7 @@ import unittest
 
 import numpy as np
 
-from hakobu.geometry import ARC, LINE, Path, signed_areas
+from hakobu.geometry import ARC, LINE, Path, flatten, signed_areas
 from hakobu.model.errors import CannotDo
 from hakobu.tracing import MODES, check_mode
 from hakobu.tracing.dark import has_stairs, propose, trace
@@ -180,3 +180,20 @@ class Soundness(unittest.TestCase):
                 made = trace(grey, PIXELS, propose(grey, 1.0).threshold, 0.2, 6.0)
                 path = Path.concatenate(region.path for region in made.regions)
                 self.assertEqual(len(crossings(path, np.arange(len(path))).places), 0)
+
+    def test_where_an_outline_would_cross_itself_only_that_is_drawn_plainer(self):
+        from hakobu.geometry.crossings import crossings
+
+        y, x = np.mgrid[0:700, 0:700] + 0.5
+        patch = (np.abs(x - 350) < 60) & (y < 90)
+        for seed in range(6):
+            # A disc of 300 px, its edge torn by noise over a fifteenth of its round.
+            grey = np.clip(np.hypot(x - 350, y - 350) - 299.5, 0, 1)
+            grey[patch] += np.random.default_rng(seed).normal(0, 0.35, np.count_nonzero(patch))
+            made = trace(np.clip(grey, 0, 1).astype(np.float32), PIXELS, 0.5, 0.2, 60.0)
+            path = Path.concatenate(region.path for region in made.regions)
+            self.assertEqual(len(crossings(path, np.zeros(len(path), np.int64)).places), 0)
+            self.assertLess(path.segment_count, 160)
+            points = flatten(path, 0.001, 0.5).points
+            away = points[:, 1] > 100
+            self.assertLess(np.abs(np.hypot(*(points[away] - 350).T) - 300).max(), 0.2)
