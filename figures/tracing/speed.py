@@ -7,6 +7,7 @@ from collections.abc import Iterator
 from pathlib import Path as File
 
 import contourpy
+import cv2
 import numpy as np
 from scipy import ndimage
 from skimage.measure import find_contours
@@ -15,7 +16,9 @@ from hakobu import pipeline
 from hakobu.geometry import Path, rotation, scaling, transform, translation
 from hakobu.tracing import View, dark, find
 from hakobu.tracing.asking import Asked
+from hakobu.tracing.by_outside import ground_of
 from hakobu.tracing.grey import luma_over_white
+from hakobu.tracing.outlines import find_regions
 
 from .pictures import SCANNER_NOISE, body_of, drawn
 from .shapes import blob, leaf, polygon_of, star
@@ -81,6 +84,7 @@ def speed() -> Iterator:
         if grey.size < 2e6:
             other = lambda g=grey, m=mark: find_contours(g, m)  # noqa: E731
             yield name, lambda g=grey, m=mark: traced(g, m), other, "scikit-image: raw contours"
+    yield from _background(pictures["dark, a page of 1,500 small shapes, 20 megapixels"])
     from .colours import eight, scene
 
     body, _ = scene(6, 61)
@@ -94,6 +98,19 @@ def speed() -> Iterator:
     grey = drawn(lattice, 1000, 1000)
     lined = np.ascontiguousarray(np.dstack([eight(grey), np.full((1000, 1000), 255, np.uint8)]))
     yield "centre, a lattice of 100 cells, 1 megapixel", lambda: find(View(lined, MATRIX), "centre", Asked()), None, ""
+
+
+def _background(grey: np.ndarray) -> Iterator:
+    """From the decoded colours to all that is not background: its regions, their hollows and the specks told apart."""
+    value = np.clip(grey * 255, 0, 255).astype(np.uint8)
+    rgba = np.ascontiguousarray(np.dstack([value, value, value, np.full(value.shape, 255, np.uint8)]))
+    mask = (value < 128).astype(np.uint8)
+    yield (
+        "background with hollows and specks, 20 megapixels",
+        lambda: find_regions(ground_of(View(rgba, MATRIX), 0.1), 0.5),
+        lambda: cv2.connectedComponentsWithStats(mask),
+        "OpenCV: components of a mask",
+    )
 
 
 def trace() -> Iterator:

@@ -43,6 +43,11 @@ class View:
         """Colours as they look on white, (H, W, 3) uint8."""
         return self.once("over white", self._over_white)
 
+    @property
+    def colours(self) -> np.ndarray:
+        """The same with more after them where nothing is clear, (H, W, 3 or 4) uint8: nothing is copied then."""
+        return self.over_white if self.has_alpha else self.rgba
+
     def _over_white(self) -> np.ndarray:
         if not self.has_alpha:
             return np.ascontiguousarray(self.rgba[..., :3])
@@ -203,8 +208,7 @@ def filled(path: Path, view: View, asked: Asked) -> Path:
     from ..geometry import bounds, signed_areas
     from ..geometry.places import Places
 
-    holes = np.flatnonzero(signed_areas(path) < 0)
-    if not len(holes) or not asked.kept:
+    if not asked.kept or not (holes := np.flatnonzero(signed_areas(path) < 0)).size:
         return path
     at = view.to_mm(np.array(asked.kept, float) - view.origin + 0.5)
     left, top, right, bottom = bounds(path)

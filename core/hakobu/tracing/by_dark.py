@@ -28,9 +28,7 @@ def seen_grey(view: View, asked: Asked) -> np.ndarray:
     if asked.colour is None:
         return view.grey
     colour = rgb_of(asked.colour)
-    return view.once(
-        ("off", asked.colour, asked.tolerance), lambda: share_off(view.over_white, colour, asked.tolerance)
-    )
+    return view.once(("off", asked.colour, asked.tolerance), lambda: share_off(view.colours, colour, asked.tolerance))
 
 
 def chosen(values: dark.Proposal) -> dict[str, float]:

@@ -9,7 +9,7 @@ from ..model.errors import CannotDo
 from . import dark
 from .asking import Asked, Found, FoundLayer, FoundPiece, View, filled, without
 from .by_colour import least_area
-from .likeness import distance, share_off
+from .likeness import distance, share_like
 
 #: The colour that a line to be cut round a print is shown in.
 LINE = "#c0392b"
@@ -63,11 +63,12 @@ def ground_of(view: View, tolerance: float) -> np.ndarray:
     """
     if view.has_clear_background:
         return np.ascontiguousarray(1 - view.rgba[..., 3].astype(np.float32) / 255)
-    rgb = view.over_white
-    colour = np.median(np.concatenate([rgb[0], rgb[-1], rgb[:, 0], rgb[:, -1]]), axis=0)
-    if float(distance(rgb, colour).max()) <= tolerance:
+    rgb = view.colours
+    colour = np.median(np.concatenate([rgb[0], rgb[-1], rgb[:, 0], rgb[:, -1]])[:, :3], axis=0)
+    off, most = distance(rgb, colour)
+    if most <= tolerance:
         raise CannotDo("All of this picture is like its rim: there is no outside to go round. Lower the tolerance.")
-    return 1 - share_off(rgb, colour, tolerance)
+    return share_like(off, tolerance)
 
 
 def _outermost(pieces: list[FoundPiece]) -> list[FoundPiece]:

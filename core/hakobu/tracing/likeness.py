@@ -4,22 +4,43 @@ from __future__ import annotations
 
 import numpy as np
 
-#: Pixels about an edge among which what lies beside it is itself.
-ABOUT_PX = 5
+from ..geometry.sharing import shared_out
+
+#: Pixels to each side of an edge among which what lies beside it is itself.
+ABOUT_PX = 2
+#: Pixels that are worth a thread of their own.
+WORTH_PIXELS = 200_000
 
 
 def share_off(rgb: np.ndarray, colour: np.ndarray, tolerance: float) -> np.ndarray:
-    """From 0, where pixels rgb (H, W, 3) uint8 are of a colour (3,), sRGB of 255, to 1 where they are not, (H, W)
-    float32. tolerance: how far a colour may be off and still be it, 1 being from black to white."""
-    from scipy.ndimage import maximum_filter
-
-    off = distance(rgb, colour)
-    whole = np.maximum(maximum_filter(off, ABOUT_PX), 1e-6)
-    share = np.clip(off / np.where(whole > tolerance, whole, 1.0), 0, 1)
-    return np.ascontiguousarray(np.where(whole > tolerance, share, 0), np.float32)
+    """From 0, where pixels rgb (H, W, 3 or more) uint8 are of a colour (3,), sRGB of 255, to 1 where they are not,
+    (H, W) float32. tolerance: how far a colour may be off and still be it, 1 being from black to white."""
+    off, _ = distance(rgb, colour)
+    return _shares(off, tolerance, inverse=False)
 
 
-def distance(rgb: np.ndarray, colour: np.ndarray) -> np.ndarray:
-    """From 0 to 1, the distance of black and white, (H, W) float32."""
-    off = rgb.astype(np.float32) - np.asarray(colour, np.float32)
-    return np.sqrt((off**2).sum(axis=2)) / np.float32(255 * np.sqrt(3))
+def share_like(off: np.ndarray, tolerance: float) -> np.ndarray:
+    """The same the other way round, 1 where they are, of distances."""
+    return _shares(off, tolerance, inverse=True)
+
+
+def _shares(off: np.ndarray, tolerance: float, inverse: bool) -> np.ndarray:
+    from .kernels.likeness import shares
+
+    out, least = np.empty_like(off), np.float32(max(tolerance, 1e-6))
+    shared_out(lambda a, b: shares(off, least, ABOUT_PX, inverse, a, b, out), _cost(off), WORTH_PIXELS)
+    return out
+
+
+def distance(rgb: np.ndarray, colour: np.ndarray) -> tuple[np.ndarray, float]:
+    """From 0 to 1, the distance of black and white, (H, W) float32, and the largest."""
+    from .kernels.likeness import distances
+
+    off = np.empty(rgb.shape[:2], np.float32)
+    colour = np.asarray(colour, np.float32)
+    found = shared_out(lambda a, b: distances(rgb, colour, a, b, off), _cost(off), WORTH_PIXELS)
+    return off, float(max(found))
+
+
+def _cost(off: np.ndarray) -> np.ndarray:
+    return np.full(len(off), float(off.shape[1]))
