@@ -21,7 +21,8 @@ class Shares(unittest.TestCase):
         for height, width, channels in ((1, 1, 3), (1, 40, 3), (37, 1, 4), (3, 4, 3), (640, 700, 4)):
             rgb = random.integers(0, 256, (height, width, channels), np.uint8)
             rgb[: height // 2] = np.resize(colour, channels).astype(np.uint8)
-            for tolerance in (0.0, 0.1, 0.6):
+            # None of these is the distance of any two colours of whole numbers.
+            for tolerance in (0.0, 0.1, 0.61):
                 wanted = plainly(rgb, colour, tolerance)
                 self.assertLess(np.abs(share_off(rgb, colour, tolerance) - wanted).max(), 1e-5)
                 off, most = distance(rgb, colour)
