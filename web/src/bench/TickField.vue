@@ -19,6 +19,7 @@ const emit = defineEmits<{ take: [value: boolean] }>()
   cursor: pointer;
 }
 input {
+  flex: none;
   width: 18px;
   height: 18px;
   accent-color: var(--ink);

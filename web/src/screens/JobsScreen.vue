@@ -109,7 +109,7 @@ function chosen(event: Event) {
 </script>
 
 <template>
-  <div class="jobs" v-bind="handlers">
+  <div class="jobs page" v-bind="handlers">
     <header>
       <LanternMark />
       <h1>{{ w.heading }}</h1>
@@ -172,32 +172,6 @@ function chosen(event: Event) {
 </template>
 
 <style scoped>
-.jobs {
-  display: grid;
-  grid-template-rows: 48px 1fr;
-  height: 100vh;
-}
-header {
-  display: flex;
-  align-items: center;
-  gap: 16px;
-  padding: 0 16px;
-  background: var(--panel);
-  border-bottom: 1px solid var(--rule);
-}
-.spring {
-  flex: 1;
-}
-main {
-  overflow: auto;
-  padding: 24px 32px 48px;
-  display: grid;
-  gap: 24px;
-  grid-auto-rows: max-content;
-  max-width: 1180px;
-  width: 100%;
-  margin: 0 auto;
-}
 .begin {
   position: relative;
   display: flex;
@@ -222,17 +196,6 @@ main {
 .progress {
   position: absolute;
   inset: auto 0 0 0;
-}
-.problem {
-  display: flex;
-  align-items: center;
-  justify-content: space-between;
-  gap: 16px;
-  padding: 10px 16px;
-  border-radius: 8px;
-  background: var(--flag-ground);
-  color: var(--flag);
-  font-weight: 600;
 }
 .list {
   list-style: none;

@@ -75,7 +75,7 @@ useKeys({
 </script>
 
 <template>
-  <div class="lists">
+  <div class="page">
     <header>
       <LanternMark />
       <router-link :to="back" class="back"><v-icon :icon="mdiArrowLeft" size="18" /> {{ backTo }}</router-link>
@@ -133,19 +133,6 @@ useKeys({
 </template>
 
 <style scoped>
-.lists {
-  display: grid;
-  grid-template-rows: 48px 1fr;
-  height: 100vh;
-}
-header {
-  display: flex;
-  align-items: center;
-  gap: 14px;
-  padding: 0 16px;
-  background: var(--panel);
-  border-bottom: 1px solid var(--rule);
-}
 .back {
   display: inline-flex;
   align-items: center;
@@ -155,19 +142,6 @@ header {
   white-space: nowrap;
   overflow: hidden;
   text-overflow: ellipsis;
-}
-.spring {
-  flex: 1;
-}
-main {
-  overflow: auto;
-  padding: 20px 32px 48px;
-  display: grid;
-  gap: 16px;
-  grid-auto-rows: max-content;
-  max-width: 1180px;
-  width: 100%;
-  margin: 0 auto;
 }
 nav {
   display: flex;
@@ -263,17 +237,6 @@ h2 {
   flex: 1;
   min-width: 8em;
   overflow-wrap: anywhere;
-}
-.problem {
-  display: flex;
-  align-items: center;
-  justify-content: space-between;
-  gap: 16px;
-  padding: 10px 16px;
-  border-radius: 8px;
-  background: var(--flag-ground);
-  color: var(--flag);
-  font-weight: 600;
 }
 @media (max-width: 760px) {
   .both {

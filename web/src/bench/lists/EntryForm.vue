@@ -35,25 +35,25 @@ function take(field: Field, value: Entry[string]) {
       <legend>{{ w.groups[group.name] }}</legend>
       <template v-for="field in group.fields" :key="field.name">
         <TickField v-if="field.control === 'tick'" :label="w.fields[field.name]" :value="!!row[field.name]" @take="(v) => take(field, v)" />
-        <label v-else-if="field.control === 'tool'" class="row">
+        <label v-else-if="field.control === 'tool'" class="choice">
           {{ w.fields[field.name] }}
           <select :value="row.tool" @change="take(field, ($event.target as HTMLSelectElement).value)">
             <option v-for="tool in library.library.tools" :key="tool" :value="tool">{{ w.tools[tool] ?? tool }}</option>
           </select>
         </label>
-        <label v-else-if="field.control === 'format'" class="row">
+        <label v-else-if="field.control === 'format'" class="choice">
           {{ w.fields[field.name] }}
           <select :value="row.format" @change="take(field, ($event.target as HTMLSelectElement).value)">
             <option v-for="format in formats" :key="format.id" :value="format.id">{{ format.name }}</option>
           </select>
         </label>
-        <label v-else-if="field.control === 'colour'" class="row">
+        <label v-else-if="field.control === 'colour'" class="choice">
           {{ w.fields[field.name] }}
           <input type="color" :value="row.color" @change="take(field, ($event.target as HTMLInputElement).value)" />
         </label>
         <div v-else>
           <RowField
-            :class="{ wide: field.control === 'text' }"
+            :class="{ wide: field.control === 'text', long: field.name === 'says' }"
             :label="w.fields[field.name]"
             :value="(row[field.name] as number | string | null)"
             :show="(v: never) => shown(field, v)"
@@ -90,21 +90,6 @@ legend {
   padding: 0 6px;
   font-weight: 600;
 }
-.row {
-  display: flex;
-  align-items: center;
-  justify-content: space-between;
-  gap: 12px;
-  min-height: 32px;
-}
-select {
-  width: 13em;
-  height: 32px;
-  padding: 0 8px;
-  border: 1px solid var(--edge);
-  border-radius: 8px;
-  background: var(--raised);
-}
 input[type='color'] {
   width: 48px;
   height: 32px;
@@ -112,6 +97,14 @@ input[type='color'] {
   border: 1px solid var(--edge);
   border-radius: 8px;
   background: var(--raised);
+}
+.long :deep(.row) {
+  flex-direction: column;
+  align-items: stretch;
+  gap: 4px;
+}
+.long.long :deep(input) {
+  width: 100%;
 }
 .wide :deep(input) {
   width: 18em;

@@ -43,21 +43,21 @@ const everyOne = computed(() => Object.values(settings.value.pieces ?? {}).filte
 
 <template>
   <FoldPart :name="w.title" :set="own" :note="note" @reset="set({ limits: {} })">
-    <label class="row">
+    <label class="choice">
       {{ words.made.material }}
       <select :aria-label="words.made.material" :value="settings.material ?? ''" :disabled="!!jobs.busy" @change="set({ material: ($event.target as HTMLSelectElement).value || null, limits: {} })">
         <option value="">{{ w.anyMaterial }}</option>
         <option v-for="m in materials" :key="m.id" :value="m.id">{{ m.name }}</option>
       </select>
     </label>
-    <label class="row">
+    <label class="choice">
       {{ words.made.machine }}
       <select :aria-label="words.made.machine" :value="settings.machine ?? ''" :disabled="!!jobs.busy" @change="set({ machine: ($event.target as HTMLSelectElement).value || null })">
         <option value="">{{ w.anyMachine }}</option>
         <option v-for="m in machines" :key="m.id" :value="m.id">{{ m.name }}</option>
       </select>
     </label>
-    <label class="row">
+    <label class="choice">
       {{ w.purpose }}
       <select :aria-label="w.purpose" :value="settings.purpose ?? ''" :disabled="!!jobs.busy" @change="set({ purpose: ($event.target as HTMLSelectElement).value })">
         <option v-for="p in purposes" :key="p.id" :value="p.id">{{ p.name }}</option>
@@ -82,22 +82,6 @@ const everyOne = computed(() => Object.values(settings.value.pieces ?? {}).filte
 </template>
 
 <style scoped>
-.row {
-  display: flex;
-  align-items: center;
-  justify-content: space-between;
-  gap: 12px;
-}
-select {
-  width: 13em;
-  height: 32px;
-  padding: 0 8px;
-  border: 1px solid var(--edge);
-  border-radius: 8px;
-  background: var(--raised);
-  color: var(--ink);
-  font: inherit;
-}
 p {
   margin: 0;
 }

@@ -56,7 +56,7 @@ useKeys({
 
     <div v-if="!empty" class="against">
       <CheckAgainst />
-      <label v-if="check.layers.length > 1" class="filter">
+      <label v-if="check.layers.length > 1" class="choice filter">
         {{ w.onLayer }}
         <select v-model="check.layer" :aria-label="w.onLayer">
           <option value="">{{ w.allLayers }}</option>
@@ -95,26 +95,12 @@ useKeys({
   padding: 0 18px;
   border-bottom: 1px solid var(--rule);
 }
-.filter {
-  display: flex;
-  align-items: center;
-  justify-content: space-between;
-  gap: 12px;
-  padding-bottom: 10px;
-}
-.filter select {
-  width: 13em;
-  height: 32px;
-  padding: 0 8px;
-  border: 1px solid var(--edge);
-  border-radius: 8px;
-  background: var(--raised);
-  color: var(--ink);
-  font: inherit;
-}
 .failed {
   color: var(--flag);
   font-weight: 600;
+}
+.filter {
+  padding-bottom: 10px;
 }
 .list {
   list-style: none;
