@@ -14,12 +14,15 @@ from tests.planted import FORMS, KINDS, planted
 
 from hakobu.checks import check, rule_of
 from hakobu.checks.applier import mend_where
+from hakobu.checks.coincide import COMPARE_MM
 from hakobu.geometry import Path, flatten, scaling, transform, translation
 from hakobu.model import Conditions, Document, Fill, Layer, Level, Page, Piece
 
 #: Sizes of the planted faults, in mm, and the seeds: the first is what was built on, the second is new.
 SIZES, SEEDS = (10.0, 40.0, 300.0, 3000.0), (1, 2)
-CHORD_MM = 0.01
+#: How near chords are to their curves for the library, which has no curves: as near as lines that are one to a machine,
+#: and as near as the check itself compares copies.
+CHORDS_MM = (0.01, COMPARE_MM)
 EACH = 20.0
 
 
@@ -51,18 +54,23 @@ def letters(segments: int, seed: int = 3) -> Document:
 
 def faults() -> Iterator:
     made = letters(100_000)
-    chords = flatten(Path.concatenate(p.path for p in made.pieces), CHORD_MM)
-    lines = [shapely.LineString(chords.points[a:b]) for a, b in zip(chords.start[:-1], chords.start[1:], strict=True)]
-    yield (
-        "check 100,000 segments of letters, all rules",
-        lambda: check(replace(made)),
-        lambda: shapely.unary_union(lines),
-        "shapely: unary_union of the lines",
-    )
+    for near in CHORDS_MM:
+        lines = _lines(made, near)
+        yield (
+            "check 100,000 segments of letters, all rules",
+            lambda: check(replace(made)),
+            lambda lines=lines: shapely.unary_union(lines),
+            f"shapely: unary_union, {near:g} mm",
+        )
     yield "mend all that is safe of them", lambda: mend_where(replace(made), lambda f: f.safe, Conditions()), None, ""
     yield from _growth()
     for seed in SEEDS:
         yield _planted(seed)
+
+
+def _lines(document: Document, near_mm: float) -> list[shapely.LineString]:
+    chords = flatten(Path.concatenate(p.path for p in document.pieces), near_mm)
+    return [shapely.LineString(chords.points[a:b]) for a, b in zip(chords.start[:-1], chords.start[1:], strict=True)]
 
 
 def _growth() -> Iterator[str]:

@@ -31,31 +31,42 @@ def double_lines(table: OutlineTable, conditions: Conditions) -> list[tuple[int,
         return []
     limit = least_strips(table, conditions)
     copies = {match.doubled for match in table.doubled(conditions.tolerance_mm)}
-    found = []
-    for a, b in _ends_near(table.path, rows, float(limit[rows].max())):
+    found, beside = [], Counter()
+    for a, b in _ends_near(table, rows, float(limit[rows].max())):
         if table.group[a] != table.group[b] or copies & {a, b}:
             continue
-        long, short = (a, b) if (table.size[a], -a) >= (table.size[b], -b) else (b, a)
+        if max(beside[a], beside[b]) > 1:
+            # Of hatching two neighbours tell enough; who lies beside it is part of it.
+            beside.update((a, b))
+            continue
+        long, short = sorted((a, b), key=lambda k: (-table.size[k], table.rank[k]))
         one, other = table.path.outline(long), table.path.outline(short)
         apart = _apart(one, other)
         if apart < limit[a] and table.size[short] > LONG * apart and is_even(one, other, apart):
             found.append((long, short, apart))
-    beside = Counter(k for a, b, _ in found for k in (a, b))
+            beside.update((a, b))
     return [(a, b, apart) for a, b, apart in found if beside[a] == beside[b] == 1]
 
 
-def _ends_near(path: Path, rows: np.ndarray, within_mm: float) -> list[tuple[int, int]]:
-    """Pairs of open outlines of which both ends lie beside each other, either way round."""
+def _ends_near(table: OutlineTable, rows: np.ndarray, within_mm: float) -> list[tuple[int, int]]:
+    """Pairs of open outlines of which both ends lie beside each other, either way round, near enough for how long they
+    are."""
     from scipy.spatial import cKDTree
 
+    path = table.path
     ends = np.hstack([path.ctrl[path.start[rows], 0], path.ctrl[path.start[rows + 1] - 1, 3]])
-    tree = cKDTree(ends)
     # Each end is at most so far from the other line's.
     reach = EVEN[1] * within_mm * np.sqrt(2)
-    pairs = {(int(a), int(b)) for a, b in tree.query_pairs(reach)}
-    turned = tree.query_ball_point(ends[:, [2, 3, 0, 1]], reach)
-    pairs |= {(min(a, b), max(a, b)) for a, others in enumerate(turned) for b in others if a != b}
-    return [(int(rows[a]), int(rows[b])) for a, b in sorted(pairs)]
+    both = cKDTree(np.vstack([ends, ends[:, [2, 3, 0, 1]]])).query_pairs(reach, output_type="ndarray")
+    pairs = np.unique(np.sort(both % len(rows), axis=1), axis=0)
+    pairs = pairs[pairs[:, 0] != pairs[:, 1]]
+    same, turned = (
+        np.hypot(*(ends[pairs[:, 0]].reshape(-1, 2, 2) - ends[pairs[:, 1]].reshape(-1, 2, 2)[:, ::way]).T).max(axis=0)
+        for way in (1, -1)
+    )
+    short = table.size[rows[pairs]].min(axis=1)
+    pairs = pairs[short > LONG / EVEN[1] * np.minimum(same, turned)]
+    return [tuple(pair) for pair in rows[pairs].tolist()]
 
 
 def _apart(one: Path, other: Path) -> float:

@@ -52,6 +52,19 @@ class DoubleLines(unittest.TestCase):
         short = Path.from_points(np.array([[0.0, 0.5], [30.0, 0.5]]), closed=False)
         self.assertEqual(doubles(Path.from_points(np.array([[0.0, 0.0], [80.0, 0.0]]), closed=False), short), [])
 
+    def test_a_field_of_dashes_has_none(self):
+        dash = Path.from_points(np.array([[0.0, 0.0], [0.0, 1.5]]), closed=False)
+        dashes = [transform(dash, translation(0.6 * (k % 50), 2.0 * (k // 50))) for k in range(3000)]
+        self.assertEqual(doubles(Path.concatenate(dashes)), [])
+
+    def test_which_is_the_outer_one_does_not_depend_on_their_order(self):
+        kept = set()
+        for pair in ((wave(), wave(0.5)), (wave(0.5), wave())):
+            made = document(*pair, fill=None, stroke=THIN)
+            (found,) = (f for f in check(made, CARD) if f.rule == "double-outline")
+            kept.add(apply_edit(made, edit_for(made, found, CARD, "outer")).pieces[0].path.digest)
+        self.assertEqual(len(kept), 1)
+
 
 class Parts(unittest.TestCase):
     def breaks(self, *paths: Path, every: bool = False) -> list:
