@@ -12,7 +12,7 @@ from .directions import turned
 from .grey import halved, levels
 from .otsu import otsu_threshold
 from .outlines import find_outlines, levels_at
-from .uncrossing import uncrossed
+from .uncrossing import Source, uncrossed
 
 #: Pixels: how far the line may leave the edge where nothing else is asked. A scan's edge is known to a twentieth of a
 #: pixel; the stairs of a picture without grey are half a pixel deep.
@@ -123,7 +123,7 @@ def trace(
     closed = np.ones(len(found.region), bool)
     direction = turned(found.direction, turn)
     fitted = fit(found.points @ turn + shift, found.start, closed, found.corner, smoothness_mm, direction)
-    path = uncrossed(fitted.path, grey, found, threshold, turn, shift, smoothness_mm)
+    path = uncrossed(fitted.path, Source(grey, found, threshold, turn, shift, smoothness_mm))
     return Traced(_regions(path, found), found.specks, fitted.mean_mm, fitted.max_mm)
 
 

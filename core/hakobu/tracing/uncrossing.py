@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
+from dataclasses import dataclass
 
 import numpy as np
 
@@ -19,15 +20,30 @@ TRIES = ((0, 0.5), (1, 0.5), (1, 0.0), (4, 0.0))
 LONGER, SOME_PX = 2.0, 8.0
 
 
-def uncrossed(
-    path: Path,
-    grey: np.ndarray,
-    found: Outlines,
-    threshold: float,
-    turn: np.ndarray,
-    shift: np.ndarray,
-    smoothness_mm: float,
-) -> Path:
+@dataclass(frozen=True)
+class Source:
+    """What a path was made from: a picture's grey, its outlines at a threshold, the matrix (2, 2) and the shift (2,)
+    from pixels to mm, and how far lines may leave the edge, in mm."""
+
+    grey: np.ndarray
+    outlines: Outlines
+    threshold: float
+    turn: np.ndarray
+    shift: np.ndarray
+    smoothness_mm: float
+
+    @property
+    def pixel_mm(self) -> float:
+        return float(abs(np.linalg.det(self.turn)) ** 0.5)
+
+    def plain(self, which: np.ndarray, corners: bool) -> tuple:
+        """Some of the outlines, as `plain_outlines` has them, in mm."""
+        grey = np.ascontiguousarray(self.grey)
+        points, start, corner, direction = plain_outlines(grey, self.outlines, which, self.threshold, corners)
+        return points @ self.turn + self.shift, start, corner, turned(direction, self.turn)
+
+
+def uncrossed(path: Path, source: Source) -> Path:
     """The path, outlines of a picture in mm, with plainer lines where it crosses itself: first only there, at last the
     whole of the outlines that do."""
     plain: dict[int, np.ndarray] = {}
@@ -35,15 +51,13 @@ def uncrossed(
         segments = crossings(path, np.zeros(len(path), np.int64)).segments
         if not len(segments):
             return path
-        bad = np.unique(path.outline_of[segments])
-        asked = np.array([k for k in bad.tolist() if k not in plain], np.int64)
-        if len(asked):
-            points, start, *_ = plain_outlines(np.ascontiguousarray(grey), found, asked, threshold, corners=False)
-            parts = np.split(points @ turn + shift, start[1:-1])
-            plain |= dict(zip(asked.tolist(), parts, strict=True))
-        pixel_mm = float(abs(np.linalg.det(turn)) ** 0.5)
-        path = _redrawn(path, np.unique(segments), beside, plain, pixel_mm, share * smoothness_mm)
-    return _whole(path, grey, found, threshold, turn, shift, smoothness_mm)
+        asked = [k for k in np.unique(path.outline_of[segments]).tolist() if k not in plain]
+        if asked:
+            points, start, *_ = source.plain(np.array(asked, np.int64), corners=False)
+            plain |= dict(zip(asked, np.split(points, start[1:-1]), strict=True))
+        within = share * source.smoothness_mm
+        path = _redrawn(path, np.unique(segments), beside, plain, source.pixel_mm, within)
+    return _whole(path, source)
 
 
 def _redrawn(
@@ -112,29 +126,16 @@ def _between(ctrl: np.ndarray, points: np.ndarray, pixel_mm: float) -> np.ndarra
     return between if long <= LONGER * before + SOME_PX * pixel_mm else None
 
 
-def _whole(
-    path: Path,
-    grey: np.ndarray,
-    found: Outlines,
-    threshold: float,
-    turn: np.ndarray,
-    shift: np.ndarray,
-    smoothness_mm: float,
-) -> Path:
+def _whole(path: Path, source: Source) -> Path:
     """The path with plainer outlines in the place of those that cross themselves."""
-    for corners, tolerance_mm in (
-        (True, smoothness_mm),
-        (False, smoothness_mm),
-        (False, smoothness_mm / 4),
-        (False, 0.0),
-    ):
+    smooth = source.smoothness_mm
+    for corners, tolerance_mm in ((True, smooth), (False, smooth), (False, smooth / 4), (False, 0.0)):
         bad = np.unique(crossings(path, np.arange(len(path))).outlines)
         if not len(bad):
             return path
-        points, start, corner, direction = plain_outlines(np.ascontiguousarray(grey), found, bad, threshold, corners)
-        points = points @ turn + shift
+        points, start, corner, direction = source.plain(bad, corners)
         if tolerance_mm:
-            again = fit(points, start, np.ones(len(bad), bool), corner, tolerance_mm, turned(direction, turn)).path
+            again = fit(points, start, np.ones(len(bad), bool), corner, tolerance_mm, direction).path
         else:
             ends = zip(start[:-1], start[1:], strict=True)
             again = Path.concatenate(Path.from_points(points[a:b], True) for a, b in ends)
