@@ -2,12 +2,14 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable
+from collections.abc import Callable, Iterable
 
+from ..geometry.sharing import begun
 from ..model import Conditions, Document, Finding
 from ..model.errors import BadRequest
 from .background_rectangle import RULE as BACKGROUND_RECTANGLE
 from .double_outline import RULE as DOUBLE_OUTLINE
+from .double_outline import double_outlines
 from .drop_out import RULE as DROP_OUT
 from .duplicate_line import RULE as DUPLICATE_LINE
 from .finer_than_the_tool import RULE as FINER_THAN_THE_TOOL
@@ -22,7 +24,7 @@ from .not_mirrored import RULE as NOT_MIRRORED
 from .not_one import RULE as NOT_ONE
 from .open_path import RULE as OPEN_PATH
 from .out_of_reach import RULE as OUT_OF_REACH
-from .outline_table import outline_table
+from .outline_table import OutlineTable, outline_table
 from .outside_sheet import RULE as OUTSIDE_SHEET
 from .overlapping_line import RULE as OVERLAPPING_LINE
 from .overlapping_shape import RULE as OVERLAPPING_SHAPE
@@ -31,12 +33,13 @@ from .redundant_node import RULE as REDUNDANT_NODE
 from .rule import Rows, Rule
 from .self_crossing import RULE as SELF_CROSSING
 from .sliver import RULE as SLIVER
+from .sliver import slivers
 from .speck import RULE as SPECK
 from .spike import RULE as SPIKE
 from .stray_node import RULE as STRAY_NODE
 from .stroke_only import RULE as STROKE_ONLY
 from .thin_gap import RULE as THIN_GAP
-from .thin_places import near_sides_of
+from .thin_places import near_sides_of, thin_places_of
 from .thin_strip import RULE as THIN_STRIP
 from .tiny_segment import RULE as TINY_SEGMENT
 from .too_many_nodes import RULE as TOO_MANY_NODES
@@ -98,10 +101,25 @@ def check(
     table = outline_table(document)
     table.at_hand(lambda: table.doubled(conditions.tolerance_mm), lambda: near_sides_of(table, conditions))
     found: list[Finding] = []
+    rules = sorted(rules, key=lambda rule: rule in OF_THIN_PLACES)
+    thin = _thin_places(table, conditions) if table.is_shared and rules and rules[-1] in OF_THIN_PLACES else None
     for rule in rules:
+        if thin and rule in OF_THIN_PLACES:
+            thin()
         made = rule.find(document, conditions)
         found.extend(made.listed() if isinstance(made, Rows) and not every else made)
     return in_order(found)
+
+
+#: The rules that wait for what takes longest, and so come last.
+OF_THIN_PLACES = (THIN_STRIP, THIN_GAP)
+
+
+def _thin_places(table: OutlineTable, conditions: Conditions) -> Callable[[], object]:
+    """The narrowest places, looked for while other rules find what is theirs; what both need is worked out before."""
+    slivers(table, conditions)
+    double_outlines(table, conditions)
+    return begun(lambda: thin_places_of(table, conditions))
 
 
 def in_order(findings) -> tuple[Finding, ...]:

@@ -54,10 +54,15 @@ class OutlineTable:
         """What is true of each piece, for each of its outlines (K,)."""
         return np.array(values, dtype)[self.owner] if values else np.zeros(0, dtype)
 
+    @property
+    def is_shared(self) -> bool:
+        """Whether there is enough to be worth threads, and not too much for what each works with beside the others."""
+        return WORTH_SHARING < self.path.segment_count < MOST_AT_ONCE
+
     def at_hand(self, *others: Callable[[], object]) -> None:
         """Works out at once, on all processors, what most rules look at, and others; of little it is not worth the
         threads."""
-        if WORTH_SHARING < self.path.segment_count < MOST_AT_ONCE:
+        if self.is_shared:
             works = (lambda: self.crossings, lambda: self.nested, *others, lambda: self.shared, lambda: self.nodes)
             in_threads(works)
 

@@ -9,8 +9,9 @@ from .bezier import extrema, point_at, split_half
 from .path import ARC, CUBIC, Path
 from .tolerances import STRAIGHT_BULGE
 
-#: Twelve-point Gauss-Legendre nodes on [0, 1]: exact to degree 23, so a smooth cubic needs no splitting at all.
-_NODES, _WEIGHTS = np.polynomial.legendre.leggauss(12)
+#: Eight-point Gauss-Legendre nodes on [0, 1]: exact to degree 15, so a smooth cubic needs no splitting but the one that
+#: shows it.
+_NODES, _WEIGHTS = np.polynomial.legendre.leggauss(8)
 _NODES, _WEIGHTS = (_NODES + 1) / 2, _WEIGHTS / 2
 
 

@@ -108,7 +108,11 @@ def _narrow(
     else:
         near = np.logical_or.reduce(_asked(sides_near, parts, either, below_mm))
         parts, near = _in_pieces(parts, near, piece)
-    done = _asked(facing_pairs, parts, near, either, about is not None, below_mm)
+    if not near.any():
+        return _nothing(path)
+    done = _asked(
+        facing_pairs, parts, near, *_tree_of(parts, near), either, about is not None, below_mm, cost=near + 0.01
+    )
     pairs, found = (np.concatenate(each) for each in zip(*done, strict=True))
     if not len(pairs):
         return _nothing(path)
@@ -139,8 +143,8 @@ def _inside(shape: Path, places: np.ndarray) -> np.ndarray:
     return Places(shape.take(np.flatnonzero(around).tolist())).contains(places, "evenodd")
 
 
-def _asked(question, parts: Parts, *conditions) -> list:
-    """What a kernel says of the parts, asked in shares."""
+def _asked(question, parts: Parts, *conditions, cost: np.ndarray | None = None) -> list:
+    """What a kernel says of the parts, asked in shares. cost (E,): of each, where they differ."""
     from .kernels.parallels import boxes_about
 
     before, after, outline = _neighbours(parts)
@@ -150,7 +154,16 @@ def _asked(question, parts: Parts, *conditions) -> list:
     def work(first: int, last: int):
         return question(parts.table, *tree, box, before, after, outline, *turns, *conditions, first, last)
 
-    return shared_out(work, np.ones(len(parts.table)), WORTH_SHARING)
+    return shared_out(work, np.ones(len(parts.table)) if cost is None else cost, WORTH_SHARING)
+
+
+def _tree_of(parts: Parts, near: np.ndarray) -> tuple[np.ndarray, np.ndarray, np.ndarray]:
+    """A tree over some of the parts, in the order of the one over all."""
+    from .kernels.boxtree import packed
+    from .kernels.parallels import boxes_about
+
+    order = parts.tree[2][near[parts.tree[2]]]
+    return *packed(boxes_about(parts.table), order), order
 
 
 def _nothing(path: Path) -> Narrow:

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import numpy as np
 
-from .flatten import flatten
+from .flatten import flatten, points_at
 from .measure import outline_bounds, signed_areas
 from .path import Path
 
@@ -30,15 +30,25 @@ def parents_of(path: Path) -> np.ndarray:
     own = path.take(closed.tolist())
     area, box = np.abs(signed_areas(own)), np.ascontiguousarray(outline_bounds(own))
     # Most outlines lie in none and have none in them: only the others are worth their chords.
-    asked = boxes_in_boxes(box, area, _from_left(box), LARGER)
+    asked, holds = boxes_in_boxes(box, area, _from_left(box), LARGER)
     if not asked.any():
         return parent
-    closed, own, area, box = closed[asked], own.take(np.flatnonzero(asked).tolist()), area[asked], box[asked]
-    chords = flatten(own, np.minimum(np.sqrt(area) * CHORD_SHARE, CHORD_MM)[own.outline_of] + 1e-6)
-    head = chords.start[:-1]
-    place = (chords.points[head] + chords.points[np.minimum(head + 1, chords.start[1:] - 1)]) / 2
-    points, start = np.ascontiguousarray(chords.points), np.ascontiguousarray(chords.start, np.int64)
-    found = smallest_about(place, box, area, _from_left(box), points, start, LARGER)
+    closed, own, area, box, holds = (
+        closed[asked],
+        own.take(np.flatnonzero(asked)),
+        area[asked],
+        box[asked],
+        holds[asked],
+    )
+    head = own.start[:-1]
+    place = points_at(own, head, np.full(len(head), 0.5))
+    around = own.take(np.flatnonzero(holds))
+    fine = np.minimum(np.sqrt(area[holds]) * CHORD_SHARE, CHORD_MM)[around.outline_of] + 1e-6
+    chords = flatten(around, fine)
+    count = np.zeros(len(own), np.int64)
+    count[holds] = np.diff(chords.start)
+    start = np.concatenate([[0], np.cumsum(count)])
+    found = smallest_about(place, box, area, _from_left(box), np.ascontiguousarray(chords.points), start, LARGER)
     inner = found >= 0
     parent[closed[inner]] = closed[found[inner]]
     return parent

@@ -2,6 +2,9 @@
 
 from __future__ import annotations
 
+from threading import Lock
+from weakref import ref
+
 import numpy as np
 
 from .arcs import centre_and_radius
@@ -27,11 +30,10 @@ class Search:
         geometry: np.ndarray,
         near_mm: float = NEAR_MM,
     ) -> None:
-        from .kernels.chords import chords_of
         from .kernels.grid import boxes_of, grid_of
 
         self.near_mm = near_mm
-        self.table, self.owner, self.begin = chords_of(kinds, geometry, path.ctrl, share)
+        self.table, self.owner, self.begin = _chords(path, kinds, geometry, share)
         self.group = np.zeros(path.segment_count, np.int64) if group is None else np.asarray(group, np.int64)
         if group is not None:
             self.group = np.ascontiguousarray(self.group[path.outline_of])
@@ -50,6 +52,32 @@ class Search:
         if found > most:
             *listed, _ = near_chords(*tables, self.slanting, self.near_mm, *self.frame, found)
         return tuple(listed)
+
+
+#: Several questions are asked of one path after the other, or at once: its chords are kept for the next, unless they
+#: are so many that their memory is worth more.
+MOST_KEPT = 400_000
+_KEPT: dict[str, tuple] = {}
+_ONE_AT_A_TIME = Lock()
+
+
+def _chords(path: Path, kinds: np.ndarray, geometry: np.ndarray, share: float) -> tuple:
+    """Chords of a path, as `kernels.chords` makes them; nobody changes them."""
+    from .kernels.chords import chords_of
+
+    if share != SEARCH_SHARE or path.segment_count > MOST_KEPT:
+        return chords_of(kinds, geometry, path.ctrl, share)
+    with _ONE_AT_A_TIME:
+        of, made = _KEPT.get("last", (lambda: None, ()))
+        if of() is not path:
+            made = chords_of(kinds, geometry, path.ctrl, share)
+            _KEPT["last"] = ref(path, _forget), made
+    return made
+
+
+def _forget(gone: ref) -> None:
+    if _KEPT.get("last", (None,))[0] is gone:
+        _KEPT.clear()
 
 
 def following_of(path: Path) -> np.ndarray:

@@ -34,6 +34,14 @@ def shared_out(work: Callable, cost: np.ndarray, least: float) -> list:
     return list(_threads().map(work, bounds[:-1].tolist(), bounds[1:].tolist()))
 
 
+def begun(work: Callable[[], object]) -> Callable[[], object]:
+    """Begins a work in a thread of its own; what comes back waits for what it gives."""
+    pool = ThreadPoolExecutor(1, thread_name_prefix="works")
+    done = pool.submit(work)
+    pool.shutdown(wait=False)
+    return done.result
+
+
 def in_threads(works: Sequence[Callable[[], object]]) -> list:
     """What each of several works gives, at once; they may share out work of their own, which has threads of its own."""
     if processors() == 1:

@@ -27,11 +27,11 @@ def may_lie_in(box, area, i, j, larger):
     return within and i != j and area[j] > area[i] * larger
 
 
-@kernel("b1[::1](f8[:, ::1], f8[::1], i8[::1], f8)")
+@kernel("Tuple((b1[::1], b1[::1]))(f8[:, ::1], f8[::1], i8[::1], f8)")
 def boxes_in_boxes(box, area, order, larger):
-    """Which outlines have others in their boxes, or lie in such a box (K,)."""
+    """Which outlines have others in their boxes, or lie in such a box (K,), and which have (K,)."""
     count = len(order)
-    asked = np.zeros(count, np.bool_)
+    asked, holds = np.zeros(count, np.bool_), np.zeros(count, np.bool_)
     left = np.empty(count)
     for n in range(count):
         left[n] = box[order[n], 0]
@@ -41,8 +41,8 @@ def boxes_in_boxes(box, area, order, larger):
             i = order[n]
             n += 1
             if may_lie_in(box, area, i, j, larger):
-                asked[i], asked[j] = True, True
-    return asked
+                asked[i], asked[j], holds[j] = True, True, True
+    return asked, holds
 
 
 @kernel("i8[::1](f8[:, ::1], f8[:, ::1], f8[::1], i8[::1], f8[:, ::1], i8[::1], f8)")

@@ -172,11 +172,11 @@ def is_empty(x, y, radius, table, node, level, order, stack, height):
 
 @kernel(
     "Tuple((i8[:, ::1], f8[:, ::1]))(f8[:, ::1], f8[:, ::1], i8[::1], i8[::1], f8[:, ::1], i8[::1], i8[::1], i8[::1],"
-    " f8[::1], f8[::1], f8[:, ::1], b1[::1], b1, b1, f8, i8, i8)"
+    " f8[::1], f8[::1], f8[:, ::1], b1[::1], f8[:, ::1], i8[::1], i8[::1], b1, b1, f8, i8, i8)"
 )
 def facing_pairs(
-    table, node, level, order, box, before, after, outline, turned, around, heading, near, either, whole, below, first,
-    last
+    table, node, level, order, box, before, after, outline, turned, around, heading, near, near_node, near_level,
+    near_order, either, whole, below, first, last
 ):  # fmt: skip
     """Pairs of elements (N, 2) between which two points face each other at a distance that is least about there, less
     than `below` and with nothing in between; those points and the distance (N, 5).
@@ -184,9 +184,9 @@ def facing_pairs(
     before, after (E,): neighbours along outlines, or -1; turned (E + 1,): how much an outline has turned up to each
     element, in all, and around (K,): how much it turns in all, where it is closed, else infinite; heading (E, 2): the
     middle of the directions that the outline has along each element and about its ends, and how far they are from it;
-    either: whether two sides that face each other may run the same way; whole: whether the elements may be long, so
-    that strips of one element to a side count as a place. Only elements from `first` to `last` are taken as the first
-    of a pair.
+    near (E,): the elements that are asked, and near_node, near_level, near_order: a tree of these alone; either:
+    whether two sides that face each other may run the same way; whole: whether the elements may be long, so that strips
+    of one element to a side count as a place. Only elements from `first` to `last` are taken as the first of a pair.
     """
     most, n = 256, 0
     pairs, found = np.empty((most, 2), np.int64), np.empty((most, 5))
@@ -196,20 +196,20 @@ def facing_pairs(
     for i in range(first, last):
         if not near[i]:
             continue
-        stack[0], height[0], left = 0, len(level) - 2, 1
+        stack[0], height[0], left = 0, len(near_level) - 2, 1
         while left > 0:
             left -= 1
             k, up = stack[left], int(height[left])
-            if box_gap(node[level[up] + k], box[i]) >= below:
+            if box_gap(near_node[near_level[up] + k], box[i]) >= below:
                 continue
             if up > 0:
-                size = level[up] - level[up - 1]
+                size = near_level[up] - near_level[up - 1]
                 for c in range(2 * k, min(2 * k + 2, size)):
                     stack[left], height[left] = c, up - 1
                     left += 1
                 continue
-            j = order[k]
-            if j <= i or not near[j] or after[i] == j or before[i] == j:
+            j = near_order[k]
+            if j <= i or after[i] == j or before[i] == j:
                 continue
             # The shortest way between two sides is square to both.
             slack = heading[i, 1] + heading[j, 1] + 1e-3
