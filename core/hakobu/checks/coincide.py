@@ -94,6 +94,7 @@ class _Comparison:
     def __init__(self, path: Path, size: np.ndarray) -> None:
         self.path, self.size = path, size
         self._chords: dict[int, tuple] = {}
+        self._bytes: dict[int, bytes] = {}
 
     def distance(self, a: int, b: int, reach_mm: float) -> tuple[float, tuple[float, float]] | None:
         """The larger of the two one-way distances and where on a it is, or None where they are not the same line."""
@@ -114,6 +115,11 @@ class _Comparison:
 
     def _corners(self, k: int) -> bytes:
         """The bytes of an outline's control points in an order that no start or direction changes, if it is closed."""
+        if k not in self._bytes:
+            self._bytes[k] = self._in_order(k)
+        return self._bytes[k]
+
+    def _in_order(self, k: int) -> bytes:
         a, b = self.path.start[k], self.path.start[k + 1]
         ctrl, bulge = self.path.ctrl[a:b], np.abs(self.path.bulge[a:b])
         # Each segment as written or backwards, whichever comes first; then all of them sorted.

@@ -45,7 +45,8 @@ class OutlineTable:
         layers = {layer.id: i for i, layer in enumerate(document.layers)}
         self.layers = document.layers
         self.group = self._of_pieces([layers[piece.layer] for piece in self.pieces], np.int64)
-        self.cut = self._of_pieces([document.treatment_of(p) is Treatment.CUT for p in self.pieces], bool)
+        cut = {layer.id for layer in document.layers if layer.treatment is Treatment.CUT}
+        self.cut = self._of_pieces([piece.layer in cut for piece in self.pieces], bool)
         self.filled = self._of_pieces([piece.fill is not None for piece in self.pieces], bool)
         self._matches: dict[float, list[Match]] = {}
         self.kept: dict = {}

@@ -49,7 +49,7 @@ def crossings(path: Path, group: np.ndarray) -> Crossings:
     """All places where outlines of the same group cross, themselves or each other; group (K,) int. Lines that only
     touch do not cross, nor do those that end on another; those that run along each other for a stretch do where they
     come from one side and leave to the other."""
-    found = meetings(path, group)
+    found = _without_copies(path, meetings(path, group))
     contact = _contacts(path, found)
     if not len(contact.point):
         none = np.zeros((0, 2), np.int64)
@@ -60,6 +60,29 @@ def crossings(path: Path, group: np.ndarray) -> Crossings:
     segments = np.minimum(contact.first[crosses].astype(np.int64), path.segment_count - 1)
     order = np.lexsort((places[:, 0], places[:, 1], outlines[:, 1], outlines[:, 0]))
     return Crossings(outlines[order], places[order], segments[order])
+
+
+def _without_copies(path: Path, found: Meetings) -> Meetings:
+    """What is found but between outlines that are one, segment by segment: they lie on each other and do not cross."""
+    pair = path.outline_of[found.run_segment]
+    whole = (np.abs(found.run[:, 1] - found.run[:, 0]) > 1 - ONE).all(axis=1) & (pair[:, 0] != pair[:, 1])
+    if not whole.any():
+        return found
+    count = np.diff(path.start)
+    keys, shared = np.unique(np.sort(pair[whole], axis=1) @ [len(path), 1], return_counts=True)
+    copies = keys[(shared == count[keys // len(path)]) & (shared == count[keys % len(path)])]
+    single, run = (
+        ~np.isin(np.sort(path.outline_of[segment], axis=1) @ [len(path), 1], copies)
+        for segment in (found.segment, found.run_segment)
+    )
+    return Meetings(
+        found.segment[single],
+        found.parameter[single],
+        found.point[single],
+        found.touch[single],
+        found.run_segment[run],
+        found.run[run],
+    )
 
 
 def _contacts(path: Path, found: Meetings) -> Contacts:

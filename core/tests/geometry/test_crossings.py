@@ -49,6 +49,16 @@ class Crossings(unittest.TestCase):
         np.testing.assert_allclose(found.places, [(5, 5)])
         self.assertEqual(len(crossings(circle(), np.zeros(1, np.int64)).outlines), 0)
 
+    def test_copies_lie_on_each_other_and_do_not_cross(self):
+        bow = Path.from_points(np.array([[0, 0], [10, 10], [10, 0], [0, 10]]), closed=True)
+        for copy in (bow, bow.reversed()):
+            found = crossings(Path.concatenate([bow, copy]), np.zeros(2, np.int64))
+            self.assertEqual(found.outlines.tolist(), [[0, 0], [1, 1]])
+            self.assertEqual((found.segments // 4).tolist(), found.outlines.tolist())
+        pulled = Path.from_points(np.array([[0, 0], [10, 10], [10, 0], [-3, 12]]), closed=True)
+        found = crossings(Path.concatenate([bow, pulled]), np.zeros(2, np.int64)).outlines.tolist()
+        self.assertIn([0, 1], found)
+
     def test_a_long_line_over_many_short_ones(self):
         comb = [Path.from_points(np.array([[x, -1], [x, 1.0]]), closed=False) for x in range(1, 500)]
         path = Path.concatenate([Path.from_points(np.array([[0.5, -0.5], [499.5, 0.5]]), closed=False), *comb])
