@@ -90,6 +90,8 @@ class OfAJob(BrowserCase):
         expect(self.page.get_by_role("banner")).to_contain_text("black card 0.3 mm")
         expect(panel.get_by_text("A line is drawn by both its sides")).to_be_visible()
         panel.get_by_role("link", name="Edit these lists").click()
+        # The bench has such a field as well.
+        expect(self.page.get_by_role("heading", name="Materials and machines")).to_be_visible()
         self.page.get_by_label("Least strip").fill("0.1")
         self.page.keyboard.press("Enter")
         self.until(KeptLists.objects.exists)
