@@ -61,11 +61,10 @@ class OutlineTable:
         return WORTH_SHARING < self.path.segment_count < MOST_AT_ONCE
 
     def at_hand(self, *others: Callable[[], object]) -> None:
-        """Works out at once, on all processors, what most rules look at, and others; of little it is not worth the
-        threads."""
+        """Works out at once, on all processors, what looking for thin places and most rules begin with, and others; of
+        little it is not worth the threads."""
         if self.is_shared:
-            works = (lambda: self.crossings, lambda: self.nested, *others, lambda: self.shared, lambda: self.nodes)
-            in_threads(works)
+            in_threads((lambda: self.crossings, lambda: self.nested, *others))
 
     def piece_of(self, outline: int) -> Piece:
         return self.pieces[self.owner[outline]]
