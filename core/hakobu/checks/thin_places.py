@@ -12,9 +12,11 @@ from ..geometry.narrow import narrowest_places
 from ..geometry.near_sides import with_near_sides
 from ..model import Conditions, Material
 from .double_outline import double_outlines
+from .nested import OUTER
 from .outline_table import OutlineTable
 from .overlapping_shape import crossed_pieces
 from .sliver import slivers
+from .small_outlines import least_areas
 
 
 @dataclass(frozen=True)
@@ -42,13 +44,19 @@ def near_sides_of(table: OutlineTable, conditions: Conditions) -> np.ndarray:
     """Which segments of closed outlines that are cut may be a side of a thin place (M,)."""
     key = "near", conditions.key
     if key not in table.kept:
-        rows = np.flatnonzero(table.cut & table.path.closed)
+        rows = np.flatnonzero(_large_enough(table, conditions))
         used = np.unique(table.group[rows]).tolist()
         below = max((_below(conditions.material_of(table.layers[layer])) for layer in used), default=0.0)
         near = np.zeros(table.path.segment_count, bool)
         near[_segments(table.path, rows)] = with_near_sides(table.path.take(rows.tolist()), below, table.group[rows])
         table.kept[key] = near
     return table.kept[key]
+
+
+def _large_enough(table: OutlineTable, conditions: Conditions) -> np.ndarray:
+    """Closed outlines that are cut, but specks (K,): of these it is told that they are too small as a whole."""
+    speck = (table.nested.role == OUTER) & (np.abs(table.area) < least_areas(table, conditions))
+    return table.cut & table.path.closed & ~speck
 
 
 def _below(material: Material) -> float:
@@ -88,7 +96,7 @@ def _resolved(table: OutlineTable, conditions: Conditions) -> tuple[Path, np.nda
     """Closed outlines that are cut, without copies, slivers and lines drawn by both sides; those of pieces that cross
     each other or themselves as the outline of what they paint together; the number of the piece and of the layer of
     each; which of all segments may be a side of a thin place."""
-    use = table.cut & table.path.closed
+    use = _large_enough(table, conditions)
     use[[match.doubled for match in table.doubled(conditions.tolerance_mm)]] = False
     use[slivers(table, conditions)[0]] = False
     use[[k for outer, inner, _ in double_outlines(table, conditions) for k in (outer, inner)]] = False
