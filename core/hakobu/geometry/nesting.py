@@ -30,7 +30,7 @@ def parents_of(path: Path) -> np.ndarray:
     own = path.take(closed.tolist())
     area, box = np.abs(signed_areas(own)), np.ascontiguousarray(outline_bounds(own))
     # Most outlines lie in none and have none in them: only the others are worth their chords.
-    asked, holds = boxes_in_boxes(box, area, _from_left(box), LARGER)
+    asked, holds = boxes_in_boxes(*_tree(box), box, area, LARGER)
     if not asked.any():
         return parent
     closed, own, area, box, holds = (
@@ -48,15 +48,18 @@ def parents_of(path: Path) -> np.ndarray:
     count = np.zeros(len(own), np.int64)
     count[holds] = np.diff(chords.start)
     start = np.concatenate([[0], np.cumsum(count)])
-    found = smallest_about(place, box, area, _from_left(box), np.ascontiguousarray(chords.points), start, LARGER)
+    found = smallest_about(place, *_tree(box), box, area, np.ascontiguousarray(chords.points), start, LARGER)
     inner = found >= 0
     parent[closed[inner]] = closed[found[inner]]
     return parent
 
 
-def _from_left(box: np.ndarray) -> np.ndarray:
-    """The outlines by the left sides of their boxes."""
-    return np.argsort(box[:, 0], kind="stable")
+def _tree(box: np.ndarray) -> tuple[np.ndarray, np.ndarray, np.ndarray]:
+    """A packed tree of boxes (K, 4), and their order in it, along a Z curve."""
+    from .kernels.boxtree import packed, z_order
+
+    order = np.argsort(z_order(box), kind="stable")
+    return *packed(box, order), order
 
 
 def shapes_of(path: Path) -> list[list[int]]:

@@ -27,39 +27,57 @@ def may_lie_in(box, area, i, j, larger):
     return within and i != j and area[j] > area[i] * larger
 
 
-@kernel("Tuple((b1[::1], b1[::1]))(f8[:, ::1], f8[::1], i8[::1], f8)")
-def boxes_in_boxes(box, area, order, larger):
-    """Which outlines have others in their boxes, or lie in such a box (K,), and which have (K,)."""
+@kernel("i8(f8[:, ::1], i8[::1], i8[::1], f8[:, ::1], i8, i8[::1], i8[::1])")
+def boxes_in(node, level, order, box, j, stack, listed):
+    """Numbers of outlines whose boxes lie in that of outline j, from a tree of all boxes, into listed; how many."""
+    left, count, top = 1, 0, len(level) - 2
+    stack[0], stack[1] = 0, top
+    while left > 0:
+        left -= 1
+        k, up = stack[2 * left], stack[2 * left + 1]
+        b = node[level[up] + k]
+        if b[2] < box[j, 0] or b[0] > box[j, 2] or b[3] < box[j, 1] or b[1] > box[j, 3]:
+            continue
+        if up == 0:
+            if b[0] >= box[j, 0] and b[2] <= box[j, 2] and b[1] >= box[j, 1] and b[3] <= box[j, 3]:
+                listed[count] = order[k]
+                count += 1
+            continue
+        size = level[up] - level[up - 1]
+        for c in range(2 * k, min(2 * k + 2, size)):
+            stack[2 * left], stack[2 * left + 1] = c, up - 1
+            left += 1
+    return count
+
+
+@kernel("Tuple((b1[::1], b1[::1]))(f8[:, ::1], i8[::1], i8[::1], f8[:, ::1], f8[::1], f8)")
+def boxes_in_boxes(node, level, order, box, area, larger):
+    """Which outlines have others in their boxes, or lie in such a box (K,), and which have (K,); node, level, order: a
+    tree of the boxes. What lies in another is smaller by a factor."""
     count = len(order)
     asked, holds = np.zeros(count, np.bool_), np.zeros(count, np.bool_)
-    left = np.empty(count)
-    for n in range(count):
-        left[n] = box[order[n], 0]
+    stack, listed = np.empty(400, np.int64), np.empty(count, np.int64)
     for j in range(count):
-        n = np.searchsorted(left, box[j, 0], "left")
-        while n < count and left[n] <= box[j, 2]:
-            i = order[n]
-            n += 1
-            if may_lie_in(box, area, i, j, larger):
+        for n in range(boxes_in(node, level, order, box, j, stack, listed)):
+            i = listed[n]
+            if i != j and area[j] > area[i] * larger:
                 asked[i], asked[j], holds[j] = True, True, True
     return asked, holds
 
 
-@kernel("i8[::1](f8[:, ::1], f8[:, ::1], f8[::1], i8[::1], f8[:, ::1], i8[::1], f8)")
-def smallest_about(place, box, area, order, points, start, larger):
-    """For each outline the smallest one that its place lies in, -1 for none (K,). order: the outlines by the left sides
-    of their boxes; points, start: chords of each. One that another lies in is larger by a factor."""
+@kernel("i8[::1](f8[:, ::1], f8[:, ::1], i8[::1], i8[::1], f8[:, ::1], f8[::1], f8[:, ::1], i8[::1], f8)")
+def smallest_about(place, node, level, order, box, area, points, start, larger):
+    """For each outline the smallest one that its place lies in, -1 for none (K,). node, level, order: a tree of the
+    boxes; points, start: chords of each. One that another lies in is larger by a factor."""
     count = len(place)
     parent = np.full(count, -1)
-    left = np.empty(count)
-    for n in range(count):
-        left[n] = box[order[n], 0]
+    stack, listed = np.empty(400, np.int64), np.empty(count, np.int64)
     for j in range(count):
-        n = np.searchsorted(left, box[j, 0], "left")
-        while n < count and left[n] <= box[j, 2]:
-            i = order[n]
-            n += 1
-            if not may_lie_in(box, area, i, j, larger) or (parent[i] >= 0 and area[parent[i]] <= area[j]):
+        if start[j + 1] == start[j]:
+            continue
+        for n in range(boxes_in(node, level, order, box, j, stack, listed)):
+            i = listed[n]
+            if i == j or area[j] <= area[i] * larger or (parent[i] >= 0 and area[parent[i]] <= area[j]):
                 continue
             if is_inside(place[i, 0], place[i, 1], points, start[j], start[j + 1]):
                 parent[i] = j
