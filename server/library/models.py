@@ -13,3 +13,7 @@ class KeptLists(models.Model):
     what = models.CharField(max_length=200)
     based_on = models.OneToOneField("self", null=True, on_delete=models.PROTECT, related_name="after")
     created = models.DateTimeField(auto_now_add=True)
+
+    class Meta:
+        # Of two first changes at once only one is kept, as of any other two.
+        constraints = [models.UniqueConstraint(fields=["based_on"], name="one_after_each", nulls_distinct=False)]

@@ -22,14 +22,12 @@ from .duplicate_line import covered_by_others
 from .naming import counted
 from .outline_table import OutlineTable, outline_table
 from .overhang import cut_back, overhangs
-from .rule import LINES, Rows, Rule
+from .rule import LINES, SEEN_SHARE, Rows, Rule
 
 #: Ends this near to each other are one point that was rounded twice.
 SAME_MM = 1e-3
 #: A last line is made longer, instead of a new one being added, where the gap goes on within this many radians of it.
 STRAIGHT_ON = 0.02
-#: A filled outline whose area changes by more than this share when its ends are cut back is seen to change.
-SEEN_SHARE = 2e-4
 
 
 def find(document: Document, conditions: Conditions) -> Iterable[Finding]:

@@ -13,6 +13,8 @@ from ..model.finding import finding_key
 
 #: So many findings of a kind are listed one by one; of the rest it is only said how many they are.
 LISTED = 1000
+#: A filled outline of which a mend changes more than this share of its area is seen to change: such a mend is not safe.
+SEEN_SHARE = 2e-4
 
 Box = tuple[float, float, float, float]
 #: Whether a kind is about lines, shapes or the whole document.

@@ -14,14 +14,12 @@ from .node_edits import corners, without_segments
 from .node_table import NodeTable, node_table
 from .outline_table import OutlineTable, outline_table
 from .redundant_node import SAME_MM
-from .rule import LINES, Rows, Rule
+from .rule import LINES, SEEN_SHARE, Rows, Rule
 
 #: Shorter than this is no detail of any material (common practice).
 TINY_MM = 0.05
 #: Its neighbours are so many times as long: else it is one of many that make a curve.
 LONGER = 4
-#: A filled outline of which more than this share turns with its neighbours is seen to change.
-SEEN_SHARE = 2e-4
 
 
 def find(document: Document, conditions: Conditions) -> Iterable[Finding]:

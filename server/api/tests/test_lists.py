@@ -1,6 +1,7 @@
 """The lists of materials, machines and purposes as the browser changes them, and the jobs that were held against them."""
 
 from pathlib import Path
+from unittest.mock import patch
 
 from .test_api import Case
 
@@ -101,3 +102,10 @@ class Lists(Case):
         self.assertEqual(len(self.client.get("/api/library").json()["materials"]), len(self.now["materials"]))
         job = self.tree()
         self.assertEqual(self.revise(job, settings={"lists": 99}).status_code, 404)
+
+    def test_of_two_first_changes_at_once_only_one_is_kept(self):
+        self.put("materials", self.with_values("materials", "felt", least_strip_mm=2.5))
+        # As it looks to whoever asked in the same instant.
+        with patch("library.lists.newest", return_value=0):
+            said = self.put("materials", self.now["shipped"]["materials"][:2], based_on=0, status=409)
+        self.assertEqual(said["code"], "changed-meanwhile")

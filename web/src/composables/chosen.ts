@@ -9,12 +9,14 @@ interface Choice {
   name: string
 }
 
+/** What can be chosen of a list, and what was chosen of an older one. */
+export const withCurrent = <T extends Choice>(rows: T[], id: string | null | undefined, name?: string | null): (T | Choice)[] =>
+  !id || rows.some((row) => row.id === id) ? rows : [...rows, { id, name: words.lists.offList(name ?? id) }]
+
 /** What can be chosen for the job: the lists as they are now, and what it has of older ones. */
 export function useChosen() {
   const jobs = useJob()
   const library = useLibrary()
-  const withCurrent = <T extends Choice>(rows: T[], id: string | null | undefined, name: string | null | undefined): (T | Choice)[] =>
-    !id || rows.some((row) => row.id === id) ? rows : [...rows, { id, name: words.lists.offList(name ?? id) }]
   const settings = computed(() => jobs.head!.settings)
   const held = computed(() => jobs.head!.held)
   return {

@@ -1,11 +1,15 @@
 import { count } from '@/composables/lengths'
 
+import { against, check, mend } from './check'
 import { lists } from './lists'
 
 /** English: every sentence, name and label of the interface, in one place. What depends on a number or a name is a
  * function of it. */
 export const en = {
   lists,
+  check,
+  mend,
+  against,
   looks: {
     art: { name: 'Art', hint: 'as it will look' },
     lines: { name: 'Lines', hint: 'exactly what the tool follows' },
@@ -393,19 +397,6 @@ export const en = {
     width: 'Page width',
     height: 'Page height',
   },
-  against: {
-    title: 'Held against',
-    anyMaterial: 'any material',
-    anyMachine: 'any machine',
-    purpose: 'Purpose',
-    least_strip_mm: 'Least strip',
-    least_gap_mm: 'Least gap',
-    least_piece_mm2: 'Least part',
-    wrong: 'Type a size above nothing.',
-    mustBeOne: (pieces: number) => (pieces === 1 ? 'The picked piece must be one' : `Each of the ${pieces} picked pieces must be one`),
-    pickForOne: 'Pick a piece on the work to say that it must be one.',
-    areOne: (pieces: number) => `${count(pieces, 'piece')} must be one; pick to change that.`,
-  },
   made: {
     title: 'Made of, and with',
     material: 'Material',
@@ -534,44 +525,6 @@ export const en = {
     follow: 'The steps after it follow.',
     kept: 'This trace is kept; change anything to change it.',
     bring: 'Bring a picture in',
-  },
-  check: {
-    looking: 'Looking for faults; a large design takes a moment.',
-    empty: 'There is nothing to check yet: bring in a design first.',
-    clean: 'Nothing was found that would spoil the cut.',
-    stops: (number: number) => `${number} ${number === 1 ? 'stops' : 'stop'} the cut`,
-    spoils: (number: number) => `${number} ${number === 1 ? 'spoils' : 'spoil'} it`,
-    notes: (number: number) => `${number} worth knowing`,
-    aside: (number: number) => `${number} set aside`,
-    takeBack: 'Take back',
-    mendAll: (number: number) => `Mend all that is safe (${number})`,
-    safe: (pieces: number) => `lines move by 0.25 mm at most · ${count(pieces, 'piece')} now · can be taken back`,
-    on: 'On to Handover',
-    onAsItIs: 'On to Handover as it is',
-    lookFirst: 'Look first: taking it changes what is seen by more than the tolerance.',
-    take: 'Take this mend',
-    setAside: 'Set aside',
-    showPlace: 'Show it',
-    saved: (nodes: number, line: string, seconds: number) =>
-      `The mends saved ${count(nodes, 'node')} and ${line} mm of cutting${seconds >= 1 ? `, about ${Math.round(seconds)} s` : ''}.`,
-    toCut: (line: string) => `${line} to cut.`,
-    noAnswer: 'Whether it holds together is not known.',
-    unchecked: 'It could not be looked at for faults, so nothing is known of it.',
-    again: 'Try again',
-    takeKind: (number: number) => `Take all ${number.toLocaleString('en')}`,
-    lookFirstKind: 'Look first: what is seen changes.',
-    showMore: (number: number) => `Show more (${number.toLocaleString('en')})`,
-    notListed: (number: number) => `${number.toLocaleString('en')} more are counted, but not listed one by one.`,
-    which: 'Which line stays?',
-    why: 'Why it stays so (may stay empty)',
-    onLayer: 'On layer',
-    allLayers: 'all layers',
-  },
-  mend: {
-    now: (nodes: number) => `now, ${nodes} nodes`,
-    nowLabel: 'The lines as they are, with the one that goes marked',
-    mended: (nodes: number) => `mended, ${nodes} nodes`,
-    mendedLabel: 'The lines as they would be',
   },
   handover: {
     empty: 'There is nothing to write yet: bring in a design first.',

@@ -6,6 +6,7 @@ import type { Layer } from '@/api/types'
 import { PATTERN, TREATMENT } from '@/canvas/patterns'
 import { useRenaming } from '@/composables/renaming'
 import { useDrawing } from '@/stores/drawing'
+import { withCurrent } from '@/composables/chosen'
 import { useJob } from '@/stores/job'
 import { useLibrary } from '@/stores/library'
 import { usePicks } from '@/stores/picks'
@@ -77,7 +78,7 @@ function move(by: -1 | 1) {
       </select>
       <select :value="layer.material ?? ''" :disabled="!!jobs.busy" :aria-label="w.material(layer.name)" @change="set({ material: ($event.target as HTMLSelectElement).value || null })">
         <option value="">{{ w.sameMaterial }}</option>
-        <option v-for="m in library.library.materials" :key="m.id" :value="m.id">{{ m.name }}</option>
+        <option v-for="m in withCurrent(library.library.materials, layer.material)" :key="m.id" :value="m.id">{{ m.name }}</option>
       </select>
       <input type="color" :value="layer.color" :disabled="!!jobs.busy" :aria-label="w.colour(layer.name)" @change="set({ color: ($event.target as HTMLInputElement).value })" />
     </div>
