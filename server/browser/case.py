@@ -140,4 +140,7 @@ class BrowserCase(StaticLiveServerTestCase):
             time.sleep(0.1)
 
     def go(self, station: str, page: Page | None = None) -> None:
-        (page or self.page).get_by_role("navigation").get_by_role("link", name=station).click()
+        """To a station, and until its panel has come: its keys work from then on."""
+        page = page or self.page
+        page.get_by_role("navigation").get_by_role("link", name=station).click()
+        expect(page.get_by_role("region", name=station, exact=True)).to_be_visible()

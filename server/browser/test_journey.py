@@ -168,6 +168,7 @@ class Windows(BrowserCase):
         page = self.page
         self.begin()
         self.go("Check and mend")
+        expect(page.get_by_text("6 spoil it")).to_be_visible()
         page.keyboard.press("n")
         expect(page.get_by_role("button", name="Take this mend")).to_be_visible()
         for left in ("5 spoil it", "4 spoil it"):
