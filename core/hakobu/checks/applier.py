@@ -125,6 +125,9 @@ def _without_overlaps(edits: list[Edit]) -> list[Edit]:
 
 
 def _applied(document: Document, edits: list[Edit]) -> Document:
+    # Before anything else: the piece that one is put over may be gone afterwards.
+    for edit in edits:
+        document = document.with_pieces(edit.added)
     changes = {ref: path for edit in edits for ref, path in edit.changes.items()}
     document = document.with_paths(_new_paths(document, changes))
     looks = {piece: values for edit in edits for piece, values in edit.pieces.items()}

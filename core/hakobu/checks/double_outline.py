@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterable
+from dataclasses import replace
 
 import numpy as np
 
@@ -12,9 +13,13 @@ from ..model import Conditions, Document, Edit, Finding, Level, Stroke
 from ..model.units import as_mm
 from .double_lines import EVEN, LONG, between, double_lines, is_even
 from .naming import begun, called
+from .nested import HOLE, NEITHER
 from .outline_table import OutlineTable, outline_table
 from .rule import LINES, Rows, Rule
 from .small_outlines import least_strips
+
+#: What a design lies on is white, as paper is.
+GROUND = "#ffffff"
 
 
 def find(document: Document, conditions: Conditions) -> Iterable[Finding]:
@@ -59,8 +64,7 @@ def _finding(table: OutlineTable, outer: int, inner: int, apart: float) -> Findi
         table.path.ctrl[table.path.start[outer], 0],
         box,
         detail=str(first),
-        # Beside other outlines of a filled piece one line would be a shape.
-        mendable=piece.fill is None or len(piece.path) == 2,
+        mendable=True,
         measure={"width_mm": round(apart, 4), "outline": first + 1, "inner": second + 1},
     )
 
@@ -69,20 +73,38 @@ def mend(document: Document, finding: Finding, conditions: Conditions) -> Edit |
     """One line as wide as the two were apart: in the middle between them, or where the outer or the inner one is."""
     outer, inner = (int(finding.measure[name]) - 1 for name in ("outline", "inner"))
     refs = (finding.pieces[0], outer), (finding.pieces[-1], inner)
-    pieces = [document.by_id.get(piece) for piece, _ in refs]
-    if any(piece is None or number >= len(piece.path) for piece, (_, number) in zip(pieces, refs, strict=True)):
+    table = outline_table(document)
+    outlines = [table.outlines_of(piece)[number : number + 1] for piece, number in refs]
+    if not all(outlines):
         return None
-    piece, choice = pieces[0], finding.measure.get("choice", "middle")
+    roles = [int(table.nested.role[found[0]]) for found in outlines]
+    piece, choice = document.by_id[refs[0][0]], finding.measure.get("choice", "middle")
+    if piece.fill and NEITHER in roles:
+        # The same is painted on both sides of one of them: without it nothing looks different.
+        return Edit(finding.key, {refs[roles.index(NEITHER)]: None})
     width = float(finding.measure["width_mm"])
-    one, other = piece.path.outline(outer), pieces[1].path.outline(inner)
+    one, other = (table.path.outline(found[0]) for found in outlines)
     kept = other if choice == "inner" else one
     if choice == "middle":
         kept = middle_of(one, width) if one.closed[0] else between(one, other, width)
     if kept is None:
         return None
-    color = piece.fill.color if piece.fill else piece.stroke.color if piece.stroke else "#000000"
-    looks = {"fill": None, "stroke": Stroke(color, round(width, 3))}
-    return Edit(finding.key, {refs[0]: kept, refs[1]: None}, pieces={piece.id: looks} if piece.fill else {})
+    if not piece.fill:
+        return Edit(finding.key, {refs[0]: kept, refs[1]: None})
+    # Of what is painted between the two a line is left; of a gap the ground that shows there.
+    line = {"fill": None, "stroke": Stroke(GROUND if roles[0] == HOLE else piece.fill.color, round(width, 3))}
+    if len(piece.path) == 2:
+        return Edit(finding.key, {refs[0]: kept, refs[1]: None}, pieces={piece.id: line})
+    # Beside the other outlines of its piece one line would be a shape: it becomes a piece of its own.
+    own = replace(piece, id=_free(document, f"{piece.id}/line-{outer + 1}"), path=kept, **line)
+    return Edit(finding.key, {refs[0]: None, refs[1]: None}, added={piece.id: own})
+
+
+def _free(document: Document, wanted: str) -> str:
+    """An id that no piece has."""
+    while wanted in document.by_id:
+        wanted += "-"
+    return wanted
 
 
 def middle_of(outer: Path, width_mm: float) -> Path | None:
@@ -105,5 +127,5 @@ RULE = Rule(
         "of open lines those that have no further one beside them, as hatching has",
     ),
     choices=(("middle", "in the middle"), ("outer", "the outer one"), ("inner", "the inner one")),
-    version=2,
+    version=3,
 )

@@ -4,26 +4,29 @@ from __future__ import annotations
 
 from collections.abc import Iterable
 
-import numpy as np
-
 from ..model import Conditions, Document, Edit, Finding, Level, Piece
 from ..model.lab import lightness_of
+from .hidden import under_one, under_others
 from .naming import begun, called
-from .nested import OUTER
 from .outline_table import OutlineTable, outline_table
 from .rule import DOCUMENT, Rows, Rule
 
 #: Lighter than this, in L*, is white on a white ground (common practice).
 WHITE = 97.0
-UNPAINTED, UNDER, WHITE_ON_WHITE = "has neither fill nor line", "lies wholly under another shape", "is white on white"
+UNPAINTED, WHITE_ON_WHITE = "has neither fill nor line", "is white on white"
+UNDER, UNDER_SEVERAL = "lies wholly under another shape", "lies wholly under other shapes"
 
 
 def find(document: Document, conditions: Conditions) -> Iterable[Finding]:
     """One finding for each piece."""
     table = outline_table(document)
     why: dict[int, str] = {n: UNPAINTED for n, piece in enumerate(table.pieces) if not is_painted(piece)}
-    for n in _covered(table):
+    for n in under_one(table):
         why.setdefault(n, UNDER)
+    # Copies of a line are another matter.
+    copies = {int(table.owner[k]) for m in table.doubled(conditions.tolerance_mm) for k in (m.doubled, m.kept)}
+    one, several = under_others(table, copies | set(why))
+    why |= dict.fromkeys(one, UNDER) | dict.fromkeys(several, UNDER_SEVERAL)
     for n in _white(table):
         why.setdefault(n, WHITE_ON_WHITE)
 
@@ -46,23 +49,6 @@ def is_painted(piece: Piece) -> bool:
     fill = piece.fill is not None and piece.fill.opacity > 0
     stroke = piece.stroke is not None and piece.stroke.opacity > 0 and piece.stroke.width_mm > 0
     return piece.opacity > 0 and (fill or stroke)
-
-
-def _covered(table: OutlineTable) -> list[int]:
-    """Pieces that lie inside what one filled, opaque piece of their layer paints over them, and cross nothing."""
-    about, role = table.nested.parent, table.nested.role
-    over = np.maximum(about, 0)
-    opaque = np.array([_is_opaque(piece) for piece in table.pieces], bool)
-    hidden = (about >= 0) & (role[over] == OUTER) & opaque[table.owner[over]] & (table.owner[over] > table.owner)
-    hidden |= (about >= 0) & (table.owner[over] == table.owner)
-    hidden &= ~table.crosses
-    rows = np.flatnonzero(np.minimum.reduceat(hidden, table.first[:-1])) if len(table.owner) else []
-    # The outermost outlines of each must lie in another piece's.
-    return [n for n in rows if (table.owner[over[table.first[n] : table.first[n + 1]]] != n).any()]
-
-
-def _is_opaque(piece: Piece) -> bool:
-    return piece.fill is not None and piece.fill.opacity == 1.0 and piece.opacity == 1.0
 
 
 def _white(table: OutlineTable) -> list[int]:
@@ -98,4 +84,5 @@ RULE = Rule(
     find=find,
     mend=mend,
     thresholds=("white: lighter than 97 in L* (common practice)",),
+    version=2,
 )

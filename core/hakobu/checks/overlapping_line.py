@@ -1,7 +1,7 @@
 """overlapping-line: a stretch of a line that lies on another one of its layer and would be cut twice.
 
-An open line is cut short where it lies on one that stays; edges that two closed shapes share are only told of, since
-each belongs to both.
+A line is cut short where it lies on one that stays; a closed one is open then, which is worth it or not. The edges of a
+filled shape are only told of: it needs them all.
 """
 
 from __future__ import annotations
@@ -59,7 +59,7 @@ def _finding(table: OutlineTable, pair: tuple[int, int], rows: list[int], long: 
     shared = table.shared.take(np.array(rows))
     places = points_at(table.path, shared.segment[:, 0], shared.run[:, :, 0].mean(axis=1))
     piece, other = table.piece_of(victim), table.piece_of(stays)
-    mendable = victim != stays and not table.path.closed[victim] and piece.fill is None
+    mendable = victim != stays and piece.fill is None
     (first, outline), (second, _) = table.ref(victim), table.ref(stays)
     under = "itself" if piece is other else called(other, "another one")
     return RULE.at(
@@ -70,7 +70,7 @@ def _finding(table: OutlineTable, pair: tuple[int, int], rows: list[int], long: 
         detail=f"{outline}",
         level=RULE.level if mendable or victim == stays else Level.NOTE,
         mendable=mendable,
-        safe=mendable and _covers(piece, other),
+        safe=mendable and not table.path.closed[victim] and _covers(piece, other),
         measure={"length_mm": round(long, 3), "outline": outline + 1, "kept_outline": table.ref(stays)[1] + 1},
     )
 
@@ -90,7 +90,7 @@ def _covers(piece, other) -> bool:
 
 
 def mend(document: Document, finding: Finding, conditions: Conditions) -> Edit | None:
-    """The open line ends where the other one begins."""
+    """The line ends where the other one begins."""
     table = outline_table(document)
     at = _numbers(table, finding)
     if at is None:
@@ -116,7 +116,7 @@ def _numbers(table: OutlineTable, finding: Finding) -> tuple[int, int] | None:
 
 
 def _without(path: Path, k: int, shared: Shared) -> Path | None:
-    """What is left of an open outline; None where that is nothing."""
+    """What is left of an outline, as open ones; None where that is nothing."""
     segment, low, high = covering(shared)
     parts: list[list[tuple[int, float, float]]] = [[]]
     for m in range(int(path.start[k]), int(path.start[k + 1])):
@@ -130,6 +130,9 @@ def _without(path: Path, k: int, shared: Shared) -> Path | None:
                 at = b
         if at < 1 - 1e-6:
             parts[-1].append((m, at, 1.0))
+    if path.closed[k] and parts[0] and parts[-1] and len(parts) > 1:
+        # Past the node where it begins it goes on.
+        parts[0] = parts.pop() + parts[0]
     made = [_path_of(path, part) for part in parts if part]
     made = [part for part in made if np.hypot(*np.ptp(part.ctrl.reshape(-1, 2), axis=0)) > LEFT_MM]
     return Path.concatenate(made) if made else None
@@ -154,4 +157,5 @@ RULE = Rule(
     find=find,
     mend=mend,
     thresholds=("at least 0.5 mm in all, within 0.01 mm of each other (common practice)",),
+    version=2,
 )

@@ -6,9 +6,10 @@ from collections.abc import Iterable
 
 import numpy as np
 
-from ..geometry import bounds
+from ..geometry import Path, bounds
+from ..geometry.offset import Offset
 from ..geometry.offset.stroke import stroke_outline
-from ..model import Conditions, Document, Edit, Fill, Finding, Level, Treatment
+from ..model import Conditions, Document, Edit, Fill, Finding, Level, Stroke, Treatment
 from ..model.units import as_mm
 from .naming import begun, called
 from .rule import DOCUMENT, Rows, Rule
@@ -53,8 +54,16 @@ def mend(document: Document, finding: Finding, conditions: Conditions) -> Edit |
     if piece is None or piece.stroke is None:
         return None
     stroke = piece.stroke
-    made = stroke_outline(
-        piece.path,
+    made = painted_by(stroke, piece.path)
+    changes = {(piece.id, k): None for k in range(1, len(piece.path))}
+    looks = {"fill": Fill(stroke.color, stroke.opacity), "stroke": None, "fill_rule": "nonzero"}
+    return Edit(finding.key, {**changes, (piece.id, 0): made.path}, pieces={piece.id: looks}, off_mm=made.off_mm)
+
+
+def painted_by(stroke: Stroke, path: Path) -> Offset:
+    """The shape that a line of this look paints along a path."""
+    return stroke_outline(
+        path,
         stroke.width_mm,
         JOINS[stroke.join],
         ENDS[stroke.cap],
@@ -62,9 +71,6 @@ def mend(document: Document, finding: Finding, conditions: Conditions) -> Edit |
         stroke.dashes,
         stroke.dash_offset,
     )
-    changes = {(piece.id, k): None for k in range(1, len(piece.path))}
-    looks = {"fill": Fill(stroke.color, stroke.opacity), "stroke": None, "fill_rule": "nonzero"}
-    return Edit(finding.key, {**changes, (piece.id, 0): made.path}, pieces={piece.id: looks}, off_mm=made.off_mm)
 
 
 RULE = Rule(

@@ -164,6 +164,17 @@ class Document:
         )
         return replace(self, pieces=pieces, groups=_without(self.groups, gone))
 
+    def with_pieces(self, added: Mapping[str, Piece]) -> Document:
+        """The document with new pieces, each over the one of that id, in its groups."""
+        if not added:
+            return self
+        pieces = (one for piece in self.pieces for one in (piece, added.get(piece.id)) if one)
+        groups = (
+            replace(group, members=tuple(one for m in group.members for one in (m, m in added and added[m].id) if one))
+            for group in self.groups
+        )
+        return replace(self, pieces=tuple(pieces), groups=tuple(groups))
+
     def with_layers(self, settings: Mapping[str, Mapping[str, str]]) -> Document:
         """The document with a name, color, treatment or material set anew for some layers."""
         if not settings:

@@ -7,6 +7,7 @@ from dataclasses import dataclass, field
 from typing import Any
 
 from ..geometry import Path
+from .document import Piece
 
 #: A piece's id and the number of one of its outlines.
 OutlineRef = tuple[str, int]
@@ -15,7 +16,8 @@ OutlineRef = tuple[str, int]
 @dataclass(frozen=True)
 class Edit:
     """New paths for outlines, None where the outline goes. needs: the outlines that must still be as they were found.
-    pieces, layers: fields of pieces and layers that are set anew, by their ids.
+    pieces, layers: fields of pieces and layers that are set anew, by their ids. added: new pieces, each over the piece
+    of that id.
 
     Two edits overlap where one changes what the other changes or needs. off_mm: how far curves were left, where a
     mend could not keep them.
@@ -26,9 +28,11 @@ class Edit:
     needs: frozenset[OutlineRef] = frozenset()
     pieces: Mapping[str, Mapping[str, Any]] = field(default_factory=dict)
     layers: Mapping[str, Mapping[str, Any]] = field(default_factory=dict)
+    added: Mapping[str, Piece] = field(default_factory=dict)
     off_mm: float = 0.0
 
     @property
     def touched(self) -> frozenset[str]:
-        """The pieces that it changes."""
-        return frozenset(piece for piece, _ in self.changes) | frozenset(self.pieces)
+        """The pieces that it changes or makes."""
+        made = frozenset(piece.id for piece in self.added.values())
+        return frozenset(piece for piece, _ in self.changes) | frozenset(self.pieces) | made

@@ -1,13 +1,15 @@
 """Lines drawn by both their sides, and pieces in parts."""
 
 import unittest
+from dataclasses import replace
 
 import numpy as np
 
 from hakobu.checks import check, rule_of
-from hakobu.checks.applier import apply_edit, edit_for
+from hakobu.checks.applier import apply_edit, edit_for, mend_where
 from hakobu.geometry import Path, SegmentIndex, flatten, transform, translation
-from hakobu.model import Conditions, Stroke
+from hakobu.geometry.measure import lengths
+from hakobu.model import Conditions, Document, Group, Stroke
 from hakobu.model.materials import material_of
 
 from ..shapes import circle, document, square
@@ -64,6 +66,55 @@ class DoubleLines(unittest.TestCase):
             (found,) = (f for f in check(made, CARD) if f.rule == "double-outline")
             kept.add(apply_edit(made, edit_for(made, found, CARD, "outer")).pieces[0].path.digest)
         self.assertEqual(len(kept), 1)
+
+
+class Rings(unittest.TestCase):
+    """A ring of 0.4 mm among the other outlines of a filled piece."""
+
+    OTHERS = (square(100, 0, 30), square(150, 0, 30))
+
+    def mended(self, *outlines: Path, choice: str = "", rule: str = "evenodd") -> tuple[Document, Document]:
+        made = document(Path.concatenate([*outlines, *self.OTHERS]), square(0, 90, 5), fill_rule=rule)
+        (found,) = (f for f in check(made, CARD) if f.rule == "double-outline")
+        self.assertTrue(found.mendable)
+        after = apply_edit(made, edit_for(made, found, CARD, choice))
+        self.assertEqual([f for f in check(after, CARD) if f.rule == "double-outline"], [])
+        return made, after
+
+    def test_it_becomes_a_line_of_its_own_over_its_piece(self):
+        for choice, radius in (("outer", 20.0), ("inner", 19.6), ("middle", 19.8)):
+            made, after = self.mended(circle(40, 30, 20), circle(40, 30, 19.6).reversed(), choice=choice)
+            rest, line, other = after.pieces
+            self.assertEqual((rest.id, other), ("t:/0", made.pieces[1]))
+            self.assertEqual(rest.path.digest, Path.concatenate(self.OTHERS).digest)
+            self.assertEqual((line.fill, line.stroke), (None, Stroke(rest.fill.color, 0.4)))
+            self.assertAlmostEqual(float(lengths(line.path)[0]), 2 * np.pi * radius, delta=1e-3)
+
+    def test_a_gap_is_left_as_a_line_in_the_colour_of_the_ground(self):
+        around = square(2, -9, 80)
+        _, after = self.mended(around, circle(40, 30, 20).reversed(), circle(40, 30, 19.6))
+        self.assertEqual([p.stroke and p.stroke.color for p in after.pieces], [None, "#ffffff", None])
+
+    def test_a_line_inside_what_is_painted_goes(self):
+        """Both wound the same way under the nonzero rule: the inner one shows nothing."""
+        _, after = self.mended(circle(40, 30, 20), circle(40, 30, 19.6), rule="nonzero")
+        self.assertEqual([len(p.path) for p in after.pieces], [3, 1])
+        self.assertAlmostEqual(float(lengths(after.pieces[0].path)[0]), 2 * np.pi * 20, delta=1e-3)
+
+    def test_several_of_one_piece_are_taken_at_once_and_stay_in_its_group(self):
+        pairs = [part for k in range(3) for part in (circle(40 * k, 30, 15), circle(40 * k, 30, 14.6).reversed())]
+        made = document(Path.concatenate([*pairs, square(0, 60, 30)]), fill_rule="evenodd")
+        made = replace(made, groups=(Group("g", "Rings", ("t:/0",)),))
+        mended = mend_where(made, lambda f: f.rule == "double-outline", CARD)
+        self.assertEqual((len(mended.taken), mended.passes), (3, 1))
+        self.assertEqual(len(mended.document.pieces), 4)
+        self.assertEqual(mended.document.groups[0].members, tuple(p.id for p in mended.document.pieces))
+
+    def test_where_nothing_else_is_left_the_piece_goes(self):
+        pairs = [part for k in range(2) for part in (circle(40 * k, 30, 15), circle(40 * k, 30, 14.6).reversed())]
+        made = document(Path.concatenate(pairs), fill_rule="evenodd")
+        mended = mend_where(made, lambda f: f.rule == "double-outline", CARD)
+        self.assertEqual([p.fill for p in mended.document.pieces], [None, None])
 
 
 class Parts(unittest.TestCase):

@@ -114,6 +114,7 @@ class Registry(unittest.TestCase):
         helpers = {"__init__", "rule", "applier", "naming", "verdict", "welding", "coincide", "runs", "nested"}
         helpers |= {
             "double_lines",
+            "hidden",
             "overhang",
             "outline_table",
             "node_table",
