@@ -14,15 +14,15 @@ from tests.planted import FORMS, KINDS, planted
 
 from hakobu.checks import check, rule_of
 from hakobu.checks.applier import mend_where
-from hakobu.checks.coincide import COMPARE_MM
 from hakobu.geometry import Path, flatten, scaling, transform, translation
+from hakobu.geometry.tolerances import CHORD_MM
 from hakobu.model import Conditions, Document, Fill, Layer, Level, Page, Piece
 
 #: Sizes of the planted faults, in mm, and the seeds: the first is what was built on, the second is new.
 SIZES, SEEDS = (10.0, 40.0, 300.0, 3000.0), (1, 2)
-#: How near chords are to their curves for the library, which has no curves: as near as lines that are one to a machine,
-#: and as near as the check itself compares copies.
-CHORDS_MM = (0.01, COMPARE_MM)
+#: How near chords are to their curves for the library, which has no curves: as near as in what machines are sent, and
+#: coarser than that.
+CHORDS_MM = (CHORD_MM, 0.01)
 EACH = 20.0
 
 

@@ -67,8 +67,12 @@ def _exact_copies(path: Path, group: np.ndarray, boxes: np.ndarray, size: np.nda
     Copies in one place, however many, then need one look-up among the boxes between them.
     """
     table = np.round(np.column_stack([group, boxes, size]) / 1e-7)
-    _, first, inverse = np.unique(table, axis=0, return_index=True, return_inverse=True)
-    return first[inverse.ravel()]
+    order = np.lexsort(table.T)
+    new = np.concatenate([[True], (np.diff(table[order], axis=0) != 0).any(axis=1)])[: len(order)]
+    head = np.empty(len(order), np.int64)
+    # Equals stand in the order that they had: the first of each is the first of all.
+    head[order] = order[new][np.cumsum(new) - 1]
+    return head
 
 
 def _near_boxes(boxes: np.ndarray, group: np.ndarray, head: np.ndarray, tolerance_mm: float) -> dict[int, set[int]]:
@@ -79,7 +83,9 @@ def _near_boxes(boxes: np.ndarray, group: np.ndarray, head: np.ndarray, toleranc
     near: dict[int, set[int]] = defaultdict(set)
     # The group is a fifth coordinate, in which two groups lie too far apart to meet.
     places = np.column_stack([boxes[heads], group[heads] * (10 * tolerance_mm + 1.0)])
-    pairs = cKDTree(places).query_pairs(tolerance_mm + 1e-9, p=np.inf, output_type="ndarray")
+    pairs = cKDTree(places, balanced_tree=False, compact_nodes=False).query_pairs(
+        tolerance_mm + 1e-9, p=np.inf, output_type="ndarray"
+    )
     for a, b in heads[pairs].tolist():
         near[a] |= {a, b}
         near[b] |= {a, b}
@@ -94,7 +100,7 @@ class _Comparison:
     def __init__(self, path: Path, size: np.ndarray) -> None:
         self.path, self.size = path, size
         self._chords: dict[int, tuple] = {}
-        self._bytes: dict[int, bytes] = {}
+        self._bytes: dict[int, list[bytes]] = {}
 
     def distance(self, a: int, b: int, reach_mm: float) -> tuple[float, tuple[float, float]] | None:
         """The larger of the two one-way distances and where on a it is, or None where they are not the same line."""
@@ -113,23 +119,16 @@ class _Comparison:
             return None
         return float(max(there.max(), back.max())), tuple(points_a[there.argmax()].tolist())
 
-    def _corners(self, k: int) -> bytes:
-        """The bytes of an outline's control points in an order that no start or direction changes, if it is closed."""
+    def _corners(self, k: int) -> list[bytes]:
+        """An outline's control points, to 1e-9 mm, in an order that no start or direction changes, if it is closed."""
         if k not in self._bytes:
-            self._bytes[k] = self._in_order(k)
+            a, b = self.path.start[k], self.path.start[k + 1]
+            ctrl, bulge = self.path.ctrl[a:b], np.abs(self.path.bulge[a:b])
+            # Each segment as written or backwards, whichever comes first; then all of them sorted.
+            ways = (np.column_stack([way.reshape(len(ctrl), 8), bulge]) for way in (ctrl, ctrl[:, ::-1]))
+            rows = ((np.round(way, 9) + 0.0).view("V72").ravel().tolist() for way in ways)
+            self._bytes[k] = sorted(map(min, *rows))
         return self._bytes[k]
-
-    def _in_order(self, k: int) -> bytes:
-        a, b = self.path.start[k], self.path.start[k + 1]
-        ctrl, bulge = self.path.ctrl[a:b], np.abs(self.path.bulge[a:b])
-        # Each segment as written or backwards, whichever comes first; then all of them sorted.
-        rows = np.round(np.column_stack([ctrl.reshape(len(ctrl), 8), bulge]), 9) + 0.0
-        back = np.round(np.column_stack([ctrl[:, ::-1].reshape(len(ctrl), 8), bulge]), 9) + 0.0
-        differs = rows != back
-        column = differs.argmax(axis=1)
-        at = np.arange(len(rows))
-        rows = np.where((back[at, column] < rows[at, column])[:, None], back, rows)
-        return rows[np.lexsort(rows.T[::-1])].tobytes()
 
     def _prepared(self, k: int) -> tuple[np.ndarray, SegmentIndex]:
         if k not in self._chords:

@@ -28,7 +28,7 @@ def under_one(table: OutlineTable) -> list[int]:
         return []
     about, role, owner = table.nested.parent, table.nested.role, table.owner
     over = np.maximum(about, 0)
-    opaque = _opaque(table)
+    opaque = table.opaque
     hidden = (about >= 0) & (role[over] == OUTER) & opaque[owner[over]] & (owner[over] > owner)
     hidden |= (about >= 0) & (owner[over] == owner)
     hidden &= ~table.crosses
@@ -46,14 +46,6 @@ def under_others(table: OutlineTable, known: set[int]) -> tuple[list[int], list[
     that are painted over them and may cross them: under one of these, and under several."""
     one, over = _over(table, known)
     return one, [n for n, found in over.items() if _is_hidden(table, n, np.array(found))]
-
-
-def is_opaque(piece: Piece) -> bool:
-    return piece.fill is not None and piece.fill.opacity == 1.0 and piece.opacity == 1.0
-
-
-def _opaque(table: OutlineTable) -> np.ndarray:
-    return np.array([is_opaque(piece) for piece in table.pieces], bool)
 
 
 def _lined(piece: Piece) -> bool:
@@ -100,7 +92,7 @@ def _over(table: OutlineTable, known: set[int]) -> tuple[list[int], dict[int, li
     from ..geometry.kernels.boxtree import packed, z_order
     from ..geometry.kernels.over import held_by_later, under_later
 
-    covers, count = _opaque(table), len(table.pieces)
+    covers, count = table.opaque, len(table.pieces)
     if not covers.any():
         return [], {}
     asked = np.ones(count, bool)

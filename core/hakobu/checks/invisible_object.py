@@ -53,10 +53,9 @@ def is_painted(piece: Piece) -> bool:
 
 def _white(table: OutlineTable) -> list[int]:
     """White pieces without a line that lie in no other one, where there are others that are not white."""
+    is_white = {color for color in {p.fill.color for p in table.pieces if p.fill} if lightness_of(color) > WHITE}
     white = [
-        n
-        for n, piece in enumerate(table.pieces)
-        if piece.fill and not piece.stroke and is_painted(piece) and lightness_of(piece.fill.color) > WHITE
+        n for n, p in enumerate(table.pieces) if p.fill and p.fill.color in is_white and not p.stroke and is_painted(p)
     ]
     if not white or len(white) == len(table.pieces):
         return []

@@ -35,8 +35,9 @@ def find(document: Document, conditions: Conditions) -> Iterable[Finding]:
     rough = jagged(table.path, table.nodes)
     count = np.bincount(table.path.outline_of[rough], minlength=len(table.owner))
     rows = np.flatnonzero(count)
-    across = np.ptp(table.boxes.reshape(-1, 2, 2), axis=1).max(axis=1)
-    rows = np.array([k for k in rows.tolist() if across[k] > LONG * step_of(table.nodes, _own(table, k, rough))], int)
+    rows = np.array(
+        [k for k in rows.tolist() if table.across[k] > LONG * step_of(table.nodes, _own(table, k, rough))], int
+    )
     return Rows(
         RULE,
         rows[np.argsort(-count[rows], kind="stable")].tolist(),

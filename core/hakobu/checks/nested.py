@@ -30,7 +30,8 @@ def nested_in(table) -> Nested:
     parent = np.full(len(table.owner), -1)
     for layer in np.unique(table.group).tolist():
         rows = np.flatnonzero(table.group == layer)
-        found = parents_of(table.path.take(rows.tolist()))
+        path = table.path if len(rows) == len(parent) else table.path.take(rows)
+        found = parents_of(path, table.area[rows], table.boxes[rows])
         parent[rows] = np.where(found >= 0, rows[found], -1)
     own = _nearest(parent, table.owner)
     depth, outside = _down(own, np.sign(table.area).astype(np.int64))

@@ -7,7 +7,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from ..geometry import Path
-from ..geometry.nodes import end_directions
+from ..geometry.nodes import turns_after
 from ..geometry.search import following_of
 
 
@@ -26,8 +26,5 @@ def node_table(path: Path) -> NodeTable:
     after = following_of(path)
     before = np.full(len(after), -1)
     before[after[after >= 0]] = np.flatnonzero(after >= 0)
-    leaving, arriving = end_directions(path)
-    ahead = leaving[np.maximum(after, 0)]
-    turn = np.arctan2(arriving[:, 0] * ahead[:, 1] - arriving[:, 1] * ahead[:, 0], (arriving * ahead).sum(axis=1))
     chord = np.hypot(*(path.ctrl[:, 3] - path.ctrl[:, 0]).T)
-    return NodeTable(after, before, chord, np.where(after >= 0, turn, 0.0))
+    return NodeTable(after, before, chord, turns_after(path, after))

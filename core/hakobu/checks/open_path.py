@@ -33,9 +33,7 @@ STRAIGHT_ON = 0.02
 def find(document: Document, conditions: Conditions) -> Iterable[Finding]:
     """One finding for all outlines that are joined to each other, and for each filled one that is open by more."""
     table = outline_table(document)
-    loose = np.flatnonzero(
-        table.cut & ~table.path.closed & (np.ptp(table.boxes.reshape(-1, 2, 2), axis=1).max(axis=1) > SAME_MM)
-    )
+    loose = np.flatnonzero(table.cut & ~table.path.closed & (table.across > SAME_MM))
     if not len(loose):
         return []
     gone = {match.doubled for match in table.doubled(conditions.tolerance_mm)}

@@ -12,12 +12,13 @@ import numpy as np
 from ..geometry import Path
 from ..geometry.crossings import Crossings, crossings
 from ..geometry.measure import lengths, outline_bounds, signed_areas
+from ..geometry.search import SEARCH_SHARE, Search, curve_table
 from ..geometry.sharing import in_threads
 from ..model import Document, Piece, Treatment
 from .coincide import Match, coinciding
 from .nested import HOLE, OUTER, Nested, nested_in
 from .node_table import NodeTable, node_table
-from .runs import Shared, shared_runs
+from .runs import ON_MM, Shared, shared_runs
 
 #: A piece's id and the number of one of its outlines.
 Ref = tuple[str, int]
@@ -64,7 +65,7 @@ class OutlineTable:
         """Works out at once, on all processors, what looking for thin places and most rules begin with, and others; of
         little it is not worth the threads."""
         if self.is_shared:
-            in_threads((lambda: self.crossings, lambda: self.nested, *others))
+            in_threads((lambda: self.crossings, lambda: self.nested, *others, lambda: self.shared, lambda: self.nodes))
 
     def piece_of(self, outline: int) -> Piece:
         return self.pieces[self.owner[outline]]
@@ -79,6 +80,11 @@ class OutlineTable:
         return range(0) if owner is None else range(int(self.first[owner]), int(self.first[owner + 1]))
 
     @cached_property
+    def opaque(self) -> np.ndarray:
+        """Which pieces hide what lies under them (N,)."""
+        return np.array([p.fill is not None and p.fill.opacity == 1.0 and p.opacity == 1.0 for p in self.pieces], bool)
+
+    @cached_property
     def number_of(self) -> dict[str, int]:
         return {piece.id: n for n, piece in enumerate(self.pieces)}
 
@@ -89,6 +95,12 @@ class OutlineTable:
     @cached_property
     def boxes(self) -> np.ndarray:
         return outline_bounds(self.path)
+
+    @cached_property
+    def across(self) -> np.ndarray:
+        """The longer side of each outline's box (K,)."""
+        left, top, right, bottom = self.boxes.T
+        return np.maximum(right - left, bottom - top)
 
     @cached_property
     def piece_boxes(self) -> np.ndarray:
@@ -111,7 +123,7 @@ class OutlineTable:
     @cached_property
     def crossings(self) -> Crossings:
         """Where outlines of a layer cross, themselves or each other."""
-        return crossings(self.path, self.group)
+        return crossings(self.path, self.group, self.search)
 
     @cached_property
     def crosses(self) -> np.ndarray:
@@ -133,7 +145,15 @@ class OutlineTable:
     @cached_property
     def shared(self) -> Shared:
         """Stretches along which lines of a layer lie on each other."""
-        return shared_runs(self.path, self.group)
+        return shared_runs(self.path, self.group, self.search)
+
+    @cached_property
+    def search(self) -> Search | None:
+        """What lines are near each other, once for what crosses and for what is shared; of more than fits beside other
+        work each looks for itself."""
+        if not 0 < self.path.segment_count < MOST_AT_ONCE:
+            return None
+        return Search(self.path, self.group, SEARCH_SHARE, *curve_table(self.path), ON_MM)
 
     def crossed(self, same: bool) -> list[tuple[int, int, np.ndarray]]:
         """Crossings of outlines with themselves, or of two with each other: their numbers, and the places (N, 2)."""

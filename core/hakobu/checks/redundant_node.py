@@ -74,7 +74,7 @@ def _in_line(path: Path, nodes: NodeTable, lines: np.ndarray) -> np.ndarray:
 
 def _twice(path: Path, nodes: NodeTable) -> np.ndarray:
     """Segments of no length, of outlines that have others (M,)."""
-    none = (nodes.chord <= SAME_MM) & ((path.kind != CUBIC) | (path.spread.max(axis=1) <= SAME_MM))
+    none = (nodes.chord <= SAME_MM) & ((path.kind != CUBIC) | (np.maximum(*path.spread.T) <= SAME_MM))
     return none & (np.diff(path.start)[path.outline_of] > 1)
 
 

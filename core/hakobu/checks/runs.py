@@ -10,6 +10,7 @@ import numpy as np
 from ..geometry import Path
 from ..geometry.measure import segment_lengths
 from ..geometry.neighbours import coinciding
+from ..geometry.search import Search
 
 #: Lines nearer than this lie on each other: below any cutter's step, and above what files round to.
 ON_MM = 0.01
@@ -38,12 +39,12 @@ def pairs_by_outline(shared: Shared) -> dict[int, list[int]]:
     return found
 
 
-def shared_runs(path: Path, group: np.ndarray) -> Shared:
-    """All of a path, within its groups."""
+def shared_runs(path: Path, group: np.ndarray, search: Search | None = None) -> Shared:
+    """All of a path, within its groups; search: one within what lines lie on each other, where it was made."""
     if not path.segment_count:
         none = np.zeros((0, 2), np.int64)
         return Shared(none, np.zeros((0, 2, 2)), none, np.zeros(0))
-    found = coinciding(path, ON_MM, group)
+    found = coinciding(path, ON_MM, group, search)
     share = np.abs(found.run[:, 1, 0] - found.run[:, 0, 0])
     own, again = np.unique(found.segment[:, 0], return_inverse=True)
     lines = Path(path.ctrl[own], path.kind[own], path.bulge[own], np.arange(len(own) + 1), np.zeros(len(own)))

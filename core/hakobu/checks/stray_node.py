@@ -42,7 +42,7 @@ def find(document: Document, conditions: Conditions) -> Iterator[Finding]:
 
 def is_stray(table: OutlineTable) -> np.ndarray:
     """Which outlines go nowhere (K,)."""
-    return np.ptp(table.boxes.reshape(-1, 2, 2), axis=1).max(axis=1) < STRAY_MM
+    return table.across < STRAY_MM
 
 
 def mend(document: Document, finding: Finding, conditions: Conditions) -> Edit | None:

@@ -18,6 +18,9 @@ from .overlapping_shape import crossed_pieces
 from .sliver import slivers
 from .small_outlines import least_areas
 
+#: From this share of all outlines on they are looked at where they are, in the path of all.
+MOST_OF_THEM = 0.8
+
 
 @dataclass(frozen=True)
 class ThinPlaces:
@@ -47,8 +50,15 @@ def near_sides_of(table: OutlineTable, conditions: Conditions) -> np.ndarray:
         rows = np.flatnonzero(_large_enough(table, conditions))
         used = np.unique(table.group[rows]).tolist()
         below = max((_below(conditions.material_of(table.layers[layer])) for layer in used), default=0.0)
-        near = np.zeros(table.path.segment_count, bool)
-        near[_segments(table.path, rows)] = with_near_sides(table.path.take(rows.tolist()), below, table.group[rows])
+        chosen = _segments(table.path, rows)
+        if len(rows) > MOST_OF_THEM * len(table.owner):
+            # Each of the others in a group of its own: they are near nothing, and the path's chords are made once.
+            group = -1 - np.arange(len(table.owner))
+            group[rows] = table.group[rows]
+            near = with_near_sides(table.path, below, group) & chosen
+        else:
+            near = np.zeros(len(chosen), bool)
+            near[chosen] = with_near_sides(table.path.take(rows), below, table.group[rows])
         table.kept[key] = near
     return table.kept[key]
 

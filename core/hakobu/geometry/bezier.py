@@ -22,18 +22,6 @@ def split_half(ctrl: np.ndarray) -> np.ndarray:
     return np.stack([left, right], axis=1).reshape(-1, 4, 2)
 
 
-def extrema(ctrl: np.ndarray) -> np.ndarray:
-    """Parameters (M, 2, 2) where x and y of each cubic turn; 0 where there is no such place within the curve."""
-    d = np.diff(ctrl, axis=1)
-    a, b, c = d[:, 0] - 2 * d[:, 1] + d[:, 2], 2 * (d[:, 1] - d[:, 0]), d[:, 0]
-    with np.errstate(divide="ignore", invalid="ignore"):
-        root = np.sqrt(b * b - 4 * a * c)
-        # The stable form of the quadratic formula: no difference of nearly equal numbers.
-        q = -(b + np.where(b < 0, -1, 1) * root) / 2
-        found = np.stack([q / a, c / q], axis=1)
-    return np.where((found > 0) & (found < 1), found, 0.0)
-
-
 def from_quadratic(p0, p1, p2) -> tuple:
     """The inner control points of the cubic that equals a quadratic curve exactly."""
     return (

@@ -9,7 +9,7 @@ import numpy as np
 from .flatten import points_at
 from .intersect import Meetings, meetings
 from .path import ARC, Path
-from .search import following_of
+from .search import Search, following_of
 
 #: Sides are looked at this far from where lines meet, in mm: what crosses and comes back within it is a touch.
 LOOK_MM = 0.01
@@ -45,11 +45,11 @@ class Contacts:
         return Contacts(self.outlines[rows], self.first[rows], self.last[rows], self.against[rows], self.point[rows])
 
 
-def crossings(path: Path, group: np.ndarray) -> Crossings:
-    """All places where outlines of the same group cross, themselves or each other; group (K,) int. Lines that only
-    touch do not cross, nor do those that end on another; those that run along each other for a stretch do where they
-    come from one side and leave to the other."""
-    found = _without_copies(path, meetings(path, group))
+def crossings(path: Path, group: np.ndarray, search: Search | None = None) -> Crossings:
+    """All places where outlines of the same group cross, themselves or each other; group (K,) int; search: one of the
+    path and its groups, where it was made. Lines that only touch do not cross, nor do those that end on another; those
+    that run along each other for a stretch do where they come from one side and leave to the other."""
+    found = _without_copies(path, meetings(path, group, found=search))
     contact = _contacts(path, found)
     if not len(contact.point):
         none = np.zeros((0, 2), np.int64)

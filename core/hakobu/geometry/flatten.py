@@ -6,8 +6,6 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from .arcs import points_on_arcs
-from .bezier import point_at
 from .path import ARC, CUBIC, Path
 from .tolerances import STRAIGHT_BULGE
 
@@ -80,10 +78,7 @@ def flatten(path: Path, tolerance_mm: float | np.ndarray, longest_mm: float | No
 
 def points_at(path: Path, segment: np.ndarray, parameter: np.ndarray) -> np.ndarray:
     """The points (N, 2) at the given parameters of the given segments; ends are met exactly."""
-    ctrl = path.ctrl[segment]
-    points = point_at(ctrl, parameter)
-    arc = path.kind[segment] == ARC
-    if arc.any():
-        points[arc] = points_on_arcs(ctrl[arc, 0], ctrl[arc, 3], path.bulge[segment[arc]], parameter[arc])
-    points = np.where((parameter == 0)[:, None], ctrl[:, 0], points)
-    return np.where((parameter == 1)[:, None], ctrl[:, 3], points)
+    from .kernels.curves import points_on
+
+    segment, parameter = np.ascontiguousarray(segment, np.int64), np.ascontiguousarray(parameter, np.float64)
+    return points_on(segment, parameter, path.kind, path.ctrl, path.bulge)

@@ -33,15 +33,18 @@ class Meetings:
     run: np.ndarray
 
 
-def meetings(path: Path, group: np.ndarray | None = None, search_share: float = SEARCH_SHARE) -> Meetings:
-    """All meetings of segments of a path, or of those of the same group; group (K,) int, for each outline.
+def meetings(
+    path: Path, group: np.ndarray | None = None, search_share: float = SEARCH_SHARE, found: Search | None = None
+) -> Meetings:
+    """All meetings of segments of a path, or of those of the same group; group (K,) int, for each outline. found: a
+    search of these, where one was made.
 
     That one segment ends where the next of its outline begins is no meeting. Curves are searched as chords: where no
     tangents along two near chords are parallel, their curves meet once at most, and Newton's method finds where; the
     others are split and tried from both ends of each part.
     """
     kinds, geometry = curve_table(path)
-    made = meet(Search(path, group, search_share, kinds, geometry), kinds, geometry)
+    made = meet(found or Search(path, group, search_share, kinds, geometry), kinds, geometry)
     order = np.lexsort((made.parameter[:, 1], made.parameter[:, 0], made.segment[:, 1], made.segment[:, 0]))
     return _of(made, order[_first_of_each(_of(made, order), kinds, geometry)])
 
@@ -78,7 +81,7 @@ def _refined(found: Search, kinds: np.ndarray, geometry: np.ndarray):
     from .kernels.meetings import MEET, PARALLEL, SAME, common_runs, refine
     from .kernels.seeking import seek
 
-    chords, shares, once = found.near()
+    chords, shares, once = found.near(NEAR_MM)
     done, exact_of, exact = exactly(found.table, found.owner, chords, kinds, geometry)
     chords, shares, once = chords[~done], shares[~done], once[~done]
     pairs = found.owner[chords]

@@ -5,14 +5,9 @@ from __future__ import annotations
 import numpy as np
 
 from .arcs import centre_and_radius
-from .bezier import extrema, point_at, split_half
+from .bezier import point_at
 from .path import ARC, CUBIC, Path
 from .tolerances import STRAIGHT_BULGE
-
-#: Eight-point Gauss-Legendre nodes on [0, 1]: exact to degree 15, so a smooth cubic needs no splitting but the one that
-#: shows it.
-_NODES, _WEIGHTS = np.polynomial.legendre.leggauss(8)
-_NODES, _WEIGHTS = (_NODES + 1) / 2, _WEIGHTS / 2
 
 
 def bounds(path: Path) -> tuple[float, float, float, float] | None:
@@ -35,27 +30,20 @@ def outline_bounds(path: Path) -> np.ndarray:
 
 def segment_bounds(path: Path) -> np.ndarray:
     """(left, top, right, bottom) of each segment, (M, 4)."""
-    first, last = path.ctrl[:, 0], path.ctrl[:, 3]
-    low, high = np.minimum(first, last), np.maximum(first, last)
-    curve = np.flatnonzero(path.kind == CUBIC)
-    if len(curve):
-        roots = extrema(path.ctrl[curve])
-        for i in range(2):
-            for axis in range(2):
-                # Most curves are drawn from turn to turn.
-                turning = np.flatnonzero(roots[:, i, axis])
-                rows = curve[turning]
-                value = point_at(path.ctrl[rows], roots[turning, i, axis])[:, axis]
-                low[rows, axis] = np.minimum(low[rows, axis], value)
-                high[rows, axis] = np.maximum(high[rows, axis], value)
-    arc = np.flatnonzero((path.kind == ARC) & (np.abs(path.bulge) >= STRAIGHT_BULGE))
+    from .kernels.measures import boxes_about
+
+    boxes = boxes_about(path.ctrl)
+    arc = np.flatnonzero(path.kind == ARC)
     if len(arc):
-        _grow_by_arcs(path, arc, low, high)
-    return np.hstack([low, high])
+        first, last = path.ctrl[arc, 0], path.ctrl[arc, 3]
+        boxes[arc] = np.hstack([np.minimum(first, last), np.maximum(first, last)])
+        _grow_by_arcs(path, arc[np.abs(path.bulge[arc]) >= STRAIGHT_BULGE], boxes)
+    return boxes
 
 
-def _grow_by_arcs(path: Path, arc: np.ndarray, low: np.ndarray, high: np.ndarray) -> None:
+def _grow_by_arcs(path: Path, arc: np.ndarray, boxes: np.ndarray) -> None:
     first, last, bulge = path.ctrl[arc, 0], path.ctrl[arc, 3], path.bulge[arc]
+    low, high = boxes[arc, :2], boxes[arc, 2:]
     centre, radius = centre_and_radius(first, last, bulge)
     start = np.arctan2(first[:, 1] - centre[:, 1], first[:, 0] - centre[:, 0])
     sweep = 4 * np.arctan(bulge)
@@ -64,8 +52,9 @@ def _grow_by_arcs(path: Path, arc: np.ndarray, low: np.ndarray, high: np.ndarray
         ahead = np.where(sweep >= 0, angle - start, start - angle) % (2 * np.pi)
         inside = ahead <= np.abs(sweep)
         point = centre + radius[:, None] * (round(np.cos(angle)), round(np.sin(angle)))
-        low[arc[inside]] = np.minimum(low[arc[inside]], point[inside])
-        high[arc[inside]] = np.maximum(high[arc[inside]], point[inside])
+        low[inside] = np.minimum(low[inside], point[inside])
+        high[inside] = np.maximum(high[inside], point[inside])
+    boxes[arc, :2], boxes[arc, 2:] = low, high
 
 
 def length(path: Path) -> float:
@@ -85,38 +74,12 @@ def segment_lengths(path: Path) -> np.ndarray:
     arc = (path.kind == ARC) & (np.abs(path.bulge) >= STRAIGHT_BULGE)
     bulge = np.abs(path.bulge[arc])
     result[arc] = chord[arc] * (1 + bulge**2) / bulge * np.arctan(bulge)
-    curve = path.kind == CUBIC
-    result[curve] = _cubic_lengths(path.ctrl[curve])
+    curve = np.flatnonzero(path.kind == CUBIC)
+    if len(curve):
+        from .kernels.measures import lengths_of
+
+        result[curve] = lengths_of(path.ctrl, curve)
     return result
-
-
-def _cubic_lengths(ctrl: np.ndarray, deepest: int = 20) -> np.ndarray:
-    """Gauss-Legendre quadrature, halving the curves on which one more halving still changes the sum."""
-    total = np.zeros(len(ctrl))
-    owner, whole = np.arange(len(ctrl)), _quadrature(ctrl)
-    for _ in range(deepest):
-        if not len(ctrl):
-            return total
-        halves = split_half(ctrl)
-        parts = _quadrature(halves)
-        summed = parts.reshape(-1, 2).sum(axis=1)
-        # The halves err by thousands of times less than they differ from the whole.
-        rough = np.abs(summed - whole) > 1e-6 * np.maximum(summed, 1e-9)
-        np.add.at(total, owner[~rough], summed[~rough])
-        ctrl, whole, owner = halves[np.repeat(rough, 2)], parts[np.repeat(rough, 2)], np.repeat(owner[rough], 2)
-    np.add.at(total, owner, whole)
-    return total
-
-
-def _quadrature(ctrl: np.ndarray) -> np.ndarray:
-    """The length of each cubic by one rule, (M,): its derivative is a quadratic, whose coefficients serve all nodes."""
-    p0, p1, p2, p3 = (np.ascontiguousarray(ctrl[:, i].T) for i in range(4))
-    a, b, c = 3 * (p1 - p0), 6 * (p2 - 2 * p1 + p0), 3 * (p3 - 3 * p2 + 3 * p1 - p0)
-    total = np.zeros(len(ctrl))
-    for node, weight in zip(_NODES, _WEIGHTS, strict=True):
-        x, y = a + node * (b + node * c)
-        total += weight * np.sqrt(x * x + y * y)
-    return total
 
 
 def area(path: Path) -> float:
@@ -132,21 +95,18 @@ def signed_areas(path: Path) -> np.ndarray:
     """
     if not len(path):
         return np.zeros(0)
-    # About the first point of each outline, so that far from the origin no digits are lost.
-    origin = np.repeat(path.ctrl[path.start[:-1], 0], np.diff(path.start), axis=0)
-    p = path.ctrl - origin[:, None]
+    from .kernels.measures import areas_beside
 
-    def cross(i: int, j: int) -> np.ndarray:
-        return p[:, i, 0] * p[:, j, 1] - p[:, i, 1] * p[:, j, 0]
-
-    part = 0.3 * (cross(0, 1) + cross(2, 3)) + 0.15 * (cross(0, 2) + cross(1, 2) + cross(1, 3)) + 0.05 * cross(0, 3)
-    arc = (path.kind == ARC) & (np.abs(path.bulge) >= STRAIGHT_BULGE)
+    found = areas_beside(path.ctrl, path.start)
+    arc = np.flatnonzero((path.kind == ARC) & (np.abs(path.bulge) >= STRAIGHT_BULGE))
+    if not len(arc):
+        return found
     bulge = path.bulge[arc]
     sweep = 4 * np.arctan(np.abs(bulge))
     chord2 = ((path.ctrl[arc, 3] - path.ctrl[arc, 0]) ** 2).sum(axis=1)
     radius2 = chord2 * ((1 + bulge**2) / (4 * bulge)) ** 2
-    part[arc] += np.sign(bulge) * radius2 * (sweep - np.sin(sweep)) / 2
-    return np.add.reduceat(part, path.start[:-1])
+    np.add.at(found, path.outline_of[arc], np.sign(bulge) * radius2 * (sweep - np.sin(sweep)) / 2)
+    return found
 
 
 def centre_of_area(path: Path) -> tuple[float, float] | None:

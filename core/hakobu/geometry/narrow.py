@@ -145,14 +145,12 @@ def _inside(shape: Path, places: np.ndarray) -> np.ndarray:
 
 def _asked(question, parts: Parts, *conditions, cost: np.ndarray | None = None) -> list:
     """What a kernel says of the parts, asked in shares. cost (E,): of each, where they differ."""
-    from .kernels.parallels import boxes_about
-
     before, after, outline = _neighbours(parts)
     turns = _turnings(parts, before, after, outline)
-    tree, box = parts.tree, boxes_about(parts.table)
+    tree = parts.tree
 
     def work(first: int, last: int):
-        return question(parts.table, *tree, box, before, after, outline, *turns, *conditions, first, last)
+        return question(parts.table, *tree, parts.box, before, after, outline, *turns, *conditions, first, last)
 
     return shared_out(work, np.ones(len(parts.table)) if cost is None else cost, WORTH_SHARING)
 
@@ -160,10 +158,9 @@ def _asked(question, parts: Parts, *conditions, cost: np.ndarray | None = None) 
 def _tree_of(parts: Parts, near: np.ndarray) -> tuple[np.ndarray, np.ndarray, np.ndarray]:
     """A tree over some of the parts, in the order of the one over all."""
     from .kernels.boxtree import packed
-    from .kernels.parallels import boxes_about
 
     order = parts.tree[2][near[parts.tree[2]]]
-    return *packed(boxes_about(parts.table), order), order
+    return *packed(parts.box, order), order
 
 
 def _nothing(path: Path) -> Narrow:
@@ -201,22 +198,9 @@ def _turnings(parts: Parts, before: np.ndarray, after: np.ndarray, outline: np.n
     """How much outlines have turned, either way, before each part and after the last (E + 1,), all one after the other;
     how much each turns in all (K,); and the middle of the directions along each part and about its ends, and how far
     these are from it (E, 2)."""
-    u, v, sweep = parts.table[:, 9:11], parts.table[:, 11:13], parts.table[:, 8]
-    following = u[np.maximum(after, 0)]
-    corner = np.arctan2(v[:, 0] * following[:, 1] - v[:, 1] * following[:, 0], (v * following).sum(axis=1))
-    corner = np.where(after >= 0, corner, np.pi)
-    turn = np.abs(sweep) + np.where(after >= 0, np.abs(corner), 0.0)
-    turned = np.concatenate([[0.0], np.cumsum(turn)])
-    around = np.full(len(parts.closed), np.inf)
-    total = np.bincount(outline, weights=turn, minlength=len(parts.closed))
-    around[parts.closed] = total[parts.closed]
-    at = np.arctan2(u[:, 1], u[:, 0])
-    came = np.where(before >= 0, corner[np.maximum(before, 0)], np.pi)
-    all_ = np.stack([at - came, at, at + sweep, at + sweep + corner])
-    low, high = all_.min(axis=0), all_.max(axis=0)
-    # About a loose end a line has all directions.
-    half = np.where((before < 0) | (after < 0), np.pi, (high - low) / 2)
-    return turned, around, np.ascontiguousarray(np.column_stack([(low + high) / 2, half]))
+    from .kernels.turning import turnings
+
+    return turnings(parts.table, before, after, outline, parts.closed)
 
 
 def _beside_each_other(parts: Parts, pairs: np.ndarray) -> np.ndarray:

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import numpy as np
 
-from .nodes import end_directions
+from .nodes import turns_after
 from .path import Path
 from .search import SEARCH_SHARE, Search, curve_table, following_of
 
@@ -19,27 +19,14 @@ def with_near_sides(path: Path, within_mm: float, group: np.ndarray | None = Non
         return np.zeros(0, bool)
     kinds, geometry = curve_table(path)
     found = Search(path, group, SEARCH_SHARE, kinds, geometry, within_mm)
-    chords, share, _ = found.near()
+    chords, shares, _ = found.near()
     owner = found.owner[chords]
     swept, corner = _turning(path, found)
-    kept = _come_near(found, chords, share, within_mm)
+    kept = found.apart(chords, shares) <= within_mm
     kept &= ~_beside(path, owner, swept, corner) & ~_one_side(path, owner, swept, corner)
-    near = (swept > LEAST_TURN) & (path.spread.min(axis=1) < within_mm)
+    near = (swept > LEAST_TURN) & (np.minimum(*path.spread.T) < within_mm)
     near[owner[kept].ravel()] = True
     return near
-
-
-def _come_near(found: Search, chords: np.ndarray, share: np.ndarray, within_mm: float) -> np.ndarray:
-    """Pairs of chords whose curves may come so near each other (N,)."""
-    from .kernels.chords import AX, BX, REACH
-
-    places, slack = [], within_mm
-    for side in (0, 1):
-        row = found.table[chords[:, side]]
-        first, last = row[:, AX : AX + 2], row[:, BX : BX + 2]
-        places.append(first + share[:, side, None] * (last - first))
-        slack = slack + row[:, REACH]
-    return np.hypot(*(places[0] - places[1]).T) <= slack
 
 
 def _turning(path: Path, found: Search) -> tuple[np.ndarray, np.ndarray]:
@@ -47,11 +34,8 @@ def _turning(path: Path, found: Search) -> tuple[np.ndarray, np.ndarray]:
     from .kernels.chords import CONE
 
     swept = np.bincount(found.owner, 2 * found.table[:, CONE], minlength=path.segment_count)
-    leaving, arriving = end_directions(path)
     after = following_of(path)
-    ahead = leaving[np.maximum(after, 0)]
-    corner = np.arctan2(arriving[:, 0] * ahead[:, 1] - arriving[:, 1] * ahead[:, 0], (arriving * ahead).sum(axis=1))
-    return swept, np.where(after >= 0, np.abs(corner), np.pi)
+    return swept, np.where(after >= 0, np.abs(turns_after(path, after)), np.pi)
 
 
 def _beside(path: Path, owner: np.ndarray, swept: np.ndarray, corner: np.ndarray) -> np.ndarray:

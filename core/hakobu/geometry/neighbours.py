@@ -23,13 +23,16 @@ class Coinciding:
     whole: np.ndarray
 
 
-def coinciding(path: Path, within_mm: float, group: np.ndarray | None = None) -> Coinciding:
+def coinciding(
+    path: Path, within_mm: float, group: np.ndarray | None = None, found: Search | None = None
+) -> Coinciding:
     """All pairs of segments, of the same group (K,) of outlines where given, that are one along a stretch, each within
-    so much of the other there: as a whole or in part, the same way or reversed."""
+    so much of the other there: as a whole or in part, the same way or reversed. found: a search of these within that
+    distance, where one was made."""
     from .kernels.meetings import common_runs
 
     kinds, geometry = curve_table(path)
-    found = Search(path, group, SEARCH_SHARE, kinds, geometry, max(within_mm, 1e-9))
+    found = found or Search(path, group, SEARCH_SHARE, kinds, geometry, max(within_mm, 1e-9))
     chords, _, once = found.near()
     pairs = each_pair(found.owner[chords[~once]])
     run, there = common_runs(pairs, kinds, geometry, within_mm)

@@ -14,9 +14,10 @@ CHORD_SHARE, CHORD_MM = 1e-3, 0.05
 LARGER = 1 + 1e-6
 
 
-def parents_of(path: Path) -> np.ndarray:
+def parents_of(path: Path, areas: np.ndarray | None = None, boxes: np.ndarray | None = None) -> np.ndarray:
     """For each outline (K,) the smallest closed one that it lies in, -1 for none. Of outlines that cross, and of copies
-    in the same place, neither lies in the other.
+    in the same place, neither lies in the other. areas, boxes: `signed_areas` and `outline_bounds`, where they are
+    known.
 
     A level ray from a place on each outline meets those that it lies in an odd number of times. Only outlines whose
     boxes hold its own are asked.
@@ -27,19 +28,14 @@ def parents_of(path: Path) -> np.ndarray:
     closed = np.flatnonzero(path.closed)
     if len(closed) < 2:
         return parent
-    own = path.take(closed.tolist())
-    area, box = np.abs(signed_areas(own)), np.ascontiguousarray(outline_bounds(own))
+    area = np.abs(signed_areas(path) if areas is None else areas)[closed]
+    box = np.ascontiguousarray((outline_bounds(path) if boxes is None else boxes)[closed])
     # Most outlines lie in none and have none in them: only the others are worth their chords.
     asked, holds = boxes_in_boxes(*_tree(box), box, area, LARGER)
     if not asked.any():
         return parent
-    closed, own, area, box, holds = (
-        closed[asked],
-        own.take(np.flatnonzero(asked)),
-        area[asked],
-        box[asked],
-        holds[asked],
-    )
+    closed, area, box, holds = closed[asked], area[asked], box[asked], holds[asked]
+    own = path.take(closed)
     head = own.start[:-1]
     place = points_at(own, head, np.full(len(head), 0.5))
     around = own.take(np.flatnonzero(holds))

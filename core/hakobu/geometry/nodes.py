@@ -6,7 +6,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from .path import ARC, CUBIC, Path
+from .path import CUBIC, Path
 
 #: A node where the direction changes by less than this (about 1 degree) is smooth: a knife does not feel it.
 SMOOTH_RADIANS = 0.0175
@@ -50,25 +50,16 @@ def handles_of(path: Path) -> np.ndarray:
 def end_directions(path: Path) -> tuple[np.ndarray, np.ndarray]:
     """Directions (M, 2) in which each segment leaves its first point and arrives at its last; nothing where it has no
     length. A handle that lies on its node hands the direction on to the next control point."""
-    ctrl = path.ctrl
-    leaving, arriving = ctrl[:, 1] - ctrl[:, 0], ctrl[:, 3] - ctrl[:, 2]
-    for i in (2, 3):
-        still = (leaving == 0).all(axis=1)
-        leaving[still] = ctrl[still, i] - ctrl[still, 0]
-    for i in (1, 0):
-        still = (arriving == 0).all(axis=1)
-        arriving[still] = ctrl[still, 3] - ctrl[still, i]
-    arc = path.kind == ARC
-    half = 2 * np.arctan(path.bulge[arc])
-    leaving[arc] = _turned(leaving[arc], -half)
-    arriving[arc] = _turned(arriving[arc], half)
-    return leaving, arriving
+    from .kernels.measures import directions_of
+
+    return directions_of(path.ctrl, path.kind, path.bulge)
 
 
-def _turned(vectors: np.ndarray, angle: np.ndarray) -> np.ndarray:
-    cos, sin = np.cos(angle), np.sin(angle)
-    return np.stack([vectors[:, 0] * cos - vectors[:, 1] * sin, vectors[:, 0] * sin + vectors[:, 1] * cos], axis=1)
+def turns_after(path: Path, following: np.ndarray) -> np.ndarray:
+    """How much the line turns from each segment to the one that follows it (M,), in radians; 0 where none does."""
+    leaving, arriving = end_directions(path)
+    return np.where(following >= 0, _angle(arriving, leaving[np.maximum(following, 0)]), 0.0)
 
 
 def _angle(a: np.ndarray, b: np.ndarray) -> np.ndarray:
-    return np.arctan2(a[:, 0] * b[:, 1] - a[:, 1] * b[:, 0], (a * b).sum(axis=1))
+    return np.arctan2(a[:, 0] * b[:, 1] - a[:, 1] * b[:, 0], a[:, 0] * b[:, 0] + a[:, 1] * b[:, 1])

@@ -137,7 +137,7 @@ class Path:
 
     def take(self, indices: Iterable[int]) -> Path:
         """The named outlines, in the order given."""
-        indices = np.asarray(list(indices), np.int64)
+        indices = np.asarray(indices if isinstance(indices, np.ndarray) else list(indices), np.int64)
         if len(indices) == len(self) and (indices == np.arange(len(self))).all():
             return self
         first, count = self.start[indices], np.diff(self.start)[indices]

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from functools import cached_property
 from threading import Lock
 from weakref import ref
 
@@ -42,8 +43,29 @@ class Search:
         self.box = boxes_of(self.table, near_mm)
         self.cells, self.member, self.slanting = grid_of(self.table, self.box, near_mm, *self.frame)
 
-    def near(self) -> tuple[np.ndarray, np.ndarray, np.ndarray]:
-        """Pairs of near chords (N, 2), the shares along them, and whether their curves meet once at most."""
+    def near(self, within_mm: float | None = None) -> tuple[np.ndarray, np.ndarray, np.ndarray]:
+        """Pairs of near chords (N, 2), the shares along them, and whether their curves meet once at most; within less
+        than is searched for where that is named."""
+        chords, shares, once = self._all_near
+        if within_mm is None or within_mm >= self.near_mm:
+            return chords, shares, once
+        kept = self.apart(chords, shares) <= within_mm
+        return chords[kept], shares[kept], once[kept]
+
+    def apart(self, chords: np.ndarray, shares: np.ndarray) -> np.ndarray:
+        """How near the curves of pairs of chords come to each other at least (N,)."""
+        from .kernels.chords import AX, BX, REACH
+
+        places, reach = [], np.zeros(len(chords))
+        for side in (0, 1):
+            row = self.table[chords[:, side]]
+            first, last = row[:, AX : AX + 2], row[:, BX : BX + 2]
+            places.append(first + shares[:, side, None] * (last - first))
+            reach += row[:, REACH]
+        return np.hypot(*(places[0] - places[1]).T) - reach
+
+    @cached_property
+    def _all_near(self) -> tuple[np.ndarray, np.ndarray, np.ndarray]:
         from .kernels.near import near_chords
 
         tables = (self.table, self.box, self.owner, self.begin, self.following, self.group, self.cells, self.member)

@@ -10,6 +10,7 @@ import math
 import numpy as np
 
 from ..compiled import kernel
+from ..tolerances import STRAIGHT_BULGE
 
 LINE, ARC = 0, 2
 
@@ -44,6 +45,35 @@ def curves_at(curve, t, kind, geometry):
     for i in range(len(curve)):
         s = curve[i]
         made[i, 0], made[i, 1], made[i, 2], made[i, 3] = curve_at(kind[s], geometry[s], t[i])
+    return made
+
+
+@kernel(
+    "f8[:, ::1](Array(i8, 1, 'C', readonly=True), Array(f8, 1, 'C', readonly=True), Array(u1, 1, 'C', readonly=True),"
+    " Array(f8, 3, 'C', readonly=True), Array(f8, 1, 'C', readonly=True))"
+)
+def points_on(curve, t, kind, ctrl, bulge):
+    """Points of a path's curves at parameters (N, 2), ends met exactly, by their kinds, control points (M, 4, 2) and
+    bulges."""
+    made = np.empty((len(curve), 2))
+    for i in range(len(curve)):
+        c, u = ctrl[curve[i]], t[i]
+        if u == 0 or u == 1:
+            k = 0 if u == 0 else 3
+            made[i, 0], made[i, 1] = c[k, 0], c[k, 1]
+            continue
+        b = bulge[curve[i]]
+        if kind[curve[i]] == ARC and abs(b) >= STRAIGHT_BULGE:
+            side, angle = (1 - b * b) / (4 * b), 4 * math.atan(b) * u
+            ux, uy = c[3, 0] - c[0, 0], c[3, 1] - c[0, 1]
+            x, y = ux / 2 - uy * side, uy / 2 + ux * side
+            cos, sin = math.cos(angle), math.sin(angle)
+            made[i, 0], made[i, 1] = c[0, 0] + x - x * cos + y * sin, c[0, 1] + y - x * sin - y * cos
+            continue
+        s = 1 - u
+        f0, f1, f2, f3 = s * s * s, 3 * s * s * u, 3 * s * u * u, u * u * u
+        made[i, 0] = f0 * c[0, 0] + f1 * c[1, 0] + f2 * c[2, 0] + f3 * c[3, 0]
+        made[i, 1] = f0 * c[0, 1] + f1 * c[1, 1] + f2 * c[2, 1] + f3 * c[3, 1]
     return made
 
 

@@ -42,13 +42,19 @@ class Parts:
         return self.path.kind[self.owner] != CUBIC
 
     @cached_property
+    def box(self) -> np.ndarray:
+        """The box of each part (E, 4)."""
+        from ..kernels.parallels import boxes_about
+
+        return boxes_about(self.table)
+
+    @cached_property
     def tree(self) -> tuple[np.ndarray, np.ndarray, np.ndarray]:
         """The boxes of all levels of a tree over the parts, the first box of each level, and the order of the parts in
         it: along each outline, the outlines along a Z curve."""
         from ..kernels.boxtree import packed, z_order
-        from ..kernels.parallels import boxes_about
 
-        box = boxes_about(self.table)
+        box = self.box
         filled = np.flatnonzero(np.diff(self.start))
         first, count = self.start[:-1][filled], np.diff(self.start)[filled]
         low, high = np.minimum.reduceat(box[:, :2], first), np.maximum.reduceat(box[:, 2:], first)
