@@ -39,7 +39,7 @@ class OutlineTable:
 
     def __init__(self, document: Document) -> None:
         self.pieces: tuple[Piece, ...] = document.pieces_followed()
-        count = [len(piece.path) for piece in self.pieces]
+        count = [piece.path.closed.size for piece in self.pieces]
         self.path = Path.concatenate(piece.path for piece in self.pieces)
         self.first = np.concatenate([[0], np.cumsum(count)]).astype(np.int64)
         self.owner = np.repeat(np.arange(len(count)), count)
@@ -65,7 +65,7 @@ class OutlineTable:
         """Works out at once, on all processors, what looking for thin places and most rules begin with, and others; of
         little it is not worth the threads."""
         if self.is_shared:
-            in_threads((lambda: self.crossings, lambda: self.nested, *others, lambda: self.shared, lambda: self.nodes))
+            in_threads((lambda: self.crossings, lambda: self.nested, *others))
 
     def piece_of(self, outline: int) -> Piece:
         return self.pieces[self.owner[outline]]

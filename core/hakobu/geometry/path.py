@@ -155,13 +155,13 @@ class Path:
     @staticmethod
     def concatenate(paths: Iterable[Path]) -> Path:
         """All outlines of all paths, in order."""
-        paths = [path for path in paths if len(path)]
+        paths = [path for path in paths if path.closed.size]
         if len(paths) == 1:
             return paths[0]
         if not paths:
             return EMPTY
-        before = np.cumsum([0] + [len(path.kind) for path in paths[:-1]])
-        starts = np.concatenate([path.start[1:] for path in paths]) + np.repeat(before, [len(p.closed) for p in paths])
+        before = np.cumsum([0] + [path.kind.size for path in paths[:-1]])
+        starts = np.concatenate([path.start[1:] for path in paths]) + np.repeat(before, [p.closed.size for p in paths])
         return Path._of_checked(
             np.concatenate([path.ctrl for path in paths]),
             np.concatenate([path.kind for path in paths]),

@@ -10,12 +10,15 @@ import numpy as np
 
 from .arcs import centre_and_radius
 from .path import ARC, LINE, Path
+from .sharing import shared_out
 from .tolerances import STRAIGHT_BULGE
 
 #: How far, of its own size, a cubic may leave the chords that are searched.
 SEARCH_SHARE = 0.05
 #: Curves come near each other within this, in mm, and what their chords leave out.
 NEAR_MM = 4e-5
+#: So many chords in cells keep a processor busy long enough that a second one is worth asking.
+WORTH_SHARING = 50_000
 
 
 class Search:
@@ -69,11 +72,16 @@ class Search:
         from .kernels.near import near_chords
 
         tables = (self.table, self.box, self.owner, self.begin, self.following, self.group, self.cells, self.member)
-        most = 4 * len(self.table) + 1000
-        *listed, found = near_chords(*tables, self.slanting, self.near_mm, *self.frame, most)
-        if found > most:
-            *listed, _ = near_chords(*tables, self.slanting, self.near_mm, *self.frame, found)
-        return tuple(listed)
+        many = np.diff(self.cells[:: self.frame[3]])
+
+        def work(first: int, last: int) -> list[np.ndarray]:
+            most = int(many[first:last].sum()) + 1000
+            asked = (*tables, self.slanting, self.near_mm, *self.frame, first, last)
+            *listed, found = near_chords(*asked, most)
+            return near_chords(*asked, found)[:3] if found > most else listed
+
+        done = shared_out(work, many + 1.0, WORTH_SHARING)
+        return tuple(np.concatenate(each) for each in zip(*done, strict=True)) if len(done) > 1 else tuple(done[0])
 
 
 #: Several questions are asked of one path after the other, or at once: its chords are kept for the next, unless they

@@ -55,17 +55,34 @@ def goes_on(a, b):
 
 @kernel(
     "Tuple((i8[:, ::1], f8[:, ::1], b1[::1], i8))(f8[:, ::1], f8[:, ::1], i8[::1], i8[::1], i8[::1], i8[::1], i8[::1],"
-    " i8[::1], b1[::1], f8, f8, f8, f8, i8, i8, i8)"
+    " i8[::1], b1[::1], f8, f8, f8, f8, i8, i8, i8, i8, i8)"
 )
 def near_chords(
-    table, box, owner, chords_begin, following, group, begin, member, slanting, slack, x0, y0, cell, columns, rows, most
+    table,
+    box,
+    owner,
+    chords_begin,
+    following,
+    group,
+    begin,
+    member,
+    slanting,
+    slack,
+    x0,
+    y0,
+    cell,
+    columns,
+    rows,
+    first,
+    last,
+    most,
 ):
     """Pairs of chords of different curves of one group whose curves may come within slack of each other: their numbers,
     that of the lower curve first, the shares along them, whether they meet once at most; and how many there are: those
-    beyond the most are counted but not listed."""
+    beyond the most are counted but not listed. first, last: the rows of the grid that are looked at."""
     pairs, shares, once = np.empty((most, 2), np.int64), np.empty((most, 2)), np.empty(most, np.bool_)
     found = 0
-    for r in range(rows):
+    for r in range(first, last):
         for c in range(columns):
             k = r * columns + c
             for p in range(begin[k], begin[k + 1]):
