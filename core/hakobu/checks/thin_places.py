@@ -9,7 +9,7 @@ import numpy as np
 from ..geometry import Path
 from ..geometry.boolean import NotCombined, Operand, union
 from ..geometry.narrow import narrowest_places
-from ..geometry.near_sides import with_near_sides
+from ..geometry.near_sides import near_sides
 from ..model import Conditions, Material
 from .double_outline import double_outlines
 from .nested import OUTER
@@ -43,8 +43,9 @@ def thin_places_of(table: OutlineTable, conditions: Conditions) -> ThinPlaces:
     return table.kept[key]
 
 
-def near_sides_of(table: OutlineTable, conditions: Conditions) -> np.ndarray:
-    """Which segments of closed outlines that are cut may be a side of a thin place (M,)."""
+def near_sides_of(table: OutlineTable, conditions: Conditions) -> tuple[np.ndarray, np.ndarray]:
+    """Which segments of closed outlines that are cut may be both sides of a thin place (M,), and which pairs of them
+    (N, 2) its two."""
     key = "near", conditions.key
     if key not in table.kept:
         rows = np.flatnonzero(_large_enough(table, conditions))
@@ -55,11 +56,13 @@ def near_sides_of(table: OutlineTable, conditions: Conditions) -> np.ndarray:
             # Each of the others in a group of its own: they are near nothing, and the path's chords are made once.
             group = -1 - np.arange(len(table.owner))
             group[rows] = table.group[rows]
-            near = with_near_sides(table.path, below, group) & chosen
+            own, pairs = near_sides(table.path, below, group)
+            found = own & chosen, pairs[chosen[pairs].all(axis=1)]
         else:
-            near = np.zeros(len(chosen), bool)
-            near[chosen] = with_near_sides(table.path.take(rows), below, table.group[rows])
-        table.kept[key] = near
+            own, pairs = near_sides(table.path.take(rows), below, table.group[rows])
+            number = np.flatnonzero(chosen)
+            found = np.isin(np.arange(len(chosen)), number[own]), number[pairs]
+        table.kept[key] = found
     return table.kept[key]
 
 
@@ -107,9 +110,11 @@ def _resolved(table: OutlineTable, conditions: Conditions) -> tuple[Path, np.nda
     each other or themselves as the outline of what they paint together; the number of the piece and of the layer of
     each; which of all segments may be a side of a thin place."""
     use = _large_enough(table, conditions)
+    large = use.copy()
     use[[match.doubled for match in table.doubled(conditions.tolerance_mm)]] = False
     use[slivers(table, conditions)[0]] = False
     use[[k for outer, inner, _ in double_outlines(table, conditions) for k in (outer, inner)]] = False
+    gone = large & ~use
     parts = [(Path.concatenate([]), np.zeros(0, np.int64))]
     for members in _crossing(table, conditions):
         rows = np.isin(table.owner, members)
@@ -128,9 +133,17 @@ def _resolved(table: OutlineTable, conditions: Conditions) -> tuple[Path, np.nda
     path = Path.concatenate(path for path, _ in parts)
     # Of what was made anew any may be.
     near = np.ones(path.segment_count, bool)
-    kept = near_sides_of(table, conditions)[_segments(table.path, rows)]
+    kept = _near_others(table, conditions, gone)[_segments(table.path, rows)]
     near[len(near) - len(kept) :] = kept
     return path, owner, layer[owner], near
+
+
+def _near_others(table: OutlineTable, conditions: Conditions, gone: np.ndarray) -> np.ndarray:
+    """Which segments may be a side of a thin place (M,), without outlines that are gone (K,)."""
+    own, pairs = near_sides_of(table, conditions)
+    near = own.copy()
+    near[pairs[~gone[table.path.outline_of[pairs]].any(axis=1)].ravel()] = True
+    return near
 
 
 def _crossing(table: OutlineTable, conditions: Conditions) -> list[list[int]]:

@@ -2,21 +2,32 @@
 
 from __future__ import annotations
 
+import math
+
 import numpy as np
 
 from .nodes import turns_after
 from .path import Path
 from .search import SEARCH_SHARE, Search, curve_table, following_of
 
-#: What turns less than this between two of its segments has no two sides there that face each other.
-LEAST_TURN = 1.4
+#: What turns less than this between two of its segments has no two sides there that face each other: where the way from
+#: one to the other is least it is square to both, and between two places like that a line turns by half a circle, which
+#: sides that are taken to run beside each other may miss by twice five degrees.
+LEAST_TURN = math.pi - 0.25
 
 
-def with_near_sides(path: Path, within_mm: float, group: np.ndarray | None = None) -> np.ndarray:
-    """Which segments (M,) may face another one, or themselves, over less than so much, of outlines of the same group
-    (K,). Never misses one; those that only have sharp corners are not among them."""
+def with_near_sides(path: Path, within_mm: float) -> np.ndarray:
+    """Which segments (M,) may face another one, or themselves, over less than so much."""
+    near, pairs = near_sides(path, within_mm)
+    near[pairs.ravel()] = True
+    return near
+
+
+def near_sides(path: Path, within_mm: float, group: np.ndarray | None = None) -> tuple[np.ndarray, np.ndarray]:
+    """Which segments (M,) may face themselves over less than so much, and the pairs (N, 2) that may face each other, of
+    outlines of the same group (K,). Never misses one; those that only have sharp corners are not among them."""
     if not path.segment_count:
-        return np.zeros(0, bool)
+        return np.zeros(0, bool), np.zeros((0, 2), np.int64)
     kinds, geometry = curve_table(path)
     found = Search(path, group, SEARCH_SHARE, kinds, geometry, within_mm)
     chords, shares, _ = found.near()
@@ -24,9 +35,8 @@ def with_near_sides(path: Path, within_mm: float, group: np.ndarray | None = Non
     swept, corner = _turning(path, found)
     kept = found.apart(chords, shares) <= within_mm
     kept &= ~_beside(path, owner, swept, corner) & ~_one_side(path, owner, swept, corner)
-    near = (swept > LEAST_TURN) & (np.minimum(*path.spread.T) < within_mm)
-    near[owner[kept].ravel()] = True
-    return near
+    own = (swept > LEAST_TURN) & (np.minimum(*path.spread.T) < within_mm)
+    return own, owner[kept]
 
 
 def _turning(path: Path, found: Search) -> tuple[np.ndarray, np.ndarray]:

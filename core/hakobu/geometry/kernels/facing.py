@@ -16,8 +16,9 @@ from .reach import nearest_on, place_on
 WITHIN, FIRST, LAST = 0, 1, 2
 #: Distances that differ by less, in mm, are the same.
 SAME_MM = 1e-9
-#: Parts of an outline between which it turns less than this are not two sides of anything.
-ONE_SIDE = 1.5
+#: Parts of an outline between which it turns less than this are not two sides of anything: half a circle, but for what
+#: counts as running beside each other.
+ONE_SIDE = math.pi - 0.25
 #: The sine of the angle up to which two elements run beside each other: five degrees.
 BESIDE = 0.087
 #: What is so many times as long as it is wide is a strip.
