@@ -28,7 +28,7 @@ def preview_of(document: Document, finding: Finding, conditions: Conditions, cho
     now = Path.concatenate(p.path for p in document.pieces_followed() if p.id in touched)
     then = Path.concatenate(p.path for p in after.pieces_followed() if p.id in touched)
     removed = [document.by_id[piece].path.outline(k) for (piece, k), path in edit.changes.items() if path is None]
-    made_anew = any(path is not None for path in edit.changes.values())
+    made_anew = bool(edit.added) or any(path is not None for path in edit.changes.values())
     goes = vanishing(now, then) if made_anew else Path.concatenate(removed)
     fine = 0.002
     return {
