@@ -14,12 +14,16 @@ import numpy as np
 
 from ...geometry.compiled import kernel
 from ...geometry.kernels.point_measures import circle_through
+from .blunt import blunted, is_sharp
 from .tips import end_of
 
 #: The least turn, in radians, that is looked at over the arms, and that makes a corner.
 LEAST_TURN, SHARP = 0.3, 0.3
 #: From this turn on a corner is a tip, whose end is told by the coverage.
 SLIM = 2.2
+#: Where the outline's points do not show a corner that turns by more than this, the coverage may, if no more than this
+#: share of what makes a corner blunt is missing.
+PLAIN, SURE = 0.9, 0.5
 #: A circle so small, in pixels, bends like a corner.
 SMALL = 14.0
 #: Pixels: the longest arm, and how much shorter each next try is.
@@ -263,7 +267,8 @@ def find_side(points, run, i, step, gap, near, alone, noise, arm, side):
 
 @kernel("Tuple((b1, f8, f8, f8, f8))(f8[:, ::1], f8[::1], i8, f8, f8, b1, f8, f8, f8, f8[:, ::1], f8[::1], f8[::1])")
 def corner_at(points, run, i, before, after, alone, blur, noise, loose, arm, first, second):
-    """Whether there is a corner near a point, where, how far from it the outline is not true, and how far it turns.
+    """Whether there is a corner near a point, where, how far from it the outline is not true, and how far it turns, not
+    at all where both sides do not meet.
     before and after are the free lengths on either hand, to the next corner or, where it is alone, half-way round.
     loose: how far along the outline the corner may lie from the point."""
     near = rounded_px(blur, noise) + 0.6 * loose
@@ -280,7 +285,7 @@ def corner_at(points, run, i, before, after, alone, blur, noise, loose, arm, fir
             return False, px, py, reach, 0.0
         met, x, y, turn = meeting(first, second, 4 * reach + 2)
         if not met or turn < SHARP:
-            return False, px, py, reach, turn
+            return False, px, py, reach, 0.0
         slim = max(math.tan(min(turn, 3.0) / 2), 1.0)
     off = off_outline(points, run, i, reach, x, y)
     # A side that is bent right up to the corner is the beginning of a bend.
@@ -327,7 +332,32 @@ def tip_at(grey, points, run, lo, hi, before, after, alone, levels, dead, blur, 
     # Ink lies on the right of the line.
     ink = first[2] * (second[1] - first[1]) - first[3] * (second[0] - first[0]) > 0
     count, ax, ay, bx, by = end_of(grey, first, second, ink, levels[0], levels[1], levels[2], dead, blur)
+    if count == 2:
+        # So little may be missing from a point that it is one.
+        met, x, y, _ = meeting(first, second, 4 * near + 2)
+        if met and is_sharp(grey, levels, first, second, x, y, dead, blur, noise, 1.0):
+            return 1, x, y, 0.0, 0.0, near
     return count, ax, ay, bx, by, near
+
+
+@kernel(
+    "i8(Array(f4, 2, 'C', readonly=True), f8[::1], f8, f8, f8, b1, f8[::1], f8[::1], i8, f8, f8, f8, f8, i8[::1],"
+    " f8[:, ::1], f8[:, ::1])"
+)
+def put(grey, levels, dead, blur, noise, tips, first, second, i, x, y, reach, length, where, place, free):
+    """Writes a corner down, or the two of one that is cut off; gives how many. tips: whether the picture tells."""
+    where[0], where[1] = i, i
+    place[0, 0], place[0, 1] = x, y
+    free[0, 0] = free[0, 1] = reach
+    if not tips:
+        return 1
+    cut, ax, ay, bx, by = blunted(grey, levels, first, second, x, y, dead, blur, noise)
+    if not cut:
+        return 1
+    place[0, 0], place[0, 1], place[1, 0], place[1, 1] = ax, ay, bx, by
+    free[0, 1] = free[1, 0] = length
+    free[1, 1] = reach
+    return 2
 
 
 @kernel(
@@ -400,25 +430,29 @@ def found_corners(grey, own, run, levels, dead, blur, noise, tips, at, where, pl
                         first,
                         second,
                     )
+                    if tips and not good and turn > PLAIN:
+                        good = is_sharp(grey, levels, first, second, x, y, dead, blur, noise, SURE)
                     if good and (turn < SLIM or not tips):
                         at[kept] = middle
                         kept += 1
-                        where[made] = middle
-                        place[made, 0], place[made, 1] = x, y
-                        free[made] = r
-                        made += 1
+                        made += put(
+                            grey, levels, dead, blur, noise, tips, first, second, middle, x, y, r, length, where[made:],
+                            place[made:], free[made:],
+                        )  # fmt: skip
                         done = True
             else:
                 good, x, y, r, turn = corner_at(
                     own, run, lo[g], before, after, alone, blur, noise, 0.0, arm, first, second
                 )
+                if tips and not good and turn > PLAIN:
+                    good = is_sharp(grey, levels, first, second, x, y, dead, blur, noise, SURE)
                 if good and (turn < SLIM or not tips):
                     at[kept] = lo[g]
                     kept += 1
-                    where[made] = lo[g]
-                    place[made, 0], place[made, 1] = x, y
-                    free[made] = r
-                    made += 1
+                    made += put(
+                        grey, levels, dead, blur, noise, tips, first, second, lo[g], x, y, r, length, where[made:],
+                        place[made:], free[made:],
+                    )  # fmt: skip
                     done = True
             if done:
                 continue
