@@ -33,10 +33,12 @@ def under_one(table: OutlineTable) -> list[int]:
     hidden |= (about >= 0) & (owner[over] == owner)
     hidden &= ~table.crosses
     rows = np.flatnonzero(np.minimum.reduceat(hidden, table.first[:-1]))
-    # The outermost outlines of each lie in another piece's; the last of these is what hides it, and has no hole there.
-    cover = np.maximum.reduceat(np.where(about >= 0, owner[over], -1), table.first[:-1])
+    # The outermost outlines of each lie in another piece's, all in the same one, which has no hole there.
+    other = (about >= 0) & (owner[over] != owner)
+    cover = np.maximum.reduceat(np.where(other, owner[over], -1), table.first[:-1])
+    alone = np.minimum.reduceat(np.where(other, owner[over], len(table.pieces)), table.first[:-1]) == cover
     holes = {(int(lower), int(upper)) for lower, upper in _in_holes(table)}
-    rows = [n for n in rows.tolist() if cover[n] != n and (n, int(cover[n])) not in holes]
+    rows = [n for n in rows[alone[rows]].tolist() if (n, int(cover[n])) not in holes]
     peeping = _peeping(table, [n for n in rows if _lined(table.pieces[n])], cover)
     return [n for n in rows if n not in peeping]
 

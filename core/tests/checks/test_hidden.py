@@ -43,6 +43,14 @@ class UnderOne(unittest.TestCase):
             with self.subTest(under=under.ctrl[0, 0]):
                 self.assertEqual(hidden(document(under, frame())), {"t:/0"} if is_hidden else set())
 
+    def test_parts_under_two_shapes_are_looked_at_under_both(self):
+        """A piece of two discs, one under each of two squares, of which the lower one has a hole."""
+        discs = Path.concatenate([circle(50, 50, 15), circle(150, 50, 15)])
+        plain = document(discs, box(20, 20, 80, 80), box(120, 20, 180, 80))
+        self.assertEqual(hidden(plain), {"t:/0"})
+        open_ = Path.concatenate([box(20, 20, 80, 80), box(45, 45, 55, 55).reversed()])
+        self.assertEqual(hidden(document(discs, open_, box(120, 20, 180, 80))), set())
+
     def test_a_line_that_shows_beside_the_edge_is_seen(self):
         for away, is_hidden in ((0.1, False), (0.15, False), (0.25, True), (1.0, True)):
             under = circle(10 + 5 + away, 50, 5)
