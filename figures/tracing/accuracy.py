@@ -21,7 +21,7 @@ from .scores import apart, corner_scores, coverage_iou, curve_count
 from .shapes import polygon, shapes
 
 PIXELS = (1.0, 0.0, 0.0, 1.0, 0.0, 0.0)
-TIGHT_PX, LEAN_PX, NOISY_PX = 0.05, 0.22, 0.2
+TIGHT_PX, LEAN_PX, NOISY_PX = 0.05, 0.28, 0.2
 
 
 def traced(grey: np.ndarray, smoothness_px: float) -> Path:

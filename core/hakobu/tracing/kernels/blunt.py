@@ -11,12 +11,13 @@ from .edges import at
 #: Pixels about a corner that are looked at, beside what blur spreads; places in a pixel each way, at first and where
 #: something may be missed.
 ABOUT, ROUGH, FINE = 2.5, 4, 8
-#: Square pixels that are missed at least, beside what noise takes and what sides may be off; a pixel of chords.
-LEAST, LEAST_CHORD = 0.3, 0.6
-#: With more blur, in pixels, or noise nothing of this size can be told.
-SOFT, RESTLESS = 0.6, 0.015
+#: Square pixels that are missed at least, beside what noise takes and what sides may be off; pixels of chords: from the
+#: longest on there is no corner but a bend, whose points can be told.
+LEAST, LEAST_CHORD, BEND_CHORD = 0.3, 0.6, 2.2
+#: With more blur, in pixels, noise of the outline, in pixels, or of the coverage nothing of this size can be told.
+SOFT, RESTLESS, UNEVEN = 0.6, 0.015, 0.012
 #: One side is cut so many times as long as the other at most, and so many ways are tried.
-LOPSIDED, WAYS = 5.0, 21
+LOPSIDED, WAYS = 5.0, 11
 
 
 @kernel("b1(f8[::1], f8, f8)")
@@ -72,6 +73,12 @@ def held_against(grey, levels, first, second, x, y, half, ink, places, dead, cut
     return missed, squares
 
 
+@kernel("b1(Array(f4, 2, 'C', readonly=True), f8, f8)")
+def is_in(grey, x, y):
+    """Whether a place is in the picture; where sides are degenerate it is no number, and in none."""
+    return 0 <= x <= grey.shape[1] and 0 <= y <= grey.shape[0]
+
+
 @kernel("b1(Array(f4, 2, 'C', readonly=True), f8[::1], f8[::1], f8[::1], f8, f8, f8, f8, f8, f8)")
 def is_sharp(grey, levels, first, second, x, y, dead, blur, noise, share):
     """Whether two sides go on up to where they meet, at x and y, as far as the picture tells: no more than a share of
@@ -79,30 +86,39 @@ def is_sharp(grey, levels, first, second, x, y, dead, blur, noise, share):
     ux, uy = away_along(first, x, y)
     vx, vy = away_along(second, x, y)
     half = ABOUT + 2.5 * blur
-    if blur > SOFT or noise > RESTLESS:
+    if blur > SOFT or noise > RESTLESS or dead > UNEVEN or not is_in(grey, x, y):
         return False
-    missed, _ = held_against(grey, levels, first, second, x, y, half, ux * vy < uy * vx, FINE, dead, False, 0.0, 0.0)
-    return abs(missed) < share * LEAST + 4 * noise * half
+    ink, least = ux * vy < uy * vx, share * LEAST + 4 * noise * half
+    missed, _ = held_against(grey, levels, first, second, x, y, half, ink, ROUGH, dead, False, 0.0, 0.0)
+    if abs(missed) > 2 * least:
+        return False
+    missed, _ = held_against(grey, levels, first, second, x, y, half, ink, FINE, dead, False, 0.0, 0.0)
+    return abs(missed) < least
 
 
-@kernel("Tuple((b1, f8, f8, f8, f8))(Array(f4, 2, 'C', readonly=True), f8[::1], f8[::1], f8[::1], f8, f8, f8, f8, f8)")
+@kernel("Tuple((i8, f8, f8, f8, f8))(Array(f4, 2, 'C', readonly=True), f8[::1], f8[::1], f8[::1], f8, f8, f8, f8, f8)")
 def blunted(grey, levels, first, second, x, y, dead, blur, noise):
-    """Whether a corner at x and y is cut off, and where on its first side and on its second: the triangle between has
-    the area of what is missed, and of these it is the one that shows best. Both sides run towards the corner; ink is on
-    the right of the first. levels (3,): limit, black and white."""
+    """How many corners there are at x and y: one, two where it is cut off, none where that shows a bend; and where they
+    are, on the first side and on the second: the triangle between has the area of what is missed, and of these it is
+    the one that shows best. Both sides run towards the corner; ink is on the right of the first. levels (3,): limit,
+    black and white."""
     ux, uy = away_along(first, x, y)
     vx, vy = away_along(second, x, y)
     sine = ux * vy - uy * vx
     ink, half = sine < 0, ABOUT + 2.5 * blur
     least = LEAST + 4 * noise * half
-    if abs(sine) < 0.1 or blur > SOFT or noise > RESTLESS:
-        return False, x, y, x, y
+    if not abs(sine) >= 0.1 or blur > SOFT or noise > RESTLESS or dead > UNEVEN or not is_in(grey, x, y):
+        return 1, x, y, x, y
     missed, _ = held_against(grey, levels, first, second, x, y, half, ink, ROUGH, dead, False, 0.0, 0.0)
     if missed < 0.6 * least:
-        return False, x, y, x, y
+        return 1, x, y, x, y
+    # Cut evenly the chord is shortest: most bends are told by that.
+    even = math.sqrt(2 * missed / abs(sine)) * math.hypot(ux - vx, uy - vy)
+    if even > 1.2 * BEND_CHORD:
+        return 0, x, y, x, y
     missed, _ = held_against(grey, levels, first, second, x, y, half, ink, FINE, dead, False, 0.0, 0.0)
     if missed < least:
-        return False, x, y, x, y
+        return 1, x, y, x, y
     best, one, two = math.inf, 0.0, 0.0
     for k in range(WAYS):
         ratio = LOPSIDED ** (2.0 * k / (WAYS - 1) - 1)
@@ -114,4 +130,7 @@ def blunted(grey, levels, first, second, x, y, dead, blur, noise):
         if squares < best:
             best, one, two = squares, p, q
     ax, ay, bx, by = x + one * ux, y + one * uy, x + two * vx, y + two * vy
-    return math.hypot(bx - ax, by - ay) >= LEAST_CHORD, ax, ay, bx, by
+    chord = math.hypot(bx - ax, by - ay)
+    if chord < LEAST_CHORD:
+        return 1, x, y, x, y
+    return 0 if chord > BEND_CHORD else 2, ax, ay, bx, by

@@ -345,15 +345,16 @@ def tip_at(grey, points, run, lo, hi, before, after, alone, levels, dead, blur, 
     " f8[:, ::1], f8[:, ::1])"
 )
 def put(grey, levels, dead, blur, noise, tips, first, second, i, x, y, reach, length, where, place, free):
-    """Writes a corner down, or the two of one that is cut off; gives how many. tips: whether the picture tells."""
+    """Writes a corner down, or the two of one that is cut off, or none of a bend; gives how many. tips: whether the
+    picture tells."""
     where[0], where[1] = i, i
     place[0, 0], place[0, 1] = x, y
     free[0, 0] = free[0, 1] = reach
     if not tips:
         return 1
-    cut, ax, ay, bx, by = blunted(grey, levels, first, second, x, y, dead, blur, noise)
-    if not cut:
-        return 1
+    count, ax, ay, bx, by = blunted(grey, levels, first, second, x, y, dead, blur, noise)
+    if count < 2:
+        return count
     place[0, 0], place[0, 1], place[1, 0], place[1, 1] = ax, ay, bx, by
     free[0, 1] = free[1, 0] = length
     free[1, 1] = reach
