@@ -39,7 +39,7 @@ def under_one(table: OutlineTable) -> list[int]:
     alone = np.minimum.reduceat(np.where(other, owner[over], len(table.pieces)), table.first[:-1]) == cover
     holes = {(int(lower), int(upper)) for lower, upper in _in_holes(table)}
     rows = [n for n in rows[alone[rows]].tolist() if (n, int(cover[n])) not in holes]
-    peeping = _peeping(table, [n for n in rows if _lined(table.pieces[n])], cover)
+    peeping = _peeping(table, [n for n in rows if is_lined(table.pieces[n])], cover)
     return [n for n in rows if n not in peeping]
 
 
@@ -50,7 +50,8 @@ def under_others(table: OutlineTable, known: set[int]) -> tuple[list[int], list[
     return one, [n for n, found in over.items() if _is_hidden(table, n, np.array(found))]
 
 
-def _lined(piece: Piece) -> bool:
+def is_lined(piece: Piece) -> bool:
+    """Whether a line of some width is painted along its outlines."""
     return piece.stroke is not None and piece.stroke.opacity > 0 and piece.stroke.width_mm > 0
 
 
@@ -110,7 +111,7 @@ def _over(table: OutlineTable, known: set[int]) -> tuple[list[int], dict[int, li
     plain = np.diff(table.first) == 1
     plain[crossed[crossed[:, 0] == crossed[:, 1], 0]] = False
     crossing = np.unique(crossed[:, 0] * count + crossed[:, 1])
-    bare = np.array([not _lined(piece) for piece in table.pieces], bool)
+    bare = np.array([not is_lined(piece) for piece in table.pieces], bool)
     chords = flatten(table.path, FINE_MM)
     in_one, over, begin = under_later(
         *shapes, many, chords.points, chords.start, table.first, bare, plain, crossing, 2 * FINE_MM
@@ -125,7 +126,7 @@ def _is_hidden(table: OutlineTable, n: int, over: np.ndarray) -> bool:
     painted = []
     if piece.fill is not None and piece.fill.opacity > 0:
         painted.append(Operand(piece.path, piece.fill_rule))
-    if _lined(piece):
+    if is_lined(piece):
         painted.append(Operand(painted_by(replace(piece.stroke, dashes=()), piece.path).path))
     # Most often those that lie over the most of it are enough.
     sides = np.minimum(box[over, 2:], box[n, 2:]) - np.maximum(box[over, :2], box[n, :2])

@@ -6,7 +6,7 @@ from collections.abc import Iterable
 
 from ..model import Conditions, Document, Edit, Finding, Level, Piece
 from ..model.lab import lightness_of
-from .hidden import under_one, under_others
+from .hidden import is_lined, under_one, under_others
 from .naming import begun, called
 from .outline_table import OutlineTable, outline_table
 from .rule import DOCUMENT, Rows, Rule
@@ -47,8 +47,7 @@ def find(document: Document, conditions: Conditions) -> Iterable[Finding]:
 
 def is_painted(piece: Piece) -> bool:
     fill = piece.fill is not None and piece.fill.opacity > 0
-    stroke = piece.stroke is not None and piece.stroke.opacity > 0 and piece.stroke.width_mm > 0
-    return piece.opacity > 0 and (fill or stroke)
+    return piece.opacity > 0 and (fill or is_lined(piece))
 
 
 def _white(table: OutlineTable) -> list[int]:

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import numpy as np
 
-from .tolerances import CONIC_MM, STRAIGHT_BULGE
+from .tolerances import CONIC_MM
 
 #: Largest radial error of the usual cubic for a quarter circle of radius 1 (derived in the tests). It falls with the
 #: sixth power of the sweep.
@@ -18,22 +18,6 @@ def centre_and_radius(first: np.ndarray, last: np.ndarray, bulge: np.ndarray) ->
     centre = (first + last) / 2 + normal * ((1 - bulge**2) / (4 * bulge))[:, None]
     radius = np.hypot(chord[:, 0], chord[:, 1]) * (1 + bulge**2) / (4 * np.abs(bulge))
     return centre, radius
-
-
-def points_on_arcs(first: np.ndarray, last: np.ndarray, bulge: np.ndarray, t: np.ndarray) -> np.ndarray:
-    """The points (M, 2) at the share t (M,) of each arc's sweep."""
-    straight = np.abs(bulge) < STRAIGHT_BULGE
-    safe = np.where(straight, 1.0, bulge)
-    centre, _ = centre_and_radius(first, last, safe)
-    angle = 4 * np.arctan(safe) * t
-    arm = first - centre
-    cos, sin = np.cos(angle), np.sin(angle)
-    turned = np.stack([arm[:, 0] * cos - arm[:, 1] * sin, arm[:, 0] * sin + arm[:, 1] * cos], axis=1)
-    on_chord = first + (last - first) * t[:, None]
-    result = np.where(straight[:, None], on_chord, centre + turned)
-    # The ends are given, so they are met exactly.
-    result = np.where((t == 0)[:, None], first, result)
-    return np.where((t == 1)[:, None], last, result)
 
 
 def cubics_needed(sweep: np.ndarray, radius: np.ndarray, tolerance_mm: float = CONIC_MM) -> np.ndarray:

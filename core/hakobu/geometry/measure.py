@@ -30,9 +30,9 @@ def outline_bounds(path: Path) -> np.ndarray:
 
 def segment_bounds(path: Path) -> np.ndarray:
     """(left, top, right, bottom) of each segment, (M, 4)."""
-    from .kernels.measures import boxes_about
+    from .kernels.measures import boxes_of_cubics
 
-    boxes = boxes_about(path.ctrl)
+    boxes = boxes_of_cubics(path.ctrl)
     arc = np.flatnonzero(path.kind == ARC)
     if len(arc):
         first, last = path.ctrl[arc, 0], path.ctrl[arc, 3]

@@ -12,7 +12,6 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from hakobu.geometry import Path, PathBuilder, flatten, rotation, scaling, transform, translation
-from hakobu.geometry.bezier import split_half
 from hakobu.geometry.flatten import points_at
 from hakobu.geometry.intersect import curve_table, meetings
 
@@ -45,8 +44,12 @@ def round_arc(begin: float, end: float) -> Path:
 
 
 def halves(path: Path) -> tuple[Path, Path]:
-    parts = split_half(path.ctrl)
-    return cubic(*parts[0]), cubic(*parts[1])
+    """Both halves of a cubic, by de Casteljau's construction."""
+    points = path.ctrl[0]
+    a = (points[:-1] + points[1:]) / 2
+    b = (a[:-1] + a[1:]) / 2
+    middle = (b[0] + b[1]) / 2
+    return cubic(points[0], a[0], b[0], middle), cubic(middle, b[1], a[2], points[3])
 
 
 WAVE = cubic((0, 0), (10, -20), (20, 20), (30, 0))

@@ -7,7 +7,6 @@ import math
 import numpy as np
 
 from ...geometry import ARC, CUBIC, Path
-from ...geometry.arcs import points_on_arcs
 from ...geometry.tolerances import STRAIGHT_BULGE
 
 #: Decimals of a millimetre where nothing else is asked for.
@@ -60,7 +59,8 @@ def _arc(first: np.ndarray, last: np.ndarray, bulge: float, decimals: int) -> st
         radius = math.floor(radius * 10**decimals - 1) / 10**decimals
     elif abs(bulge) > NEARLY_HALF:
         half = math.tan(math.atan(bulge) / 2)
-        middle = points_on_arcs(first[None], last[None], np.array([bulge]), np.array([0.5]))[0]
+        along = last - first
+        middle = (first + last) / 2 + np.array([along[1], -along[0]]) * bulge / 2
         return _arc(first, middle, half, decimals) + _arc(middle, last, half, decimals)
     x, y = np.round(last, decimals).tolist()
     size = number(max(radius, 10.0**-decimals), decimals)

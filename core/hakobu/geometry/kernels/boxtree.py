@@ -67,6 +67,16 @@ def packed(box, order):
     return node, level[: levels + 1].copy()
 
 
+@kernel("i8(i8[::1], i8, i8, i8[::1], i8)")
+def go_down(level, k, up, stack, left):
+    """Puts the two boxes under box k of a level on a stack of numbers and levels that holds `left`; how many it holds
+    then."""
+    for c in range(2 * k, min(2 * k + 2, level[up] - level[up - 1])):
+        stack[2 * left], stack[2 * left + 1] = c, up - 1
+        left += 1
+    return left
+
+
 @kernel("f8(f8[::1], f8, f8)")
 def away_from(box, x, y):
     """The square of the distance between a box and a point."""

@@ -5,6 +5,7 @@ from __future__ import annotations
 import numpy as np
 
 from ..compiled import kernel
+from .boxtree import go_down
 
 
 @kernel("b1(f8, f8, f8[:, ::1], i8, i8)")
@@ -18,13 +19,6 @@ def is_inside(x, y, points, first, last):
             if x0 + (y - y0) / (y1 - y0) * (points[k + 1, 0] - x0) > x:
                 inside = not inside
     return inside
-
-
-@kernel("b1(f8[:, ::1], f8[::1], i8, i8, f8)")
-def may_lie_in(box, area, i, j, larger):
-    """Whether an outline's box is in that of another one, which is larger by a factor; by their left sides it is."""
-    within = box[i, 1] >= box[j, 1] and box[i, 3] <= box[j, 3] and box[i, 2] <= box[j, 2]
-    return within and i != j and area[j] > area[i] * larger
 
 
 @kernel("i8(f8[:, ::1], i8[::1], i8[::1], f8[:, ::1], i8, i8[::1], i8[::1])")
@@ -43,10 +37,7 @@ def boxes_in(node, level, order, box, j, stack, listed):
                 listed[count] = order[k]
                 count += 1
             continue
-        size = level[up] - level[up - 1]
-        for c in range(2 * k, min(2 * k + 2, size)):
-            stack[2 * left], stack[2 * left + 1] = c, up - 1
-            left += 1
+        left = go_down(level, k, up, stack, left)
     return count
 
 

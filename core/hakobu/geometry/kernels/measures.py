@@ -7,7 +7,8 @@ import math
 import numpy as np
 
 from ..compiled import kernel
-from .curves import ARC
+from .curves import ARC, curve_at
+from .extremes import turns_along
 
 #: Eight-point Gauss-Legendre nodes on [0, 1]: exact to degree 15, so a smooth cubic needs no splitting but the one that
 #: shows it.
@@ -59,38 +60,22 @@ def lengths_of(ctrl, rows):
     return made
 
 
-@kernel("Tuple((f8, f8))(f8, f8, f8, f8)")
-def reach_of(p0, p1, p2, p3):
-    """The least and the greatest value of a cubic in one coordinate."""
-    low, high = min(p0, p3), max(p0, p3)
-    # Most curves are drawn from turn to turn.
-    if low <= min(p1, p2) and max(p1, p2) <= high:
-        return low, high
-    a, b, c = p1 - p0, p2 - p1, p3 - p2
-    # a (1-t)^2 + 2 b t (1-t) + c t^2, in the form that loses no digits.
-    square, half = a - 2 * b + c, b - a
-    root = half * half - square * a
-    if root < 0:
-        return low, high
-    w = -(half + math.copysign(math.sqrt(root), half))
-    for k in range(2):
-        above, below = (w, square) if k == 0 else (a, w)
-        if below != 0 and 0 < above / below < 1:
-            t = above / below
-            s = 1 - t
-            value = s * s * s * p0 + 3 * s * s * t * p1 + 3 * s * t * t * p2 + t * t * t * p3
-            low, high = min(low, value), max(high, value)
-    return low, high
-
-
 @kernel("f8[:, ::1](Array(f8, 3, 'C', readonly=True))")
-def boxes_about(ctrl):
+def boxes_of_cubics(ctrl):
     """Left, top, right and bottom of cubics of (M, 4, 2) control points (M, 4)."""
     made = np.empty((len(ctrl), 4))
+    row, found = np.empty(8), np.empty(2)
     for k in range(len(ctrl)):
-        p = ctrl[k]
-        made[k, 0], made[k, 2] = reach_of(p[0, 0], p[1, 0], p[2, 0], p[3, 0])
-        made[k, 1], made[k, 3] = reach_of(p[0, 1], p[1, 1], p[2, 1], p[3, 1])
+        row[:] = ctrl[k].ravel()
+        for axis in range(2):
+            a, b, c, d = row[axis], row[2 + axis], row[4 + axis], row[6 + axis]
+            low, high = min(a, d), max(a, d)
+            # Most curves are drawn from turn to turn.
+            if min(b, c) < low or max(b, c) > high:
+                for n in range(turns_along(1, row, 1.0 - axis, 0.0 + axis, found)):
+                    x, y, _, _ = curve_at(1, row, found[n])
+                    low, high = min(low, y if axis else x), max(high, y if axis else x)
+            made[k, axis], made[k, 2 + axis] = low, high
     return made
 
 

@@ -5,6 +5,7 @@ from __future__ import annotations
 import numpy as np
 
 from ..compiled import kernel
+from .boxtree import go_down
 
 
 @kernel("b1(f8[::1], f8[::1])")
@@ -30,10 +31,7 @@ def later_over(node, level, order, box, group, covers, i, stack, listed):
                 listed[count] = j
                 count += 1
             continue
-        size = level[up] - level[up - 1]
-        for c in range(2 * k, min(2 * k + 2, size)):
-            stack[2 * left], stack[2 * left + 1] = c, up - 1
-            left += 1
+        left = go_down(level, k, up, stack, left)
     return count
 
 

@@ -8,9 +8,10 @@ import math
 import numpy as np
 
 from ...geometry.compiled import kernel
-from .corners import arm_px, candidates, carried_on, found_corners, rounded_px
+from .corners import arm_px, candidates, found_corners
 from .edges import AROUND, FAR
 from .planar import label_at
+from .sides import carried_on, rounded_px
 from .tips import crossing
 
 #: As long as the way from an open chain's end back to its beginning, in pixels: nothing reaches over it.
