@@ -45,3 +45,6 @@ def empty_queue() -> None:
     """Procrastinate's tables are not Django's to clear; to be called while no worker runs."""
     with connection.cursor() as cursor:
         cursor.execute("truncate procrastinate_jobs, procrastinate_workers cascade")
+    # While a browser is driven, Django may hold this connection apart from the one it ends the tests with; left open,
+    # it would keep their database from being taken away.
+    connection.close()
