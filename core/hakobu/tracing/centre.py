@@ -190,7 +190,7 @@ def _with_ends(grey, levels, branches, places, noise) -> tuple[np.ndarray, np.nd
     from .kernels.chains import end_side
     from .kernels.middles import length_beyond
 
-    arm, side = np.empty((64, 2)), np.empty(7)
+    arm, side = np.empty((64, 2)), np.empty(9)
     all_places = list(places)
     of = np.full((len(branches), 2), -1)
     for k, br in enumerate(branches):

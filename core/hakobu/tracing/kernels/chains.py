@@ -210,7 +210,7 @@ def meeting_places(points, begin, about, first, ends, node, blurs, strays, noise
     """Where chains meet: place (V, 2). ends (E, 2): a chain and 1 for its beginning or -1 for its end, those of node v
     from first[v] on. node (2V,): about where, row and column. blurs (C,): of each
     chain; strays (C,): how far a meeting may lie from there."""
-    arm, side = np.empty((64, 2)), np.empty(7)
+    arm, side = np.empty((64, 2)), np.empty(9)
     for v in range(len(first) - 1):
         x0, y0 = node[2 * v + 1], node[2 * v]
         widest, stray = 0.0, 0.0
@@ -275,7 +275,7 @@ def with_nodes(nothing, points, start, about, nodes, place, blurs, noise):
     out = np.empty((2 * total + 4 * len(start) + 64, 2))
     mark = np.zeros(len(out), np.bool_)
     begin = np.zeros(len(start), np.int64)
-    arm, first, second = np.empty((160, 2)), np.empty(7), np.empty(7)
+    arm, first, second = np.empty((160, 2)), np.empty(9), np.empty(9)
     levels = np.zeros(3)
     m = 0
     for k in range(len(start) - 1):

@@ -14,8 +14,9 @@ import numpy as np
 
 from ...geometry.compiled import kernel
 from ...geometry.kernels.point_measures import circle_through
-from .blunt import blunted, is_sharp
-from .sides import at_length, corner_at, meeting, rounded_px, side_of
+from .blunt import RESTLESS, SOFT, UNEVEN, blunted, is_sharp
+from .sides import at_length, corner_at, meeting, rounded_px, side_of, sides_about
+from .spread import end_between
 from .tips import end_of
 
 #: The least turn, in radians, that is looked at over the arms.
@@ -160,6 +161,8 @@ def found_corners(grey, own, run, levels, dead, blur, noise, tips, at, where, pl
     # An open chain's way back is longer than any outline.
     reach = min(arm_px(blur, noise), length / 6)
     again = length > 1e5 or count == 0 or not is_round(own, blur, noise)
+    unclear = tips and (blur > SOFT or noise > RESTLESS or dead > UNEVEN)
+    told = np.empty(7)
     made = 0
     lo, hi = np.empty(len(at), np.int64), np.empty(len(at), np.int64)
     while again and count:
@@ -189,6 +192,32 @@ def found_corners(grey, own, run, levels, dead, blur, noise, tips, at, where, pl
             before = ahead(run, length, hi[(g + groups - 1) % groups], lo[g]) if not alone else length / 2
             after = ahead(run, length, hi[g], lo[(g + 1) % groups]) if not alone else length / 2
             done = False
+            if unclear:
+                there, r = sides_about(
+                    own, run, lo[g], hi[g], before, after, alone, blur, noise, arm, first, second
+                )
+                corners = -1
+                if there:
+                    corners, ax, ay, bx, by = end_between(
+                        grey, levels, dead, blur, noise, first, second, own[lo[g], 0], own[lo[g], 1], own[hi[g], 0],
+                        own[hi[g], 1], told,
+                    )  # fmt: skip
+                if corners >= 0:
+                    at[kept] = lo[g]
+                    kept += 1
+                    if hi[g] != lo[g]:
+                        at[kept] = hi[g]
+                        kept += 1
+                    if corners:
+                        between = ahead(run, length, lo[g], hi[g]) if lo[g] != hi[g] else 0.0
+                        where[made], place[made, 0], place[made, 1] = lo[g], ax, ay
+                        free[made, 0], free[made, 1] = r, r + between
+                        made += 1
+                    if corners == 2:
+                        where[made], place[made, 0], place[made, 1] = hi[g], bx, by
+                        free[made - 1, 1], free[made, 0], free[made, 1] = length, length, r
+                        made += 1
+                    continue
             if lo[g] != hi[g]:
                 gap = ahead(run, length, lo[g], hi[g])
                 # One corner that was seen twice?
@@ -306,7 +335,7 @@ def with_corners(grey, points, start, levels, dead, blur, noise):
     out = np.empty((2 * total + 64, 2))
     mark = np.zeros(2 * total + 64, np.bool_)
     begin = np.zeros(len(start), np.int64)
-    arm, first, second = np.empty((160, 2)), np.empty(7), np.empty(7)
+    arm, first, second = np.empty((160, 2)), np.empty(9), np.empty(9)
     m = 0
     for k in range(len(start) - 1):
         own = points[start[k] : start[k + 1]]

@@ -16,6 +16,8 @@ LONGEST, SHORTER = 28.0, 0.72
 TIGHT = 1.6
 #: Points of an arm leave its line by no more than so many times the noise.
 WITHIN = 2.6
+#: A slim corner's outline is untrue so many times as far as a right angle's, at most.
+SLIMMEST = 2.5
 
 
 @kernel("f8(f8, f8)")
@@ -61,8 +63,8 @@ def arm_points(points, run, i, step, near, far, arm):
 @kernel("f8(f8[:, ::1], i8, i8, f8[::1])")
 def carried_on(arm, m, order, side):
     """A line (order 1) or a parabola (2) through an arm's first m points by least squares: side holds a point, the
-    direction towards the corner, and height, slope and bend over it. Returns how far the points lie off, as the root of
-    the mean square over what freedom is left."""
+    direction towards the corner, height, slope and bend over it, how long its known part is and of how many points.
+    Returns how far the points lie off, as the root of the mean square over what freedom is left."""
     ox, oy = arm[0, 0], arm[0, 1]
     ux, uy = ox - arm[m - 1, 0], oy - arm[m - 1, 1]
     size = math.hypot(ux, uy)
@@ -104,6 +106,7 @@ def carried_on(arm, m, order, side):
         off += d * d
     side[0], side[1], side[2], side[3] = ox, oy, ux, uy
     side[4], side[5], side[6] = a, b, c
+    side[7], side[8] = size, m
     return math.sqrt(off / max(m - order - 1, 1))
 
 
@@ -137,6 +140,7 @@ def short_side(points, run, i, step, gap, side):
     side[0], side[1] = (ax + bx) / 2, (ay + by) / 2
     side[2], side[3] = ((bx - ax) / size, (by - ay) / size) if size > 0 else (1.0, 0.0)
     side[4] = side[5] = side[6] = 0.0
+    side[7], side[8] = max(2 * reach, 1.0), 0.0
 
 
 @kernel("f8(f8[:, ::1], f8[::1], i8, f8, f8, f8)")
@@ -206,6 +210,27 @@ def find_side(points, run, i, step, gap, near, alone, noise, arm, side):
         short_side(points, run, i, step, gap, side)
         return 1
     return side_of(points, run, i, step, near, gap - (0.0 if alone else near), noise, arm, side)
+
+
+@kernel("Tuple((b1, f8))(f8[:, ::1], f8[::1], i8, i8, f8, f8, b1, f8, f8, f8[:, ::1], f8[::1], f8[::1])")
+def sides_about(points, run, lo, hi, before, after, alone, blur, noise, arm, first, second):
+    """The sides before one point and after another, or the same; whether both are there, and how far from these points
+    the outline is not true."""
+    near = rounded_px(blur, noise)
+    slim, reach = 1.0, near
+    for _ in range(2):
+        reach = near * min(slim, SLIMMEST)
+        back = reach if before > 2 * reach + TIGHT else min(near, before / 2)
+        fore = reach if after > 2 * reach + TIGHT else min(near, after / 2)
+        one = find_side(points, run, lo, -1, before, back, alone, noise, arm, first)
+        other = find_side(points, run, hi, 1, after, fore, alone, noise, arm, second)
+        if one == 0 or other == 0:
+            return False, reach
+        met, _, _, turn = meeting(first, second, 4 * reach + 2)
+        if not met:
+            break
+        slim = max(math.tan(min(turn, 3.0) / 2), 1.0)
+    return True, reach
 
 
 @kernel("Tuple((b1, f8, f8, f8, f8))(f8[:, ::1], f8[::1], i8, f8, f8, b1, f8, f8, f8, f8[:, ::1], f8[::1], f8[::1])")

@@ -24,6 +24,8 @@ WINDOWS = (14, 10, 7, 5, 3)
 QUIET = 0.012
 #: Two straight runs with no more than this between them, in pixels, meet in a corner however little they turn.
 MEET = 4.0
+#: A corner lies no farther beside a straight run that ends in it, in pixels.
+BESIDE = 0.35
 
 
 @kernel("void(f8[:, ::1], f8[:, ::1])")
@@ -217,6 +219,12 @@ def smoothed(p, noise, out):
                 break
 
 
+@kernel("b1(f8[::1], f8, f8, f8)")
+def is_on(line, x, y, noise):
+    """Whether a corner is so near a straight run's line that the run goes on up to it."""
+    return abs((y - line[1]) * line[2] - (x - line[0]) * line[3]) < BESIDE + 3 * noise
+
+
 @kernel("i8(f8[:, ::1], b1, b1, f8, f8[:, ::1], b1[::1], f8[:, ::1], i8)")
 def section(p, corner_first, corner_last, noise, out, mark, direction, m):
     """Points in a row, of which the first and the last are corners or joints, written from place m on with straight
@@ -239,6 +247,7 @@ def section(p, corner_first, corner_last, noise, out, mark, direction, m):
         first = spans[k, 0] if k < count else n
         # What comes before the run, or after the last one.
         whole = k < count and corner_first and k == 0 and run[first] < MEET + run[min(lo, n - 1)]
+        whole = whole and is_on(lines[k], p[0, 0], p[0, 1], noise)
         until = (0 if whole else first) if k < count else n - 1
         if until > at or (k == count and until >= at):
             own = p[at : until + 1].copy() if k == count else p[at:until].copy()
@@ -255,6 +264,7 @@ def section(p, corner_first, corner_last, noise, out, mark, direction, m):
         line = lines[k]
         last = spans[k, 1]
         ends = corner_last and k == count - 1 and run[n - 1] - run[last] < MEET + run[n - 1] - run[hi]
+        ends = ends and is_on(line, p[n - 1, 0], p[n - 1, 1], noise)
         if whole:
             out[m] = p[0]
             mark[m], direction[m] = True, 0.0

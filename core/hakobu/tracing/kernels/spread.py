@@ -1,0 +1,421 @@
+"""Corners as a picture shows them that is blurred or noisy: the two sides and what is between their ends are laid down,
+spread as the picture's blur spreads them, and moved until they fit its pixels best.
+
+What a shape covers, spread by a Gaussian about a pixel, is by the divergence theorem an integral along its outline: of
+the normal distribution's share to one hand of a place, times its density across. Moving a bit of the outline changes a
+pixel by the density at it. So what a pixel should be and how it changes are sums over places along the outline, and the
+fit is Gauss and Newton's, damped (Levenberg 1944, Marquardt 1963).
+"""
+
+from __future__ import annotations
+
+import math
+
+import numpy as np
+
+from ...geometry.compiled import kernel
+from .sides import meeting
+
+#: What is between the ends of two sides: nothing, for they meet; a straight line; a bend.
+SHARP, CUT, BEND = 0, 1, 2
+#: The longest a side goes on beyond its known part, in pixels, as tips do.
+LONGEST = 48.0
+#: Pixels about an end that are looked at, beside so many times the blur; a place for so much of the blur along lines;
+#: and so many times the blur is as far as it is reckoned with.
+ABOUT, BLURS, STEP, REACH = 2.0, 2.2, 0.9, 3.3
+#: The most pixels each way.
+MOST = 27
+#: Steps of the fit; a step that is no more than this, in pixels, is the last.
+STEPS, SETTLED = 12, 0.004
+#: Gauss's two places and their share, of a length of 1.
+NODE = 0.21132486540518713
+#: The pixels' own noise is no less than this share of the contrast, for no model is exact.
+LEAST_NOISE = 0.012
+#: How much better than sides that meet a bend must be, as a sum of squares over the noise's; a cut line to be likely,
+#: and to be sure.
+BETTER, LIKELY, CERTAIN = 14.0, 4.0, 28.0
+#: Cut lines shorter than this, in pixels, are a corner.
+LEAST_CHORD = 0.4
+#: A cut line longer than this, in pixels, is a bend unless it fits by so much better.
+LONG, ROUNDER = 3.0, 60.0
+#: How far a side turns over its known part, and bends over its square, other than its points say, at most about: 0.3
+#: radians, and a radius of 40 pixels.
+TURNS, BENDS = 0.15, 0.003
+#: What turns less than this, in radians, is no corner.
+LEAST_TURN = 0.3
+#: So little that a bend as long as that explains as well is one.
+GENTLE, BENT, FEW = 0.8, 5.0, 3
+#: Cut lines and bends shorter than this, beside this share of the blur, in pixels, are a corner.
+LEAST_CHORD, CHORD_BLURS = 0.5, 0.5
+
+
+@kernel("void(f8[::1], f8[::1], f8, f8[::1])")
+def moved_side(side, moves, long, out):
+    """A side with the three moves of it: across, turned, bent, as polynomials over its known length that are even to
+    each other."""
+    middle, half = -long / 2, long / 2
+    e0, e1, e2 = moves[0], moves[1], moves[2]
+    out[:] = side
+    # e0 + e1 w + e2 (w² - 1/3) with w = (t - middle) / half.
+    out[4] += e0 - e1 * middle / half + e2 * (middle * middle / (half * half) - 1 / 3)
+    out[5] += e1 / half - 2 * e2 * middle / (half * half)
+    out[6] += e2 / (half * half)
+
+
+@kernel("Tuple((f8, f8, f8, f8, f8))(f8[::1], f8, f8)")
+def on_side(side, long, t):
+    """A place on a side and how it goes on there; before its known part it runs straight. And where that is along the
+    known part, which is from -1 to 1."""
+    known = max(t, -long)
+    v = side[4] + side[5] * known + side[6] * known * known
+    slope = side[5] + 2 * side[6] * known
+    v += slope * (t - known)
+    x = side[0] + side[2] * t - side[3] * v
+    y = side[1] + side[3] * t + side[2] * v
+    return x, y, side[2] - side[3] * slope, side[3] + side[2] * slope, 2 * known / long + 1
+
+
+@kernel("void(f8, f8, f8, f8, f8[::1], i8, i8, f8[::1], f8[:, ::1], f8[:, :, ::1], f8[::1])")
+def laid(x, y, dx, dy, frame, size, params, weights, model, change, row):
+    """Adds a place of an outline that goes on there by dx and dy to a model's pixels, and to what the params change of
+    them by each weight's share. frame: the middle pixel's middle, the direction in which pixels of a row follow, and
+    the blur."""
+    sigma, ex, ey = frame[4], frame[2], frame[3]
+    px, py = x - frame[0], y - frame[1]
+    u, v = ex * px + ey * py, ex * py - ey * px
+    over = ex * dy - ey * dx
+    wide = 2 * size + 1
+    reach = REACH * sigma
+    low, high = max(math.ceil(v - reach) + size, 0), min(math.floor(v + reach) + size, wide - 1)
+    first, last = max(math.ceil(u - reach) + size, 0), min(math.floor(u + reach) + size, wide - 1)
+    if low > high:
+        return
+    norm = 0.3989422804014327 / sigma
+    for i in range(first, last + 1):
+        z = (u - (i - size)) / sigma
+        row[i] = 0.5 * math.erfc(-0.7071067811865476 * z)
+        row[MOST + i] = norm * math.exp(-0.5 * z * z)
+    for j in range(low, high + 1):
+        z = (v - (j - size)) / sigma
+        density = norm * math.exp(-0.5 * z * z)
+        for i in range(min(first, wide)):
+            model[j, i] += density * over
+        for i in range(first, last + 1):
+            model[j, i] += density * over * row[i]
+        for p in range(params):
+            w = density * weights[p]
+            if w != 0:
+                for i in range(first, last + 1):
+                    change[p, j, i] += w * row[MOST + i]
+
+
+@kernel("void(f8[::1], i8, f8, f8, f8, f8, f8, f8)")
+def weigh_side(weights, base, share, place, nx, ny, dx, dy):
+    """What a place on a side, or one that goes with it by a share, moves across the outline by its three moves."""
+    across = share * (nx * dy - ny * dx)
+    weights[base] += across
+    weights[base + 1] += across * place
+    weights[base + 2] += across * (place * place - 1 / 3)
+
+
+@kernel(
+    "void(f8[::1], f8[::1], f8, f8, f8, f8, i8, f8[::1], i8, i8, f8[:, ::1], f8[:, :, ::1], f8[::1], f8[::1])"
+)
+def model_of(first, second, long_one, long_two, ta, tb, kind, frame, size, params, model, change, row, weights):
+    """What the pixels should be, and how each of the params changes them: three moves of the first side, three of the
+    second, and how far each goes on. Both sides run towards the corner; ink is on the right of the first."""
+    wide = 2 * size + 1
+    model[:wide, :wide] = 0.0
+    for p in range(params):
+        change[p, :wide, :wide] = 0.0
+    sigma = frame[4]
+    far = 1.5 * (1.5 * size + REACH * sigma) + 2
+    for which in range(2):
+        side = first if which == 0 else second
+        long, end = (long_one, ta) if which == 0 else (long_two, tb)
+        sign = 1.0 if which == 0 else -1.0
+        steps = int(far / (STEP * sigma)) + 1
+        step = far / steps
+        for k in range(2 * steps):
+            t = end - far + step * (k // 2 + (NODE if k % 2 == 0 else 1 - NODE))
+            x, y, gx, gy, place = on_side(side, long, t)
+            dx, dy = sign * gx * step / 2, sign * gy * step / 2
+            weights[:] = 0.0
+            weigh_side(weights, 3 * which, 1.0, place, -side[3], side[2], dx, dy)
+            laid(x, y, dx, dy, frame, size, params, weights, model, change, row)
+    if kind != SHARP:
+        ax, ay, agx, agy, pa = on_side(first, long_one, ta)
+        bx, by, bgx, bgy, pb = on_side(second, long_two, tb)
+        mx, my = (ax + bx) / 2, (ay + by) / 2
+        if kind == BEND:
+            _, mx, my, _ = meeting(first, second, 2 * LONGEST)
+        # The middle of a bend moves along one side where the other moves.
+        cross = first[2] * second[3] - first[3] * second[2]
+        steps = int((math.hypot(bx - ax, by - ay) * 1.3) / (STEP * sigma)) + 1
+        for k in range(2 * steps):
+            s = (k // 2 + (NODE if k % 2 == 0 else 1 - NODE)) / steps
+            b0, b1, b2 = (1 - s) * (1 - s), 2 * s * (1 - s), s * s
+            x, y = b0 * ax + b1 * mx + b2 * bx, b0 * ay + b1 * my + b2 * by
+            dx = (2 * (1 - s) * (mx - ax) + 2 * s * (bx - mx)) / (2 * steps)
+            dy = (2 * (1 - s) * (my - ay) + 2 * s * (by - my)) / (2 * steps)
+            weights[:] = 0.0
+            if kind == CUT:
+                b0, b2 = 1 - s, s
+            weigh_side(weights, 0, b0, pa, -first[3], first[2], dx, dy)
+            weigh_side(weights, 3, b2, pb, -second[3], second[2], dx, dy)
+            if kind == BEND and abs(cross) > 0.1:
+                weigh_side(weights, 0, b1, 1.5, second[2] / cross, second[3] / cross, dx, dy)
+                weigh_side(weights, 3, b1, 1.5, -first[2] / cross, -first[3] / cross, dx, dy)
+            weights[6] = b0 * (agx * dy - agy * dx)
+            weights[7] = b2 * (bgx * dy - bgy * dx)
+            laid(x, y, dx, dy, frame, size, params, weights, model, change, row)
+
+
+@kernel("f8(f8, f8, f8, f8)")
+def turned_on(ax, ay, bx, by):
+    """The angle from one direction on to another, from 0 to a whole turn."""
+    angle = math.atan2(ax * by - ay * bx, ax * bx + ay * by)
+    return angle + 2 * math.pi if angle < 0 else angle
+
+
+@kernel("b1(f8[::1], f8[::1], f8, f8, f8, f8, f8, f8[::1])")
+def faced(first, second, long_one, long_two, ta, tb, far, frame):
+    """Chooses the direction of rows that runs least along either side; whether ink is there."""
+    ax, ay, _, _, _ = on_side(first, long_one, ta)
+    bx, by, _, _, _ = on_side(second, long_two, tb)
+    mx, my = (ax + bx) / 2, (ay + by) / 2
+    ax, ay, _, _, _ = on_side(first, long_one, ta - far)
+    bx, by, _, _, _ = on_side(second, long_two, tb - far)
+    ax, ay, bx, by = ax - mx, ay - my, bx - mx, by - my
+    best, ink = -1.0, False
+    for k in range(4):
+        ex, ey = (1.0 if k == 0 else (-1.0 if k == 2 else 0.0)), (1.0 if k == 1 else (-1.0 if k == 3 else 0.0))
+        from_a, from_b = turned_on(ax, ay, ex, ey), turned_on(bx, by, ex, ey)
+        room = min(min(from_a, 2 * math.pi - from_a), min(from_b, 2 * math.pi - from_b))
+        if room > best:
+            best = room
+            frame[2], frame[3] = ex, ey
+            ink = from_b < turned_on(bx, by, ax, ay)
+    return ink
+
+
+@kernel("b1(f8[:, ::1], f8[::1], i8)")
+def solved(matrix, right, n):
+    """Gauss's elimination with the largest as pivot, in place; False where there is no one answer."""
+    for i in range(n):
+        best = i
+        for r in range(i + 1, n):
+            if abs(matrix[r, i]) > abs(matrix[best, i]):
+                best = r
+        if abs(matrix[best, i]) < 1e-14:
+            return False
+        if best != i:
+            for c in range(n):
+                matrix[i, c], matrix[best, c] = matrix[best, c], matrix[i, c]
+            right[i], right[best] = right[best], right[i]
+        for r in range(i + 1, n):
+            f = matrix[r, i] / matrix[i, i]
+            for c in range(i, n):
+                matrix[r, c] -= f * matrix[i, c]
+            right[r] -= f * right[i]
+    for i in range(n - 1, -1, -1):
+        for c in range(i + 1, n):
+            right[i] -= matrix[i, c] * right[c]
+        right[i] /= matrix[i, i]
+    return True
+
+
+@kernel(
+    "f8(f8[:, ::1], b1[:, ::1], f8[::1], f8[::1], f8[::1], f8, f8, i8, f8[::1], i8, f8, f8[::1], f8[::1], f8[::1],"
+    " f8[:, ::1], f8[:, :, ::1], f8[::1], f8[::1])"
+)
+def fitted(
+    seen, counts, first, second, known, long_one, long_two, kind, frame, size, sigma_seen, found, one, two, model,
+    change, row, weights,
+):  # fmt: skip
+    """Moves two sides and their ends until the model fits what is seen, from what is found: three moves of each side and
+    how far each goes on (8,). known (6,): how far the moves are known already. Returns the sum of squares over the
+    noise's, with that of the moves; the sides as moved are in one and two."""
+    params = 6 if kind == SHARP else 8
+    wide = 2 * size + 1
+    matrix, right = np.empty((8, 8)), np.empty(8)
+    damped, step, tried = np.empty((8, 8)), np.empty(8), np.empty(8)
+    far = 1.5 * (1.5 * size + REACH * frame[4]) + 2
+    best, lamb = np.inf, 1e-3
+    tried[:] = found
+    fresh = False
+    for _ in range(STEPS):
+        moved_side(first, tried[:3], long_one, one)
+        moved_side(second, tried[3:6], long_two, two)
+        good = True
+        if kind != CUT:
+            good, x, y, _ = meeting(one, two, LONGEST)
+            if good:
+                t1 = (x - one[0]) * one[2] + (y - one[1]) * one[3]
+                t2 = (x - two[0]) * two[2] + (y - two[1]) * two[3]
+                if kind == SHARP:
+                    tried[6], tried[7] = t1, t2
+                else:
+                    tried[6], tried[7] = min(tried[6], t1 - 0.05), min(tried[7], t2 - 0.05)
+        if abs(tried[6]) > LONGEST or abs(tried[7]) > LONGEST:
+            good = False
+        cost = np.inf
+        if good:
+            ink = faced(one, two, long_one, long_two, tried[6], tried[7], far, frame)
+            base = 1.0 if ink else 0.0
+            model_of(
+                one, two, long_one, long_two, tried[6], tried[7], kind, frame, size, params, model, change, row, weights
+            )
+            cost = 0.0
+            ex, ey = int(frame[2]), int(frame[3])
+            for j in range(wide):
+                for i in range(wide):
+                    # From pixels along the rows of the model to those of the picture.
+                    u, v = i - size, j - size
+                    c, r = size + u * ex - v * ey, size + u * ey + v * ex
+                    model[j, i] = seen[r, c] - model[j, i] - base if counts[r, c] else 0.0
+                    cost += model[j, i] * model[j, i]
+            cost /= sigma_seen * sigma_seen
+            for p in range(6):
+                cost += (tried[p] / known[p]) ** 2
+        if cost < best:
+            settled = best - cost < 0.02
+            best = cost
+            found[:] = tried
+            if settled:
+                break
+            lamb = max(lamb * 0.2, 1e-6)
+            matrix[:], right[:] = 0.0, 0.0
+            for j in range(wide):
+                for i in range(wide):
+                    u, v = i - size, j - size
+                    if not counts[size + u * ey + v * ex, size + u * ex - v * ey]:
+                        continue
+                    for p in range(params):
+                        right[p] += change[p, j, i] * model[j, i]
+                        for q in range(p + 1):
+                            matrix[p, q] += change[p, j, i] * change[q, j, i]
+            for p in range(params):
+                right[p] /= sigma_seen * sigma_seen
+                for q in range(p + 1):
+                    matrix[p, q] /= sigma_seen * sigma_seen
+                    matrix[q, p] = matrix[p, q]
+                if p < 6:
+                    matrix[p, p] += 1 / known[p] ** 2
+                    right[p] -= found[p] / known[p] ** 2
+            fresh = True
+        else:
+            if not fresh:
+                return np.inf
+            lamb *= 8
+            if lamb > 1e6:
+                break
+        for p in range(params):
+            step[p] = right[p]
+            for q in range(params):
+                damped[p, q] = matrix[p, q]
+            damped[p, p] += lamb * (matrix[p, p] + 1e-9)
+        if not solved(damped, step, params):
+            break
+        most = 0.0
+        for p in range(params):
+            step[p] = min(max(step[p], -1.5), 1.5)
+            most = max(most, abs(step[p]))
+            tried[p] = found[p] + step[p]
+        for p in range(params, 8):
+            tried[p] = found[p]
+        if most < SETTLED:
+            break
+    moved_side(first, found[:3], long_one, one)
+    moved_side(second, found[3:6], long_two, two)
+    return best
+
+
+@kernel("f8(Array(f4, 2, 'C', readonly=True), i8, i8, f8[::1])")
+def ink_at(grey, r, c, levels):
+    """The coverage of a pixel as its grey has it: not held to none and all, for noise goes both ways. The picture's rim
+    goes on beyond it."""
+    g = np.float64(grey[min(max(r, 0), grey.shape[0] - 1), min(max(c, 0), grey.shape[1] - 1)])
+    if g < levels[0]:
+        return 0.5 + 0.5 * (levels[0] - g) / (levels[0] - levels[1])
+    return 0.5 - 0.5 * (g - levels[0]) / (levels[2] - levels[0])
+
+
+@kernel(
+    "Tuple((i8, f8, f8, f8, f8))(Array(f4, 2, 'C', readonly=True), f8[::1], f8, f8, f8, f8[::1], f8[::1], f8, f8, f8,"
+    " f8, f8[::1])"
+)
+def end_between(
+    grey, levels, dead, blur, noise, first, second, x0, y0, x1, y1, told
+):
+    """What two sides, which run towards it, end in, about two places x0, y0 and x1, y1 of the outline: the number of
+    corners, 1 where they meet, 2 where they are cut off, 0 where that is a bend, -1 where it cannot be told; and where
+    these are, the first side's first. told (3,): how well each of these fits."""
+    sigma = max(blur, 0.3)
+    long_one, many_one, long_two, many_two = first[7], first[8], second[7], second[8]
+    half = math.hypot(x1 - x0, y1 - y0) / 2
+    size = int(math.ceil(ABOUT + BLURS * sigma + half))
+    told[:] = np.inf
+    if 2 * size + 1 > MOST:
+        return -1, x0, y0, x1, y1
+    mx, my = (x0 + x1) / 2, (y0 + y1) / 2
+    c0, r0 = int(math.floor(mx)), int(math.floor(my))
+    wide = 2 * size + 1
+    seen, counts = np.empty((wide, wide)), np.empty((wide, wide), np.bool_)
+    for r in range(wide):
+        for c in range(wide):
+            seen[r, c] = ink_at(grey, r0 + r - size, c0 + c - size, levels)
+            counts[r, c] = (r - size) ** 2 + (c - size) ** 2 <= (size + 0.5) ** 2
+    frame = np.array([c0 + 0.5, r0 + 0.5, 1.0, 0.0, sigma])
+    model, change = np.empty((MOST, MOST)), np.empty((8, MOST, MOST))
+    row, weights = np.empty(2 * MOST), np.empty(8)
+    one, two = np.empty(9), np.empty(9)
+    known = np.empty(6)
+    for which in range(2):
+        many = many_one if which == 0 else many_two
+        own = 2 * max(noise, 0.02) / math.sqrt(many) if many > 0 else 0.3
+        long = long_one if which == 0 else long_two
+        known[3 * which] = own
+        known[3 * which + 1], known[3 * which + 2] = min(1.8 * own, TURNS * long), min(3.4 * own, BENDS * long * long)
+    level = math.hypot(max(dead / 2.5, LEAST_NOISE), LEAST_NOISE)
+    t0 = (x0 - first[0]) * first[2] + (y0 - first[1]) * first[3]
+    t1 = (x1 - second[0]) * second[2] + (y1 - second[1]) * second[3]
+    ways, best, turn = np.zeros((3, 8)), np.zeros((3, 4)), 0.0
+    for kind in range(3):
+        found = ways[kind]
+        found[6], found[7] = t0, t1
+        told[kind] = fitted(
+            seen, counts, first, second, known, long_one, long_two, kind, frame, size, level, found, one, two, model,
+            change, row, weights,
+        )  # fmt: skip
+        if told[kind] < np.inf:
+            best[kind, 0], best[kind, 1], _, _, _ = on_side(one, long_one, found[6])
+            best[kind, 2], best[kind, 3], _, _, _ = on_side(two, long_two, found[7])
+            if kind == SHARP:
+                _, _, _, turn = meeting(one, two, LONGEST)
+    chords = np.empty(3)
+    for kind in range(3):
+        chords[kind] = math.hypot(best[kind, 2] - best[kind, 0], best[kind, 3] - best[kind, 1])
+    least = min(told[CUT], told[BEND])
+    # What no model explains is noise as well.
+    scale = max(least / counts.sum(), 1.0)
+    told[3], told[4], told[5], told[6] = chords[1], chords[2], turn, counts.sum()
+    if min(least, told[SHARP]) == np.inf:
+        return -1, x0, y0, x1, y1
+    bends = False
+    if told[SHARP] < np.inf and turn < GENTLE and chords[BEND] > LONG:
+        bends = told[BEND] + (-BENT if min(many_one, many_two) < FEW else BENT) * scale < told[SHARP]
+    if told[BEND] + BETTER * scale < told[SHARP]:
+        bends = bends or told[BEND] < told[CUT] + (ROUNDER * scale if chords[CUT] > LONG else 0.0)
+    if bends or (told[SHARP] < np.inf and turn < LEAST_TURN):
+        return 0, x0, y0, x1, y1
+    # From likely to certain the cut grows from nothing to what fits best, so that it is never far off.
+    share = 1.0
+    if told[SHARP] < np.inf:
+        share = min(max(((told[SHARP] - told[CUT]) / scale - LIKELY) / (CERTAIN - LIKELY), 0.0), 1.0)
+    if share * chords[CUT] > LEAST_CHORD:
+        ends = best[CUT]
+        if share < 1:
+            ends = best[SHARP] + share * (best[CUT] - best[SHARP])
+        return 2, ends[0], ends[1], ends[2], ends[3]
+    return 1, best[SHARP, 0], best[SHARP, 1], best[SHARP, 2], best[SHARP, 3]
