@@ -24,6 +24,8 @@ WINDOWS = (14, 10, 7, 5, 3)
 QUIET = 0.012
 #: Two straight runs with no more than this between them, in pixels, meet in a corner however little they turn.
 MEET = 4.0
+#: The golden section, by whose multiples places are spread.
+GOLDEN = 0.6180339887498949
 #: A corner lies no farther beside a straight run that ends in it, in pixels.
 BESIDE = 0.35
 
@@ -349,41 +351,43 @@ def prepared(points, start, corner, closed, noise):
 def roughness(points, start, what, found):
     """How far points lie off a parabola through them and four neighbours to each side, as the root of the mean square,
     at places spread over all outlines; how many. The parabola is by orthogonal polynomials over nine even steps."""
-    total = len(points)
-    every = max(total // len(found), 1)
-    count = 0
-    for k in range(len(start) - 1):
+    every = max(len(points) / len(found), 1.0)
+    count, k, place = 0, 0, 0
+    while count < len(found):
+        # Evenly over all outlines, but in no step with them: those that are alike are looked at in different places.
+        at = int((place + (place * GOLDEN) % 1.0) * every)
+        place += 1
+        if at >= len(points):
+            break
+        while start[k + 1] <= at:
+            k += 1
         a, n = start[k], start[k + 1] - start[k]
-        if n < 12:
+        # What lies on the picture's own rim says nothing of its edges.
+        if n < 12 or what[at] == RIM:
             continue
-        for i in range(every // 2, n, every):
-            if count == len(found):
-                return count
-            # What lies on the picture's own rim says nothing of its edges.
-            if what[a + i] == RIM:
-                continue
-            mx = my = lx = ly = qx = qy = 0.0
-            for j in range(-4, 5):
-                x, y = points[a + (i + j) % n, 0], points[a + (i + j) % n, 1]
-                mx += x
-                my += y
-                lx += j * x
-                ly += j * y
-                q = j * j - 20.0 / 3.0
-                qx += q * x
-                qy += q * y
-            mx, my, lx, ly = mx / 9, my / 9, lx / 60, ly / 60
-            qx, qy = qx / 308, qy / 308
-            size = math.hypot(lx, ly)
-            if not size > 0:
-                continue
-            off = 0.0
-            for j in range(-4, 5):
-                q = j * j - 20.0 / 3.0
-                dx = points[a + (i + j) % n, 0] - mx - j * lx - q * qx
-                dy = points[a + (i + j) % n, 1] - my - j * ly - q * qy
-                d = (dy * lx - dx * ly) / size
-                off += d * d
-            found[count] = math.sqrt(off / 6)
-            count += 1
+        i = at - a
+        mx = my = lx = ly = qx = qy = 0.0
+        for j in range(-4, 5):
+            x, y = points[a + (i + j) % n, 0], points[a + (i + j) % n, 1]
+            mx += x
+            my += y
+            lx += j * x
+            ly += j * y
+            q = j * j - 20.0 / 3.0
+            qx += q * x
+            qy += q * y
+        mx, my, lx, ly = mx / 9, my / 9, lx / 60, ly / 60
+        qx, qy = qx / 308, qy / 308
+        size = math.hypot(lx, ly)
+        if not size > 0:
+            continue
+        off = 0.0
+        for j in range(-4, 5):
+            q = j * j - 20.0 / 3.0
+            dx = points[a + (i + j) % n, 0] - mx - j * lx - q * qx
+            dy = points[a + (i + j) % n, 1] - my - j * ly - q * qy
+            d = (dy * lx - dx * ly) / size
+            off += d * d
+        found[count] = math.sqrt(off / 6)
+        count += 1
     return count
