@@ -22,22 +22,30 @@ SHARP, CUT, BEND = 0, 1, 2
 LONGEST = 48.0
 #: Pixels about an end that are looked at, beside so many times the blur; a place for so much of the blur along lines;
 #: and so many times the blur is as far as it is reckoned with.
-ABOUT, BLURS, STEP, REACH = 2.0, 2.2, 0.9, 3.3
+ABOUT, BLURS, STEP, REACH = 2.0, 2.2, 1.5, 3.2
 #: The most pixels each way.
 MOST = 27
+#: Three moves of each side, and how far each goes on.
+MOVES = 8
 #: Steps of the fit; a step that is no more than this, in pixels, is the last.
-STEPS, SETTLED = 12, 0.004
+STEPS, SETTLED, LONGEST_STEP = 12, 0.01, 1.5
+#: No more damped than this; the least that a bend takes off either side, in pixels; the least blur.
+MOST_DAMPED, SHORTEST, LEAST_BLUR = 1e6, 0.05, 0.3
+#: Nor is it worth another when the fit gets better by no more than this and this share.
+SETTLED_COST, SETTLED_SHARE = 0.05, 0.002
 #: Gauss's two places and their share, of a length of 1.
 NODE = 0.21132486540518713
 #: The pixels' own noise is no less than this share of the contrast, for no model is exact.
 LEAST_NOISE = 0.012
+#: Of noise of outlines, in pixels, this much is the pixels'; fits within so much of it are as good as any.
+NOISE_OF_POINTS, PLAIN = 0.7, 1.2
 #: How much better than sides that meet a bend must be, as a sum of squares over the noise's; a cut line to be likely,
 #: and to be sure.
 BETTER, LIKELY, CERTAIN = 14.0, 4.0, 28.0
 #: Cut lines shorter than this, in pixels, are a corner.
 LEAST_CHORD = 0.4
 #: A cut line longer than this, in pixels, is a bend unless it fits by so much better.
-LONG, ROUNDER = 3.0, 60.0
+LONG, ROUNDER = 3.5, 60.0
 #: How far a side turns over its known part, and bends over its square, other than its points say, at most about: 0.3
 #: radians, and a radius of 40 pixels.
 TURNS, BENDS = 0.15, 0.003
@@ -75,10 +83,10 @@ def on_side(side, long, t):
     return x, y, side[2] - side[3] * slope, side[3] + side[2] * slope, 2 * known / long + 1
 
 
-@kernel("void(f8, f8, f8, f8, f8[::1], i8, i8, f8[::1], f8[:, ::1], f8[:, :, ::1], f8[::1])")
-def laid(x, y, dx, dy, frame, size, params, weights, model, change, row):
-    """Adds a place of an outline that goes on there by dx and dy to a model's pixels, and to what the params change of
-    them by each weight's share. frame: the middle pixel's middle, the direction in which pixels of a row follow, and
+@kernel("void(f8, f8, f8, f8, f8[::1], i8, b1, f8[::1], f8[:, ::1], f8[:, :, ::1], f8[::1])")
+def laid(x, y, dx, dy, frame, size, moves, weights, model, change, row):
+    """Adds a place of an outline that goes on there by dx and dy to a model's pixels, and, if that is asked, to what
+    each of the moves changes of them by its weight. frame: the middle pixel's middle, the direction in which pixels of a row follow, and
     the blur."""
     sigma, ex, ey = frame[4], frame[2], frame[3]
     px, py = x - frame[0], y - frame[1]
@@ -88,7 +96,8 @@ def laid(x, y, dx, dy, frame, size, params, weights, model, change, row):
     reach = REACH * sigma
     low, high = max(math.ceil(v - reach) + size, 0), min(math.floor(v + reach) + size, wide - 1)
     first, last = max(math.ceil(u - reach) + size, 0), min(math.floor(u + reach) + size, wide - 1)
-    if low > high:
+    # To the left of all pixels nothing of it counts.
+    if low > high or last < 0:
         return
     norm = 0.3989422804014327 / sigma
     for i in range(first, last + 1):
@@ -102,11 +111,11 @@ def laid(x, y, dx, dy, frame, size, params, weights, model, change, row):
             model[j, i] += density * over
         for i in range(first, last + 1):
             model[j, i] += density * over * row[i]
-        for p in range(params):
-            w = density * weights[p]
-            if w != 0:
-                for i in range(first, last + 1):
-                    change[p, j, i] += w * row[MOST + i]
+        if moves:
+            for i in range(first, last + 1):
+                w = density * row[MOST + i]
+                for p in range(MOVES):
+                    change[j, i, p] += w * weights[p]
 
 
 @kernel("void(f8[::1], i8, f8, f8, f8, f8, f8, f8)")
@@ -118,18 +127,24 @@ def weigh_side(weights, base, share, place, nx, ny, dx, dy):
     weights[base + 2] += across * (place * place - 1 / 3)
 
 
+@kernel("f8(i8, f8)")
+def beyond(size, sigma):
+    """How far sides are laid down, so that even aslant they leave all rows."""
+    return 1.45 * (size + 1 + REACH * sigma)
+
+
 @kernel(
-    "void(f8[::1], f8[::1], f8, f8, f8, f8, i8, f8[::1], i8, i8, f8[:, ::1], f8[:, :, ::1], f8[::1], f8[::1])"
+    "void(f8[::1], f8[::1], f8, f8, f8, f8, i8, f8[::1], i8, b1, f8[:, ::1], f8[:, :, ::1], f8[::1], f8[::1])"
 )
-def model_of(first, second, long_one, long_two, ta, tb, kind, frame, size, params, model, change, row, weights):
-    """What the pixels should be, and how each of the params changes them: three moves of the first side, three of the
-    second, and how far each goes on. Both sides run towards the corner; ink is on the right of the first."""
+def model_of(first, second, long_one, long_two, ta, tb, kind, frame, size, moves, model, change, row, weights):
+    """What the pixels should be, and, if moves are asked, how each changes them: three moves of the first side, three of
+    the second, and how far each goes on. Both sides run towards the corner; ink is on the right of the first."""
     wide = 2 * size + 1
     model[:wide, :wide] = 0.0
-    for p in range(params):
-        change[p, :wide, :wide] = 0.0
+    if moves:
+        change[:wide, :wide] = 0.0
     sigma = frame[4]
-    far = 1.5 * (1.5 * size + REACH * sigma) + 2
+    far = beyond(size, sigma)
     for which in range(2):
         side = first if which == 0 else second
         long, end = (long_one, ta) if which == 0 else (long_two, tb)
@@ -142,7 +157,7 @@ def model_of(first, second, long_one, long_two, ta, tb, kind, frame, size, param
             dx, dy = sign * gx * step / 2, sign * gy * step / 2
             weights[:] = 0.0
             weigh_side(weights, 3 * which, 1.0, place, -side[3], side[2], dx, dy)
-            laid(x, y, dx, dy, frame, size, params, weights, model, change, row)
+            laid(x, y, dx, dy, frame, size, moves, weights, model, change, row)
     if kind != SHARP:
         ax, ay, agx, agy, pa = on_side(first, long_one, ta)
         bx, by, bgx, bgy, pb = on_side(second, long_two, tb)
@@ -168,7 +183,7 @@ def model_of(first, second, long_one, long_two, ta, tb, kind, frame, size, param
                 weigh_side(weights, 3, b1, 1.5, -first[2] / cross, -first[3] / cross, dx, dy)
             weights[6] = b0 * (agx * dy - agy * dx)
             weights[7] = b2 * (bgx * dy - bgy * dx)
-            laid(x, y, dx, dy, frame, size, params, weights, model, change, row)
+            laid(x, y, dx, dy, frame, size, moves, weights, model, change, row)
 
 
 @kernel("f8(f8, f8, f8, f8)")
@@ -226,108 +241,116 @@ def solved(matrix, right, n):
 
 
 @kernel(
-    "f8(f8[:, ::1], b1[:, ::1], f8[::1], f8[::1], f8[::1], f8, f8, i8, f8[::1], i8, f8, f8[::1], f8[::1], f8[::1],"
-    " f8[:, ::1], f8[:, :, ::1], f8[::1], f8[::1])"
+    "f8(f8[:, ::1], f8[::1], f8[::1], f8[::1], f8, i8, f8[::1], i8, f8[::1], f8[::1], f8[::1], b1, f8[:, ::1],"
+    " f8[:, :, ::1], f8[::1], f8[::1])"
 )
-def fitted(
-    seen, counts, first, second, known, long_one, long_two, kind, frame, size, sigma_seen, found, one, two, model,
-    change, row, weights,
-):  # fmt: skip
-    """Moves two sides and their ends until the model fits what is seen, from what is found: three moves of each side and
-    how far each goes on (8,). known (6,): how far the moves are known already. Returns the sum of squares over the
-    noise's, with that of the moves; the sides as moved are in one and two."""
-    params = 6 if kind == SHARP else 8
-    wide = 2 * size + 1
-    matrix, right = np.empty((8, 8)), np.empty(8)
-    damped, step, tried = np.empty((8, 8)), np.empty(8), np.empty(8)
-    far = 1.5 * (1.5 * size + REACH * frame[4]) + 2
-    best, lamb = np.inf, 1e-3
+def held_against(
+    seen, first, second, known, level, kind, frame, size, tried, one, two, moves, model, change, row, weights
+):
+    """The sum of squares, over the noise's, of what is seen beside what two sides would be with some moves, which are
+    left in one and two, and that of the moves over how far they are known (6,); model holds the differences, not a
+    number where pixels do not count. Infinite where sides do not meet that should; how far they go on is put right."""
+    moved_side(first, tried[:3], first[7], one)
+    moved_side(second, tried[3:6], second[7], two)
+    if kind != CUT:
+        met, x, y, _ = meeting(one, two, LONGEST)
+        if not met:
+            return np.inf
+        t1 = (x - one[0]) * one[2] + (y - one[1]) * one[3]
+        t2 = (x - two[0]) * two[2] + (y - two[1]) * two[3]
+        if kind == SHARP:
+            tried[6], tried[7] = t1, t2
+        else:
+            tried[6], tried[7] = min(tried[6], t1 - SHORTEST), min(tried[7], t2 - SHORTEST)
+    if abs(tried[6]) > LONGEST or abs(tried[7]) > LONGEST:
+        return np.inf
+    far = beyond(size, frame[4])
+    base = 1.0 if faced(one, two, first[7], second[7], tried[6], tried[7], far, frame) else 0.0
+    model_of(
+        one, two, first[7], second[7], tried[6], tried[7], kind, frame, size, moves, model, change, row, weights
+    )
+    cost = 0.0
+    ex, ey = int(frame[2]), int(frame[3])
+    for j in range(2 * size + 1):
+        for i in range(2 * size + 1):
+            # From pixels along the rows of the model to those of the picture.
+            u, v = i - size, j - size
+            model[j, i] = seen[size + u * ey + v * ex, size + u * ex - v * ey] - model[j, i] - base
+            if u * u + v * v <= (size + 0.5) ** 2:
+                cost += model[j, i] * model[j, i]
+    cost /= level * level
+    for p in range(6):
+        cost += (tried[p] / known[p]) ** 2
+    return cost
+
+
+@kernel("void(f8[:, ::1], f8[:, :, ::1], i8, i8, f8, f8[::1], f8[::1], f8[:, ::1], f8[::1])")
+def normal_equations(model, change, size, moves, level, known, found, matrix, right):
+    """Of the differences and what the moves change of them, over the noise, and of what is known of the moves."""
+    matrix[:], right[:] = 0.0, 0.0
+    for j in range(2 * size + 1):
+        for i in range(2 * size + 1):
+            if (i - size) ** 2 + (j - size) ** 2 > (size + 0.5) ** 2:
+                continue
+            off, by = model[j, i], change[j, i]
+            for p in range(MOVES):
+                w = by[p]
+                right[p] += w * off
+                for q in range(MOVES):
+                    matrix[p, q] += w * by[q]
+    for p in range(moves):
+        right[p] /= level * level
+        for q in range(moves):
+            matrix[p, q] /= level * level
+        if p < 6:
+            matrix[p, p] += 1 / known[p] ** 2
+            right[p] -= found[p] / known[p] ** 2
+
+
+@kernel(
+    "f8(f8[:, ::1], f8[::1], f8[::1], f8[::1], f8, i8, f8[::1], i8, f8[::1], f8[::1], f8[::1], f8[:, ::1],"
+    " f8[:, :, ::1], f8[::1], f8[::1])"
+)
+def fitted(seen, first, second, known, level, kind, frame, size, found, one, two, model, change, row, weights):
+    """Moves two sides and their ends until the model fits what is seen, from what is found (8,): three moves of each
+    side and how far each goes on. Returns what `held_against` says of the last; the sides as moved are in one and
+    two."""
+    moves = 6 if kind == SHARP else MOVES
+    matrix, right = np.empty((MOVES, MOVES)), np.empty(MOVES)
+    damped, step, tried = np.empty((MOVES, MOVES)), np.empty(MOVES), np.empty(MOVES)
+    best, damping = np.inf, 1e-3
     tried[:] = found
-    fresh = False
     for _ in range(STEPS):
-        moved_side(first, tried[:3], long_one, one)
-        moved_side(second, tried[3:6], long_two, two)
-        good = True
-        if kind != CUT:
-            good, x, y, _ = meeting(one, two, LONGEST)
-            if good:
-                t1 = (x - one[0]) * one[2] + (y - one[1]) * one[3]
-                t2 = (x - two[0]) * two[2] + (y - two[1]) * two[3]
-                if kind == SHARP:
-                    tried[6], tried[7] = t1, t2
-                else:
-                    tried[6], tried[7] = min(tried[6], t1 - 0.05), min(tried[7], t2 - 0.05)
-        if abs(tried[6]) > LONGEST or abs(tried[7]) > LONGEST:
-            good = False
-        cost = np.inf
-        if good:
-            ink = faced(one, two, long_one, long_two, tried[6], tried[7], far, frame)
-            base = 1.0 if ink else 0.0
-            model_of(
-                one, two, long_one, long_two, tried[6], tried[7], kind, frame, size, params, model, change, row, weights
-            )
-            cost = 0.0
-            ex, ey = int(frame[2]), int(frame[3])
-            for j in range(wide):
-                for i in range(wide):
-                    # From pixels along the rows of the model to those of the picture.
-                    u, v = i - size, j - size
-                    c, r = size + u * ex - v * ey, size + u * ey + v * ex
-                    model[j, i] = seen[r, c] - model[j, i] - base if counts[r, c] else 0.0
-                    cost += model[j, i] * model[j, i]
-            cost /= sigma_seen * sigma_seen
-            for p in range(6):
-                cost += (tried[p] / known[p]) ** 2
+        cost = held_against(
+            seen, first, second, known, level, kind, frame, size, tried, one, two, True, model, change, row, weights
+        )
         if cost < best:
-            settled = best - cost < 0.02
+            settled = best - cost < SETTLED_COST + SETTLED_SHARE * cost
             best = cost
             found[:] = tried
             if settled:
                 break
-            lamb = max(lamb * 0.2, 1e-6)
-            matrix[:], right[:] = 0.0, 0.0
-            for j in range(wide):
-                for i in range(wide):
-                    u, v = i - size, j - size
-                    if not counts[size + u * ey + v * ex, size + u * ex - v * ey]:
-                        continue
-                    for p in range(params):
-                        right[p] += change[p, j, i] * model[j, i]
-                        for q in range(p + 1):
-                            matrix[p, q] += change[p, j, i] * change[q, j, i]
-            for p in range(params):
-                right[p] /= sigma_seen * sigma_seen
-                for q in range(p + 1):
-                    matrix[p, q] /= sigma_seen * sigma_seen
-                    matrix[q, p] = matrix[p, q]
-                if p < 6:
-                    matrix[p, p] += 1 / known[p] ** 2
-                    right[p] -= found[p] / known[p] ** 2
-            fresh = True
+            damping = max(damping * 0.2, 1e-6)
+            normal_equations(model, change, size, moves, level, known, found, matrix, right)
+        elif best == np.inf or damping > MOST_DAMPED:
+            break
         else:
-            if not fresh:
-                return np.inf
-            lamb *= 8
-            if lamb > 1e6:
-                break
-        for p in range(params):
-            step[p] = right[p]
-            for q in range(params):
-                damped[p, q] = matrix[p, q]
-            damped[p, p] += lamb * (matrix[p, p] + 1e-9)
-        if not solved(damped, step, params):
+            damping *= 8
+        damped[:], step[:] = matrix, right
+        for p in range(moves):
+            damped[p, p] += damping * (matrix[p, p] + 1e-9)
+        if not solved(damped, step, moves):
             break
         most = 0.0
-        for p in range(params):
-            step[p] = min(max(step[p], -1.5), 1.5)
-            most = max(most, abs(step[p]))
-            tried[p] = found[p] + step[p]
-        for p in range(params, 8):
-            tried[p] = found[p]
+        tried[:] = found
+        for p in range(moves):
+            by = min(max(step[p], -LONGEST_STEP), LONGEST_STEP)
+            most = max(most, abs(by))
+            tried[p] += by
         if most < SETTLED:
             break
-    moved_side(first, found[:3], long_one, one)
-    moved_side(second, found[3:6], long_two, two)
+    moved_side(first, found[:3], first[7], one)
+    moved_side(second, found[3:6], second[7], two)
     return best
 
 
@@ -345,66 +368,75 @@ def ink_at(grey, r, c, levels):
     "Tuple((i8, f8, f8, f8, f8))(Array(f4, 2, 'C', readonly=True), f8[::1], f8, f8, f8, f8[::1], f8[::1], f8, f8, f8,"
     " f8, f8[::1])"
 )
-def end_between(
-    grey, levels, dead, blur, noise, first, second, x0, y0, x1, y1, told
-):
+def end_between(grey, levels, dead, blur, noise, first, second, x0, y0, x1, y1, told):
     """What two sides, which run towards it, end in, about two places x0, y0 and x1, y1 of the outline: the number of
     corners, 1 where they meet, 2 where they are cut off, 0 where that is a bend, -1 where it cannot be told; and where
-    these are, the first side's first. told (3,): how well each of these fits."""
-    sigma = max(blur, 0.3)
-    long_one, many_one, long_two, many_two = first[7], first[8], second[7], second[8]
-    half = math.hypot(x1 - x0, y1 - y0) / 2
-    size = int(math.ceil(ABOUT + BLURS * sigma + half))
+    these are, the first side's first. told (7,): how well each of these fits."""
+    sigma = max(blur, LEAST_BLUR)
+    size = int(math.ceil(ABOUT + BLURS * sigma + math.hypot(x1 - x0, y1 - y0) / 2))
     told[:] = np.inf
     if 2 * size + 1 > MOST:
         return -1, x0, y0, x1, y1
-    mx, my = (x0 + x1) / 2, (y0 + y1) / 2
-    c0, r0 = int(math.floor(mx)), int(math.floor(my))
+    c0, r0 = int(math.floor((x0 + x1) / 2)), int(math.floor((y0 + y1) / 2))
     wide = 2 * size + 1
-    seen, counts = np.empty((wide, wide)), np.empty((wide, wide), np.bool_)
+    seen = np.empty((wide, wide))
     for r in range(wide):
         for c in range(wide):
             seen[r, c] = ink_at(grey, r0 + r - size, c0 + c - size, levels)
-            counts[r, c] = (r - size) ** 2 + (c - size) ** 2 <= (size + 0.5) ** 2
     frame = np.array([c0 + 0.5, r0 + 0.5, 1.0, 0.0, sigma])
-    model, change = np.empty((MOST, MOST)), np.empty((8, MOST, MOST))
-    row, weights = np.empty(2 * MOST), np.empty(8)
+    model, change = np.empty((wide, wide)), np.empty((wide, wide, MOVES))
+    row, weights = np.empty(2 * MOST), np.empty(MOVES)
     one, two = np.empty(9), np.empty(9)
     known = np.empty(6)
     for which in range(2):
-        many = many_one if which == 0 else many_two
+        long, many = (first[7], first[8]) if which == 0 else (second[7], second[8])
         own = 2 * max(noise, 0.02) / math.sqrt(many) if many > 0 else 0.3
-        long = long_one if which == 0 else long_two
         known[3 * which] = own
         known[3 * which + 1], known[3 * which + 2] = min(1.8 * own, TURNS * long), min(3.4 * own, BENDS * long * long)
-    level = math.hypot(max(dead / 2.5, LEAST_NOISE), LEAST_NOISE)
+    # Outlines show noise that even ground does not, as compression leaves it about edges.
+    own = max(dead / 2.5, NOISE_OF_POINTS * noise)
+    level = math.hypot(max(own, LEAST_NOISE), LEAST_NOISE)
     t0 = (x0 - first[0]) * first[2] + (y0 - first[1]) * first[3]
     t1 = (x1 - second[0]) * second[2] + (y1 - second[1]) * second[3]
-    ways, best, turn = np.zeros((3, 8)), np.zeros((3, 4)), 0.0
+    ways, best, turn, count = np.zeros((3, MOVES)), np.zeros((3, 4)), 0.0, math.pi * (size + 0.5) ** 2
     for kind in range(3):
         found = ways[kind]
         found[6], found[7] = t0, t1
+        if kind == SHARP and own > LEAST_NOISE:
+            # Where they meet as they are, and that is within the noise, there is no more to find.
+            cost = held_against(
+                seen, first, second, known, level, kind, frame, size, found, one, two, False, model, change, row,
+                weights,
+            )  # fmt: skip
+            if cost < PLAIN * count:
+                _, x, y, turn = meeting(first, second, LONGEST)
+                if turn > GENTLE:
+                    told[SHARP] = cost
+                    return 1, x, y, x, y
+        if kind == CUT and told[SHARP] < np.inf:
+            found[:6] = ways[SHARP, :6]
         told[kind] = fitted(
-            seen, counts, first, second, known, long_one, long_two, kind, frame, size, level, found, one, two, model,
-            change, row, weights,
-        )  # fmt: skip
+            seen, first, second, known, level, kind, frame, size, found, one, two, model, change, row, weights
+        )
         if told[kind] < np.inf:
-            best[kind, 0], best[kind, 1], _, _, _ = on_side(one, long_one, found[6])
-            best[kind, 2], best[kind, 3], _, _, _ = on_side(two, long_two, found[7])
+            best[kind, 0], best[kind, 1], _, _, _ = on_side(one, first[7], found[6])
+            best[kind, 2], best[kind, 3], _, _, _ = on_side(two, second[7], found[7])
             if kind == SHARP:
                 _, _, _, turn = meeting(one, two, LONGEST)
+                if own > LEAST_NOISE and turn > GENTLE and told[SHARP] < PLAIN * count:
+                    return 1, best[SHARP, 0], best[SHARP, 1], best[SHARP, 2], best[SHARP, 3]
     chords = np.empty(3)
     for kind in range(3):
         chords[kind] = math.hypot(best[kind, 2] - best[kind, 0], best[kind, 3] - best[kind, 1])
     least = min(told[CUT], told[BEND])
     # What no model explains is noise as well.
-    scale = max(least / counts.sum(), 1.0)
-    told[3], told[4], told[5], told[6] = chords[1], chords[2], turn, counts.sum()
+    scale = max(least / count, 1.0)
+    told[3], told[4], told[5], told[6] = chords[1], chords[2], turn, count
     if min(least, told[SHARP]) == np.inf:
         return -1, x0, y0, x1, y1
     bends = False
     if told[SHARP] < np.inf and turn < GENTLE and chords[BEND] > LONG:
-        bends = told[BEND] + (-BENT if min(many_one, many_two) < FEW else BENT) * scale < told[SHARP]
+        bends = told[BEND] + (-BENT if min(first[8], second[8]) < FEW else BENT) * scale < told[SHARP]
     if told[BEND] + BETTER * scale < told[SHARP]:
         bends = bends or told[BEND] < told[CUT] + (ROUNDER * scale if chords[CUT] > LONG else 0.0)
     if bends or (told[SHARP] < np.inf and turn < LEAST_TURN):
