@@ -44,6 +44,9 @@ NOISE_OF_POINTS, PLAIN = 0.7, 1.2
 BETTER, LIKELY, CERTAIN = 14.0, 4.0, 28.0
 #: Cut lines shorter than this, in pixels, are a corner.
 LEAST_CHORD = 0.4
+#: What turns more than this, in radians, is a tip, however round; where sides run along each other and a cut fits worse
+#: than so many times the noise, their end is round.
+SLIM, ROUND = 2.4, 1.5
 #: A cut line longer than this, in pixels, is a bend unless it fits by so much better.
 LONG, ROUNDER = 3.5, 60.0
 #: How far a side turns over its known part, and bends over its square, other than its points say, at most about: 0.3
@@ -432,12 +435,12 @@ def end_between(grey, levels, dead, blur, noise, first, second, x0, y0, x1, y1, 
     # What no model explains is noise as well.
     scale = max(least / count, 1.0)
     told[3], told[4], told[5], told[6] = chords[1], chords[2], turn, count
-    if min(least, told[SHARP]) == np.inf:
+    if min(least, told[SHARP]) == np.inf or (told[BEND] == np.inf and told[SHARP] > told[CUT] > ROUND * count):
         return -1, x0, y0, x1, y1
     bends = False
     if told[SHARP] < np.inf and turn < GENTLE and chords[BEND] > LONG:
         bends = told[BEND] + (-BENT if min(first[8], second[8]) < FEW else BENT) * scale < told[SHARP]
-    if told[BEND] + BETTER * scale < told[SHARP]:
+    if told[BEND] + BETTER * scale < told[SHARP] and turn < SLIM:
         bends = bends or told[BEND] < told[CUT] + (ROUNDER * scale if chords[CUT] > LONG else 0.0)
     if bends or (told[SHARP] < np.inf and turn < LEAST_TURN):
         return 0, x0, y0, x1, y1
