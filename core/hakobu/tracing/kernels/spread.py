@@ -28,9 +28,11 @@ MOST = 27
 #: Three moves of each side, and how far each goes on.
 MOVES = 8
 #: Steps of the fit; a step that is no more than this, in pixels, is the last.
-STEPS, SETTLED, LONGEST_STEP = 12, 0.01, 1.5
+STEPS, SETTLED, LONGEST_STEP = 14, 0.01, 1.5
 #: No more damped than this; the least that a bend takes off either side, in pixels; the least blur.
 MOST_DAMPED, SHORTEST, LEAST_BLUR = 1e6, 0.05, 0.3
+#: How much is cut off at first.
+FIRST_CUT = 0.8
 #: Nor is it worth another when the fit gets better by no more than this and this share.
 SETTLED_COST, SETTLED_SHARE = 0.05, 0.002
 #: Gauss's two places and their share, of a length of 1.
@@ -47,6 +49,9 @@ LEAST_CHORD = 0.4
 #: What turns more than this, in radians, is a tip, however round; where sides run along each other and a cut fits worse
 #: than so many times the noise, their end is round.
 SLIM, ROUND = 2.4, 1.5
+#: What is so far off, as coverage, farther from an end than this, in pixels, beside the blur, is of another line; so much
+#: of what is looked at is left at least; and what fits no better than so many times the noise is not understood.
+FAR_OFF, NEAR, ENOUGH, STRANGE = 0.35, 2.5, 0.5, 6.0
 #: A cut line longer than this, in pixels, is a bend unless it fits by so much better.
 LONG, ROUNDER = 3.5, 60.0
 #: How far a side turns over its known part, and bends over its square, other than its points say, at most about: 0.3
@@ -56,8 +61,21 @@ TURNS, BENDS = 0.15, 0.003
 LEAST_TURN = 0.3
 #: So little that a bend as long as that explains as well is one.
 GENTLE, BENT, FEW = 0.8, 5.0, 3
-#: Cut lines and bends shorter than this, beside this share of the blur, in pixels, are a corner.
-LEAST_CHORD, CHORD_BLURS = 0.5, 0.5
+
+
+#: The normal distribution's density and its share below, for every so many parts of its width.
+PARTS = 128
+_WIDTHS = np.arange(-5 * PARTS, 5 * PARTS + 2) / PARTS
+DENSITY = np.exp(-0.5 * _WIDTHS * _WIDTHS) / math.sqrt(2 * math.pi)
+SHARE = np.array([0.5 * math.erfc(-z / math.sqrt(2)) for z in _WIDTHS])
+
+
+@kernel("f8(Array(f8, 1, 'C', readonly=True), f8)")
+def looked_up(table, z):
+    """A value of a table for a number of widths from -5 to 5."""
+    place = (z + 5) * PARTS
+    i = int(place)
+    return table[i] + (place - i) * (table[i + 1] - table[i])
 
 
 @kernel("void(f8[::1], f8[::1], f8, f8[::1])")
@@ -102,14 +120,12 @@ def laid(x, y, dx, dy, frame, size, moves, weights, model, change, row):
     # To the left of all pixels nothing of it counts.
     if low > high or last < 0:
         return
-    norm = 0.3989422804014327 / sigma
     for i in range(first, last + 1):
         z = (u - (i - size)) / sigma
-        row[i] = 0.5 * math.erfc(-0.7071067811865476 * z)
-        row[MOST + i] = norm * math.exp(-0.5 * z * z)
+        row[i] = looked_up(SHARE, z)
+        row[MOST + i] = looked_up(DENSITY, z) / sigma
     for j in range(low, high + 1):
-        z = (v - (j - size)) / sigma
-        density = norm * math.exp(-0.5 * z * z)
+        density = looked_up(DENSITY, (v - (j - size)) / sigma) / sigma
         for i in range(min(first, wide)):
             model[j, i] += density * over
         for i in range(first, last + 1):
@@ -278,9 +294,10 @@ def held_against(
         for i in range(2 * size + 1):
             # From pixels along the rows of the model to those of the picture.
             u, v = i - size, j - size
-            model[j, i] = seen[size + u * ey + v * ex, size + u * ex - v * ey] - model[j, i] - base
-            if u * u + v * v <= (size + 0.5) ** 2:
-                cost += model[j, i] * model[j, i]
+            off = seen[size + u * ey + v * ex, size + u * ex - v * ey] - model[j, i] - base
+            model[j, i] = off
+            if not math.isnan(off):
+                cost += off * off
     cost /= level * level
     for p in range(6):
         cost += (tried[p] / known[p]) ** 2
@@ -293,9 +310,9 @@ def normal_equations(model, change, size, moves, level, known, found, matrix, ri
     matrix[:], right[:] = 0.0, 0.0
     for j in range(2 * size + 1):
         for i in range(2 * size + 1):
-            if (i - size) ** 2 + (j - size) ** 2 > (size + 0.5) ** 2:
-                continue
             off, by = model[j, i], change[j, i]
+            if math.isnan(off):
+                continue
             for p in range(MOVES):
                 w = by[p]
                 right[p] += w * off
@@ -367,6 +384,28 @@ def ink_at(grey, r, c, levels):
     return 0.5 - 0.5 * (g - levels[0]) / (levels[2] - levels[0])
 
 
+@kernel("i8(f8[:, ::1], f8[:, ::1], i8, f8[::1], f8, f8)")
+def without_others(seen, off, size, frame, near, about):
+    """Takes what other lines make out of what is seen: pixels that are far from what they should be though they are not
+    near, and those about them. Returns how many are left."""
+    ex, ey = int(frame[2]), int(frame[3])
+    for j in range(2 * size + 1):
+        for i in range(2 * size + 1):
+            u, v = i - size, j - size
+            if not abs(off[j, i]) > FAR_OFF or u * u + v * v < near * near:
+                continue
+            c, r = size + u * ex - v * ey, size + u * ey + v * ex
+            for r1 in range(max(math.ceil(r - about), 0), min(math.floor(r + about), 2 * size) + 1):
+                for c1 in range(max(math.ceil(c - about), 0), min(math.floor(c + about), 2 * size) + 1):
+                    if (r1 - r) ** 2 + (c1 - c) ** 2 <= about * about and (r1 - size) ** 2 + (c1 - size) ** 2 > 2:
+                        seen[r1, c1] = np.nan
+    left = 0
+    for r in range(2 * size + 1):
+        for c in range(2 * size + 1):
+            left += not math.isnan(seen[r, c])
+    return left
+
+
 @kernel(
     "Tuple((i8, f8, f8, f8, f8))(Array(f4, 2, 'C', readonly=True), f8[::1], f8, f8, f8, f8[::1], f8[::1], f8, f8, f8,"
     " f8, f8[::1])"
@@ -385,7 +424,8 @@ def end_between(grey, levels, dead, blur, noise, first, second, x0, y0, x1, y1, 
     seen = np.empty((wide, wide))
     for r in range(wide):
         for c in range(wide):
-            seen[r, c] = ink_at(grey, r0 + r - size, c0 + c - size, levels)
+            inside = (r - size) ** 2 + (c - size) ** 2 <= (size + 0.5) ** 2
+            seen[r, c] = ink_at(grey, r0 + r - size, c0 + c - size, levels) if inside else np.nan
     frame = np.array([c0 + 0.5, r0 + 0.5, 1.0, 0.0, sigma])
     model, change = np.empty((wide, wide)), np.empty((wide, wide, MOVES))
     row, weights = np.empty(2 * MOST), np.empty(MOVES)
@@ -401,23 +441,34 @@ def end_between(grey, levels, dead, blur, noise, first, second, x0, y0, x1, y1, 
     level = math.hypot(max(own, LEAST_NOISE), LEAST_NOISE)
     t0 = (x0 - first[0]) * first[2] + (y0 - first[1]) * first[3]
     t1 = (x1 - second[0]) * second[2] + (y1 - second[1]) * second[3]
-    ways, best, turn, count = np.zeros((3, MOVES)), np.zeros((3, 4)), 0.0, math.pi * (size + 0.5) ** 2
+    ways, best, turn = np.zeros((3, MOVES)), np.zeros((3, 4)), 0.0
+    ways[SHARP, 6], ways[SHARP, 7] = t0, t1
+    kind = SHARP if meeting(first, second, LONGEST)[0] else CUT
+    held_against(
+        seen, first, second, known, level, kind, frame, size, ways[SHARP], one, two, False, model, change, row, weights
+    )
+    near = NEAR + sigma + math.hypot(x1 - x0, y1 - y0) / 2
+    count = without_others(seen, model, size, frame, near, 1 + 2 * sigma)
+    if count < ENOUGH * math.pi * size * size:
+        return -1, x0, y0, x1, y1
+    if kind == SHARP and own > LEAST_NOISE:
+        # Where they meet as they are, and that is within the noise, there is no more to find.
+        cost = held_against(
+            seen, first, second, known, level, kind, frame, size, ways[SHARP], one, two, False, model, change, row,
+            weights,
+        )  # fmt: skip
+        _, x, y, turn = meeting(first, second, LONGEST)
+        if cost < PLAIN * count and turn > GENTLE:
+            told[SHARP] = cost
+            return 1, x, y, x, y
     for kind in range(3):
         found = ways[kind]
         found[6], found[7] = t0, t1
-        if kind == SHARP and own > LEAST_NOISE:
-            # Where they meet as they are, and that is within the noise, there is no more to find.
-            cost = held_against(
-                seen, first, second, known, level, kind, frame, size, found, one, two, False, model, change, row,
-                weights,
-            )  # fmt: skip
-            if cost < PLAIN * count:
-                _, x, y, turn = meeting(first, second, LONGEST)
-                if turn > GENTLE:
-                    told[SHARP] = cost
-                    return 1, x, y, x, y
-        if kind == CUT and told[SHARP] < np.inf:
-            found[:6] = ways[SHARP, :6]
+        if kind == CUT and told[SHARP] < STRANGE * count and x0 == x1 and y0 == y1:
+            found[:] = ways[SHARP]
+            found[6:] -= FIRST_CUT
+        if kind == BEND and turn > GENTLE and told[SHARP] - told[CUT] < LIKELY * max(told[CUT] / count, 1.0):
+            continue
         told[kind] = fitted(
             seen, first, second, known, level, kind, frame, size, found, one, two, model, change, row, weights
         )
@@ -435,7 +486,7 @@ def end_between(grey, levels, dead, blur, noise, first, second, x0, y0, x1, y1, 
     # What no model explains is noise as well.
     scale = max(least / count, 1.0)
     told[3], told[4], told[5], told[6] = chords[1], chords[2], turn, count
-    if min(least, told[SHARP]) == np.inf or (told[BEND] == np.inf and told[SHARP] > told[CUT] > ROUND * count):
+    if min(least, told[SHARP]) > STRANGE * count or (told[SHARP] == np.inf and told[CUT] > ROUND * count):
         return -1, x0, y0, x1, y1
     bends = False
     if told[SHARP] < np.inf and turn < GENTLE and chords[BEND] > LONG:
