@@ -443,11 +443,12 @@ def end_between(grey, levels, dead, blur, noise, first, second, x0, y0, x1, y1, 
     t1 = (x1 - second[0]) * second[2] + (y1 - second[1]) * second[3]
     ways, best, turn = np.zeros((3, MOVES)), np.zeros((3, 4)), 0.0
     ways[SHARP, 6], ways[SHARP, 7] = t0, t1
-    kind = SHARP if meeting(first, second, LONGEST)[0] else CUT
+    near = NEAR + sigma + math.hypot(x1 - x0, y1 - y0) / 2
+    met, x, y, _ = meeting(first, second, LONGEST)
+    kind = SHARP if met and math.hypot(x - (x0 + x1) / 2, y - (y0 + y1) / 2) < near else CUT
     held_against(
         seen, first, second, known, level, kind, frame, size, ways[SHARP], one, two, False, model, change, row, weights
     )
-    near = NEAR + sigma + math.hypot(x1 - x0, y1 - y0) / 2
     count = without_others(seen, model, size, frame, near, 1 + 2 * sigma)
     if count < ENOUGH * math.pi * size * size:
         return -1, x0, y0, x1, y1
