@@ -16,7 +16,7 @@ from ...geometry.compiled import kernel
 from ...geometry.kernels.point_measures import circle_through
 from .blunt import RESTLESS, SOFT, UNEVEN, blunted, is_sharp
 from .sides import at_length, corner_at, meeting, rounded_px, side_of, sides_about
-from .spread import end_between
+from .spread_ends import end_between
 from .tips import end_of
 
 #: The least turn, in radians, that is looked at over the arms.
@@ -162,7 +162,6 @@ def found_corners(grey, own, run, levels, dead, blur, noise, tips, at, where, pl
     reach = min(arm_px(blur, noise), length / 6)
     again = length > 1e5 or count == 0 or not is_round(own, blur, noise)
     unclear = tips and (blur > SOFT or noise > RESTLESS or dead > UNEVEN)
-    told = np.empty(7)
     made = 0
     lo, hi = np.empty(len(at), np.int64), np.empty(len(at), np.int64)
     while again and count:
@@ -193,14 +192,12 @@ def found_corners(grey, own, run, levels, dead, blur, noise, tips, at, where, pl
             after = ahead(run, length, hi[g], lo[(g + 1) % groups]) if not alone else length / 2
             done = False
             if unclear:
-                there, r = sides_about(
-                    own, run, lo[g], hi[g], before, after, alone, blur, noise, arm, first, second
-                )
+                there, r = sides_about(own, run, lo[g], hi[g], before, after, alone, blur, noise, arm, first, second)
                 corners = -1
                 if there:
                     corners, ax, ay, bx, by = end_between(
                         grey, levels, dead, blur, noise, first, second, own[lo[g], 0], own[lo[g], 1], own[hi[g], 0],
-                        own[hi[g], 1], told,
+                        own[hi[g], 1],
                     )  # fmt: skip
                 if corners >= 0:
                     at[kept] = lo[g]

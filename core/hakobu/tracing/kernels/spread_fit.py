@@ -1,0 +1,158 @@
+"""Two sides and their ends moved until they fit a picture's pixels best, by Gauss and Newton's method, damped
+(Levenberg 1944, Marquardt 1963)."""
+
+from __future__ import annotations
+
+import math
+
+import numpy as np
+
+from ...geometry.compiled import kernel
+from .sides import meeting
+from .spread import CUT, LONGEST, MOVES, SHARP, beyond, faced, model_of, moved_side
+
+#: Steps of the fit, the longest of them, and the one that is the last, in pixels; and no more damped than this.
+STEPS, LONGEST_STEP, SETTLED, MOST_DAMPED = 14, 1.5, 0.01, 1e6
+#: Nor is another worth it when the fit gets better by no more than this and this share.
+SETTLED_COST, SETTLED_SHARE = 0.05, 0.002
+#: The least that a bend takes off either side, in pixels.
+SHORTEST = 0.05
+
+
+@kernel("b1(f8[:, ::1], f8[::1], i8)")
+def solved(matrix, right, n):
+    """Gauss's elimination with the largest as pivot, in place; False where there is no one answer."""
+    for i in range(n):
+        best = i
+        for r in range(i + 1, n):
+            if abs(matrix[r, i]) > abs(matrix[best, i]):
+                best = r
+        if abs(matrix[best, i]) < 1e-14:
+            return False
+        if best != i:
+            for c in range(n):
+                matrix[i, c], matrix[best, c] = matrix[best, c], matrix[i, c]
+            right[i], right[best] = right[best], right[i]
+        for r in range(i + 1, n):
+            f = matrix[r, i] / matrix[i, i]
+            for c in range(i, n):
+                matrix[r, c] -= f * matrix[i, c]
+            right[r] -= f * right[i]
+    for i in range(n - 1, -1, -1):
+        for c in range(i + 1, n):
+            right[i] -= matrix[i, c] * right[c]
+        right[i] /= matrix[i, i]
+    return True
+
+
+@kernel(
+    "f8(f8[:, ::1], f8[::1], f8[::1], f8[::1], f8, i8, f8[::1], i8, f8[::1], f8[::1], f8[::1], b1, f8[:, ::1],"
+    " f8[:, :, ::1], f8[::1], f8[::1])"
+)
+def held_against(
+    seen, first, second, known, level, kind, frame, size, tried, one, two, moves, model, change, row, weights
+):
+    """The sum of squares, over the noise's, of what is seen beside what two sides would be with some moves, which are
+    left in one and two, and that of the moves over how far they are known (6,); model holds the differences, not a
+    number where pixels do not count. Infinite where sides do not meet that should; how far they go on is put right."""
+    moved_side(first, tried[:3], first[7], one)
+    moved_side(second, tried[3:6], second[7], two)
+    if kind != CUT:
+        met, x, y, _ = meeting(one, two, LONGEST)
+        if not met:
+            return np.inf
+        t1 = (x - one[0]) * one[2] + (y - one[1]) * one[3]
+        t2 = (x - two[0]) * two[2] + (y - two[1]) * two[3]
+        if kind == SHARP:
+            tried[6], tried[7] = t1, t2
+        else:
+            tried[6], tried[7] = min(tried[6], t1 - SHORTEST), min(tried[7], t2 - SHORTEST)
+    if abs(tried[6]) > LONGEST or abs(tried[7]) > LONGEST:
+        return np.inf
+    far = beyond(size, frame[4])
+    base = 1.0 if faced(one, two, first[7], second[7], tried[6], tried[7], far, frame) else 0.0
+    model_of(one, two, first[7], second[7], tried[6], tried[7], kind, frame, size, moves, model, change, row, weights)
+    cost = 0.0
+    ex, ey = int(frame[2]), int(frame[3])
+    for j in range(2 * size + 1):
+        for i in range(2 * size + 1):
+            # From pixels along the rows of the model to those of the picture.
+            u, v = i - size, j - size
+            off = seen[size + u * ey + v * ex, size + u * ex - v * ey] - model[j, i] - base
+            model[j, i] = off
+            if not math.isnan(off):
+                cost += off * off
+    cost /= level * level
+    for p in range(6):
+        cost += (tried[p] / known[p]) ** 2
+    return cost
+
+
+@kernel("void(f8[:, ::1], f8[:, :, ::1], i8, i8, f8, f8[::1], f8[::1], f8[:, ::1], f8[::1])")
+def normal_equations(model, change, size, moves, level, known, found, matrix, right):
+    """Of the differences and what the moves change of them, over the noise, and of what is known of the moves."""
+    matrix[:], right[:] = 0.0, 0.0
+    for j in range(2 * size + 1):
+        for i in range(2 * size + 1):
+            off, by = model[j, i], change[j, i]
+            if math.isnan(off):
+                continue
+            for p in range(MOVES):
+                w = by[p]
+                right[p] += w * off
+                for q in range(MOVES):
+                    matrix[p, q] += w * by[q]
+    for p in range(moves):
+        right[p] /= level * level
+        for q in range(moves):
+            matrix[p, q] /= level * level
+        if p < 6:
+            matrix[p, p] += 1 / known[p] ** 2
+            right[p] -= found[p] / known[p] ** 2
+
+
+@kernel(
+    "f8(f8[:, ::1], f8[::1], f8[::1], f8[::1], f8, i8, f8[::1], i8, f8[::1], f8[::1], f8[::1], f8[:, ::1],"
+    " f8[:, :, ::1], f8[::1], f8[::1])"
+)
+def fitted(seen, first, second, known, level, kind, frame, size, found, one, two, model, change, row, weights):
+    """Moves two sides and their ends until the model fits what is seen, from what is found (8,): three moves of each
+    side and how far each goes on. Returns what `held_against` says of the last; the sides as moved are in one and
+    two."""
+    moves = 6 if kind == SHARP else MOVES
+    matrix, right = np.empty((MOVES, MOVES)), np.empty(MOVES)
+    damped, step, tried = np.empty((MOVES, MOVES)), np.empty(MOVES), np.empty(MOVES)
+    best, damping = np.inf, 1e-3
+    tried[:] = found
+    for _ in range(STEPS):
+        cost = held_against(
+            seen, first, second, known, level, kind, frame, size, tried, one, two, True, model, change, row, weights
+        )
+        if cost < best:
+            settled = best - cost < SETTLED_COST + SETTLED_SHARE * cost
+            best = cost
+            found[:] = tried
+            if settled:
+                break
+            damping = max(damping * 0.2, 1e-6)
+            normal_equations(model, change, size, moves, level, known, found, matrix, right)
+        elif best == np.inf or damping > MOST_DAMPED:
+            break
+        else:
+            damping *= 8
+        damped[:], step[:] = matrix, right
+        for p in range(moves):
+            damped[p, p] += damping * (matrix[p, p] + 1e-9)
+        if not solved(damped, step, moves):
+            break
+        most = 0.0
+        tried[:] = found
+        for p in range(moves):
+            by = min(max(step[p], -LONGEST_STEP), LONGEST_STEP)
+            most = max(most, abs(by))
+            tried[p] += by
+        if most < SETTLED:
+            break
+    moved_side(first, found[:3], first[7], one)
+    moved_side(second, found[3:6], second[7], two)
+    return best
