@@ -122,7 +122,7 @@ class Ends(unittest.TestCase):
             at = np.array([200.3, 200.7])
             (ax, ay), (bx, by) = at - r * u[0], at - r * u[1]
             (cx, cy), (dx, dy) = at - 110 * u[0], at - 110 * u[1]
-            body = f'<path d="M{cx} {cy}L{ax} {ay}A{r} {r} 0 0 1 {bx} {by}L{dx} {dy}Z"/>'
+            body = f'<path d="M{cx} {cy}L{ax} {ay}A{r} {r} 0 0 0 {bx} {by}L{dx} {dy}Z"/>'
             self.assertEqual(self.end(blurred(body, 1.2), 1.2, 0.0, way, 90.0)[0], 0)
 
     def test_another_line_near_by_changes_nothing(self):

@@ -33,8 +33,9 @@ FIRST_CUT, LEAST_CHORD = 0.8, 0.4
 #: How much better than sides that meet a bend must be, as a sum of squares over the noise's; a cut line to be likely,
 #: and to be certain.
 BETTER, LIKELY, CERTAIN = 14.0, 4.0, 28.0
-#: A cut line longer than this, in pixels, is a bend unless it fits by so much better.
-LONG, ROUNDER = 3.5, 60.0
+#: A bend shorter than this, in pixels, is a corner; a cut line longer than this is a bend unless it fits by so much
+#: better.
+SHORT, LONG, ROUNDER = 2.4, 3.5, 60.0
 #: What turns less than this, in radians, is no corner.
 LEAST_TURN = 0.3
 #: What turns so little may be a bend that is long: where it fits by so much better, or, of sides with fewer points than
@@ -100,7 +101,7 @@ def decided(told, best, turn, count, scale, points):
     bends = turn < LEAST_TURN
     if turn < GENTLE and rounded > LONG:
         bends = bends or bend + (-BENT if points < FEW else BENT) * scale < sharp
-    if turn < SLIM and bend + BETTER * scale < sharp:
+    if turn < SLIM and rounded > SHORT and bend + BETTER * scale < sharp:
         bends = bends or bend < cut + (ROUNDER * scale if chord > LONG else 0.0)
     if bends:
         return 0
