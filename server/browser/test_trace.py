@@ -8,6 +8,7 @@ from pathlib import Path
 import numpy as np
 from PIL import Image
 from playwright.sync_api import expect
+from scipy import ndimage
 
 from hakobu import pipeline
 from hakobu.geometry import signed_areas
@@ -252,12 +253,10 @@ class LongWork(TraceCase):
     """Traces of large pictures go through the queue: they are followed, stopped, and survive their worker."""
 
     def large(self) -> bytes:
-        """A picture whose trace takes some seconds: 16 million pixels with 10,000 discs."""
-        side = 4000
-        rows, columns = np.mgrid[:side, :side]
-        inside = ((rows % 40 - 20) ** 2 + (columns % 40 - 20) ** 2) < 150
-        noise = np.random.default_rng(1).integers(0, 30, (side, side))
-        return png((np.where(inside, 20, 220) + noise).astype(np.uint8))
+        """A picture whose trace takes some seconds: nine million pixels of winding lines and grain."""
+        random, shape = np.random.default_rng(1), (3000, 3000)
+        inside = ndimage.gaussian_filter(random.normal(0, 1, shape).astype(np.float32), 7) > 0
+        return png((np.where(inside, 20, 220) + random.integers(0, 30, shape)).astype(np.uint8))
 
     def open(self) -> None:
         page = self.page
