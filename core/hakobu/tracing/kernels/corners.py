@@ -14,7 +14,7 @@ import numpy as np
 
 from ...geometry.compiled import kernel
 from ...geometry.kernels.point_measures import circle_through
-from .blunt import RESTLESS, SOFT, UNEVEN, blunted, is_sharp
+from .blunt import SOFT, UNEVEN, blunted, is_sharp
 from .sides import at_length, corner_at, meeting, rounded_px, side_of, sides_about
 from .spread_ends import end_between
 from .tips import end_of
@@ -161,7 +161,7 @@ def found_corners(grey, own, run, levels, dead, blur, noise, tips, at, where, pl
     # An open chain's way back is longer than any outline.
     reach = min(arm_px(blur, noise), length / 6)
     again = length > 1e5 or count == 0 or not is_round(own, blur, noise)
-    unclear = tips and (blur > SOFT or noise > RESTLESS or dead > UNEVEN)
+    unclear = tips and (blur > SOFT or dead > UNEVEN)
     made = 0
     lo, hi = np.empty(len(at), np.int64), np.empty(len(at), np.int64)
     while again and count:
