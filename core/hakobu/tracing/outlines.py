@@ -192,6 +192,14 @@ def placed_outlines(grey: np.ndarray, chains: tuple, threshold: float) -> tuple:
     return points, begin, corner, direction, blur, noise
 
 
+def levels_about(grey: np.ndarray, found: Outlines, which: int, threshold: float) -> tuple[float, float]:
+    """How dark it is inside and outside one of the outlines."""
+    rows, columns, ways, start = found.chains
+    a, b = start[which], start[which + 1]
+    levels, _ = _levels(grey, (rows[a:b], columns[a:b], ways[a:b], np.array([0, b - a])), threshold)
+    return float(levels[0, 1]), float(levels[0, 2])
+
+
 def _at(found: Regions, pixels: tuple[tuple[int, int], ...]) -> list[int]:
     """The regions that pixels x, y belong to."""
     regions = []

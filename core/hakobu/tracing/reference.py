@@ -8,6 +8,7 @@ four corners determine.
 from __future__ import annotations
 
 from dataclasses import dataclass, replace
+from functools import partial
 
 import numpy as np
 
@@ -15,7 +16,7 @@ from ..model.errors import BadRequest, CannotDo
 from ..model.units import parse_length
 from .asking import View
 from .dark import propose
-from .outlines import find_outlines
+from .outlines import find_outlines, levels_about
 
 #: A side of the shape in pixels, at least: less tells no size.
 LEAST_PX = 20.0
@@ -31,6 +32,9 @@ SAMPLE_PX, ROUGH_SHARE, CLEAR_SHARE = 0.5, 0.06, 0.06
 #: A quadrilateral's opposite sides differ by no more than this share where it is a square seen at a slant.
 SLANT = 0.35
 SHAPES = ("square", "rectangle", "circle")
+#: Pixels to each side of a side that tell where it lies, and those next to its corners that do not; the least blur, and
+#: the steps of that fit.
+BAND_PX, CORNER_PX, BLUR_PX, STEPS = 3.0, 4.0, 0.3, 6
 #: The most pixels that a picture put right may have.
 MOST_PIXELS = 80_000_000
 
@@ -80,28 +84,31 @@ def scaled_by(view: View, reference: Reference) -> Scaled:
     if reference.shape == "circle":
         corners, error = _circle(found, size_px)
     else:
-        corners, error = _quadrilateral(found, size_px, reference)
+        exact = partial(_by_pixels, view.grey, found, proposed.threshold)
+        corners, error = _quadrilateral(found, exact, size_px, reference)
     return _put_right(view, reference, corners, error)
 
 
 def _outers(found, size_px: tuple[int, int]):
-    """Where the points of outlines are that lie whole in the picture, the largest first."""
+    """The outlines that lie whole in the picture, the largest first, and where their points are."""
     outer = np.flatnonzero(found.size > 0)
     for k in outer[np.argsort(-found.size[outer])]:
         rows = slice(int(found.start[k]), int(found.start[k + 1]))
         low, high = found.points[rows].min(axis=0), found.points[rows].max(axis=0)
         if (low > RIM_PX).all() and (high < np.array(size_px) - RIM_PX).all():
-            yield rows
+            yield int(k), rows
 
 
-def _quadrilateral(found, size_px: tuple[int, int], reference: Reference) -> tuple[np.ndarray, float]:
-    """The corners of the likeliest quadrilateral (4, 2), round from the first side that is the width; and its error."""
+def _quadrilateral(found, exact, size_px: tuple[int, int], reference: Reference) -> tuple[np.ndarray, float]:
+    """The corners of the likeliest quadrilateral (4, 2), round from the first side that is the width; and its error.
+    exact: puts the corners of an outline, by its number, where its pixels have them."""
     best, chosen = np.inf, None
     ratio = reference.width_mm / reference.height_mm
-    for rows in _outers(found, size_px):
+    for k, rows in _outers(found, size_px):
         own = _four_sides(found.points[rows])
         if own is None:
             continue
+        own = exact(k, own)
         sides = np.hypot(*(np.roll(own, -1, axis=0) - own).T)
         slant = max(abs(sides[0] / sides[2] - 1), abs(sides[1] / sides[3] - 1))
         one, other = (sides[0] + sides[2]) / 2, (sides[1] + sides[3]) / 2
@@ -149,6 +156,57 @@ def _four_sides(points: np.ndarray) -> np.ndarray | None:
         if np.abs(off).max() > max(OFF_SHARE * size, OFF_PX):
             return None
         lines.append((middle, way))
+    return _meetings(lines)
+
+
+def _by_pixels(grey: np.ndarray, found, threshold: float, which: int, corners: np.ndarray) -> np.ndarray:
+    """The corners of a dark quadrilateral again (4, 2), each side being the line that, blurred, fits its pixels best.
+
+    Across a straight edge a Gaussian blur makes the normal distribution of the coverage; where it lies, how it runs and
+    how wide it is are found by Gauss and Newton's method, over all pixels near the side.
+    """
+    black, white = levels_about(grey, found, which, threshold)
+    middle = corners.mean(axis=0)
+    lines = []
+    for p, q in zip(corners, np.roll(corners, -1, axis=0), strict=True):
+        line = _side_by_pixels(grey, black, white, p, q, middle, max(found.blur, BLUR_PX))
+        if line is None:
+            return corners
+        lines.append(line)
+    made = _meetings(lines)
+    return corners if made is None else made
+
+
+def _side_by_pixels(grey, black: float, white: float, p, q, middle, blur: float):
+    """A point and the direction of a side from p to q; None where its pixels show no such side."""
+    from scipy.special import ndtr
+
+    length = float(np.hypot(*(q - p)))
+    u = (q - p) / length
+    n = np.array([-u[1], u[0]]) * np.sign((p - middle) @ np.array([-u[1], u[0]]))
+    low = np.maximum(np.floor(np.minimum(p, q) - BAND_PX).astype(int), 0)
+    high = np.ceil(np.maximum(p, q) + BAND_PX).astype(int)
+    part = grey[low[1] : high[1], low[0] : high[0]]
+    y, x = np.indices(part.shape)
+    from_middle = np.stack([x + low[0] + 0.5, y + low[1] + 0.5], axis=-1) - (p + q) / 2
+    along, off = from_middle @ u, from_middle @ n
+    near = (np.abs(off) < BAND_PX) & (np.abs(along) < length / 2 - CORNER_PX)
+    along, off, ink = along[near], off[near], (white - part[near]) / (white - black)
+    place, slope, wide = 0.0, 0.0, blur
+    for _ in range(STEPS):
+        z = (place + slope * along - off) / wide
+        density = np.exp(-z * z / 2) / (wide * np.sqrt(2 * np.pi))
+        change = np.column_stack([density, density * along, -density * z])
+        step = np.linalg.lstsq(change, ink - ndtr(z), rcond=None)[0]
+        place, slope, wide = place + step[0], slope + step[1], wide + step[2]
+        if not (abs(place) < OFF_PX + OFF_SHARE * length and 0.2 < wide < BAND_PX):
+            return None
+    return (p + q) / 2 + place * n, u + slope * n
+
+
+def _meetings(lines: list[tuple[np.ndarray, np.ndarray]]) -> np.ndarray | None:
+    """Where each of four lines, of a point and a direction, meets the one before it (4, 2); None where two hardly
+    do."""
     corners = []
     for (p, u), (q, v) in zip([lines[-1], *lines[:-1]], lines, strict=True):
         cross = u[0] * v[1] - u[1] * v[0]
@@ -161,7 +219,7 @@ def _four_sides(points: np.ndarray) -> np.ndarray | None:
 def _circle(found, size_px: tuple[int, int]) -> tuple[np.ndarray, float]:
     """The ends of two diameters of the roundest outline, as of a square about it (4, 2)."""
     best, chosen = np.inf, None
-    for rows in _outers(found, size_px):
+    for _, rows in _outers(found, size_px):
         points = found.points[rows]
         if len(points) < 12 or found.corner[rows].any():
             continue

@@ -3,6 +3,7 @@
 import unittest
 
 import numpy as np
+from scipy import ndimage
 
 from hakobu.geometry import Path, bounds, signed_areas
 from hakobu.model.errors import BadRequest, CannotDo
@@ -183,6 +184,22 @@ class Reference(unittest.TestCase):
                 left, top, right, bottom = bounds(found.pieces[0].path)
                 self.assertAlmostEqual(right - left, 25.0, delta=0.02)
                 self.assertAlmostEqual(bottom - top, 50.0, delta=0.02)
+
+    def test_of_a_blurred_and_grainy_square_is_as_exact(self):
+        """Eight pictures, each with a tilt and grain of its own: no side is told by a few points of it."""
+        tilt, size = [], []
+        for seed in range(8):
+            random = np.random.default_rng(seed)
+            angle = random.uniform(-8, 8)
+            grey = self.picture(angle).rgba[..., 0] * (0.8 / 255) + 0.1
+            grey = ndimage.gaussian_filter(grey, 0.6) + random.normal(0, 4 / 255, grey.shape)
+            eight = (grey.clip(0, 1) * 255).round().astype(np.uint8)
+            rgba = np.dstack([eight, eight, eight, np.full_like(eight, 255)])
+            made = scaled_by(View(np.ascontiguousarray(rgba), MATRIX), parse_reference("square:60mm"))
+            tilt.append(abs(float(np.degrees(made.turned)) - angle))
+            size.append(abs(made.view.pixel_mm / 0.25 - 1))
+        self.assertLess(np.mean(tilt), 0.003)
+        self.assertLess(np.mean(size), 1e-4)
 
     def test_that_is_not_there_is_said(self):
         with self.assertRaisesRegex(CannotDo, "no square to be found"):
