@@ -171,8 +171,10 @@ def end_between(grey, levels, dead, blur, noise, first, second, x0, y0, x1, y1):
             found[6:] -= FIRST_CUT
         else:
             found[:] = start
+        # What is no better than sides that meet is of no use.
+        goal = np.inf if kind == SHARP or turn < GENTLE or told[SHARP] > STRANGE * count else told[SHARP]
         told[kind] = fitted(
-            seen, first, second, known, level, kind, frame, size, found, one, two, model, change, row, weights
+            seen, first, second, known, level, kind, frame, size, found, one, two, model, change, row, weights, goal
         )
         if told[kind] < np.inf:
             best[kind, 0], best[kind, 1], _, _, _ = on_side(one, first[7], found[6])

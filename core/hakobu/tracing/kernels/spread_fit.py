@@ -13,6 +13,8 @@ from .spread import CUT, LONGEST, MOVES, SHARP, beyond, faced, model_of, moved_s
 
 #: Steps of the fit, the longest of them, and the one that is the last, in pixels; and no more damped than this.
 STEPS, LONGEST_STEP, SETTLED, MOST_DAMPED = 14, 1.5, 0.01, 1e6
+#: After so many steps one that is not worth it is given up.
+PATIENCE = 5
 #: Nor is another worth it when the fit gets better by no more than this and this share.
 SETTLED_COST, SETTLED_SHARE = 0.05, 0.002
 #: The least that a bend takes off either side, in pixels.
@@ -113,18 +115,20 @@ def normal_equations(model, change, size, moves, level, known, found, matrix, ri
 
 @kernel(
     "f8(f8[:, ::1], f8[::1], f8[::1], f8[::1], f8, i8, f8[::1], i8, f8[::1], f8[::1], f8[::1], f8[:, ::1],"
-    " f8[:, :, ::1], f8[::1], f8[::1])"
+    " f8[:, :, ::1], f8[::1], f8[::1], f8)"
 )
-def fitted(seen, first, second, known, level, kind, frame, size, found, one, two, model, change, row, weights):
+def fitted(seen, first, second, known, level, kind, frame, size, found, one, two, model, change, row, weights, goal):
     """Moves two sides and their ends until the model fits what is seen, from what is found (8,): three moves of each
     side and how far each goes on. Returns what `held_against` says of the last; the sides as moved are in one and
-    two."""
+    two. goal: what it must come under to be of use; where it does not soon, it is given up."""
     moves = 6 if kind == SHARP else MOVES
     matrix, right = np.empty((MOVES, MOVES)), np.empty(MOVES)
     damped, step, tried = np.empty((MOVES, MOVES)), np.empty(MOVES), np.empty(MOVES)
     best, damping = np.inf, 1e-3
     tried[:] = found
-    for _ in range(STEPS):
+    for tries in range(STEPS):
+        if tries >= PATIENCE and best > goal:
+            break
         cost = held_against(
             seen, first, second, known, level, kind, frame, size, tried, one, two, True, model, change, row, weights
         )
