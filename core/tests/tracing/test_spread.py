@@ -1,6 +1,7 @@
 """Corners of blurred and noisy pictures: resvg renders what is known exactly, scipy's Gaussian blurs it."""
 
 import unittest
+from functools import cache
 
 import numpy as np
 from scipy import ndimage
@@ -16,8 +17,12 @@ from .test_dark import PIXELS
 LEVELS = np.array([0.5, 0.0, 1.0])
 
 
+#: One picture is blurred in several ways.
+sharp = cache(rendered)
+
+
 def blurred(body: str, blur: float, noise: float = 0.0, seed: int = 1) -> np.ndarray:
-    grey = ndimage.gaussian_filter(rendered(body), blur, mode="nearest")
+    grey = ndimage.gaussian_filter(sharp(body), blur, mode="nearest")
     return np.ascontiguousarray(grey + np.random.default_rng(seed).normal(0, noise, grey.shape), np.float32)
 
 
