@@ -8,6 +8,7 @@ import math
 import numpy as np
 
 from ...geometry.compiled import kernel
+from ...geometry.kernels.one_cubic import solve
 from .sides import meeting
 from .spread import CUT, LONGEST, MOVES, SHARP, beyond, faced, model_of, moved_side
 
@@ -19,32 +20,6 @@ PATIENCE = 5
 SETTLED_COST, SETTLED_SHARE = 0.05, 0.002
 #: The least that a bend takes off either side, in pixels.
 SHORTEST = 0.05
-
-
-@kernel("b1(f8[:, ::1], f8[::1], i8)")
-def solved(matrix, right, n):
-    """Gauss's elimination with the largest as pivot, in place; False where there is no one answer."""
-    for i in range(n):
-        best = i
-        for r in range(i + 1, n):
-            if abs(matrix[r, i]) > abs(matrix[best, i]):
-                best = r
-        if abs(matrix[best, i]) < 1e-14:
-            return False
-        if best != i:
-            for c in range(n):
-                matrix[i, c], matrix[best, c] = matrix[best, c], matrix[i, c]
-            right[i], right[best] = right[best], right[i]
-        for r in range(i + 1, n):
-            f = matrix[r, i] / matrix[i, i]
-            for c in range(i, n):
-                matrix[r, c] -= f * matrix[i, c]
-            right[r] -= f * right[i]
-    for i in range(n - 1, -1, -1):
-        for c in range(i + 1, n):
-            right[i] -= matrix[i, c] * right[c]
-        right[i] /= matrix[i, i]
-    return True
 
 
 @kernel(
@@ -147,7 +122,7 @@ def fitted(seen, first, second, known, level, kind, frame, size, found, one, two
         damped[:], step[:] = matrix, right
         for p in range(moves):
             damped[p, p] += damping * (matrix[p, p] + 1e-9)
-        if not solved(damped, step, moves):
+        if not solve(damped, step, moves):
             break
         most = 0.0
         tried[:] = found
