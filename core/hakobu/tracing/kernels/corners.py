@@ -141,6 +141,18 @@ def put(grey, levels, dead, blur, noise, tips, first, second, i, x, y, reach, le
     return 2
 
 
+@kernel("i8(i8, i8, i8, f8, f8, f8, f8, f8, f8, f8, i8[::1], f8[:, ::1], f8[:, ::1])")
+def put_ends(corners, lo, hi, ax, ay, bx, by, reach, between, length, where, place, free):
+    """Writes down the one or two corners, or none, that two sides end in between two points; gives how many."""
+    if corners > 0:
+        where[0], place[0, 0], place[0, 1] = lo, ax, ay
+        free[0, 0], free[0, 1] = reach, (reach + between if corners == 1 else length)
+    if corners == 2:
+        where[1], place[1, 0], place[1, 1] = hi, bx, by
+        free[1, 0], free[1, 1] = length, reach
+    return corners
+
+
 @kernel(
     "i8(Array(f4, 2, 'C', readonly=True), f8[:, ::1], f8[::1], f8[::1], f8, f8, f8, b1, i8[::1], i8[::1],"
     " f8[:, ::1],"
@@ -191,6 +203,7 @@ def found_corners(grey, own, run, levels, dead, blur, noise, tips, at, where, pl
             before = ahead(run, length, hi[(g + groups - 1) % groups], lo[g]) if not alone else length / 2
             after = ahead(run, length, hi[g], lo[(g + 1) % groups]) if not alone else length / 2
             done = False
+            between = ahead(run, length, lo[g], hi[g]) if lo[g] != hi[g] else 0.0
             if unclear:
                 there, r = sides_about(own, run, lo[g], hi[g], before, after, alone, blur, noise, arm, first, second)
                 corners = -1
@@ -205,15 +218,21 @@ def found_corners(grey, own, run, levels, dead, blur, noise, tips, at, where, pl
                     if hi[g] != lo[g]:
                         at[kept] = hi[g]
                         kept += 1
-                    if corners:
-                        between = ahead(run, length, lo[g], hi[g]) if lo[g] != hi[g] else 0.0
-                        where[made], place[made, 0], place[made, 1] = lo[g], ax, ay
-                        free[made, 0], free[made, 1] = r, r + between
-                        made += 1
-                    if corners == 2:
-                        where[made], place[made, 0], place[made, 1] = hi[g], bx, by
-                        free[made - 1, 1], free[made, 0], free[made, 1] = length, length, r
-                        made += 1
+                    made += put_ends(
+                        corners,
+                        lo[g],
+                        hi[g],
+                        ax,
+                        ay,
+                        bx,
+                        by,
+                        r,
+                        between,
+                        length,
+                        where[made:],
+                        place[made:],
+                        free[made:],
+                    )
                     continue
             if lo[g] != hi[g]:
                 gap = ahead(run, length, lo[g], hi[g])
@@ -273,19 +292,9 @@ def found_corners(grey, own, run, levels, dead, blur, noise, tips, at, where, pl
                 if hi[g] != lo[g]:
                     at[kept] = hi[g]
                     kept += 1
-            if corners == 1:
-                where[made] = lo[g]
-                place[made, 0], place[made, 1] = ax, ay
-                free[made, 0] = r
-                free[made, 1] = r + (ahead(run, length, lo[g], hi[g]) if lo[g] != hi[g] else 0.0)
-                made += 1
-            elif corners == 2:
-                where[made], where[made + 1] = lo[g], hi[g]
-                place[made, 0], place[made, 1] = ax, ay
-                place[made + 1, 0], place[made + 1, 1] = bx, by
-                free[made, 0], free[made, 1] = r, length
-                free[made + 1, 0], free[made + 1, 1] = length, r
-                made += 2
+                made += put_ends(
+                    corners, lo[g], hi[g], ax, ay, bx, by, r, between, length, where[made:], place[made:], free[made:]
+                )
             elif lo[g] != hi[g]:
                 # Two corners on their own, with a short side between them.
                 gap = ahead(run, length, lo[g], hi[g])

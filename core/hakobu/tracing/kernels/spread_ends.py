@@ -157,6 +157,8 @@ def end_between(grey, levels, dead, blur, noise, first, second, x0, y0, x1, y1):
         seen, first, second, known, level, SHARP if met else CUT, frame, size, found, one, two, False, model, change,
         row, weights,
     )  # fmt: skip
+    if cost == np.inf:
+        return -1, x0, y0, x1, y1
     count = without_others(seen, model, size, frame, near, 1 + 2 * sigma)
     if count < ENOUGH * math.pi * size * size:
         return -1, x0, y0, x1, y1
