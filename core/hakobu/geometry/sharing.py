@@ -30,8 +30,27 @@ def shared_out(work: Callable, cost: np.ndarray, least: float) -> list:
     if parts == 1 or len(cost) < parts:
         return [work(0, len(cost))]
     ends = np.searchsorted(np.cumsum(cost), total * np.arange(1, parts) / parts) + 1
-    bounds = np.unique(np.concatenate([[0], ends, [len(cost)]]))
-    return list(_threads().map(work, bounds[:-1].tolist(), bounds[1:].tolist()))
+    bounds = np.unique(np.concatenate([[0], ends, [len(cost)]])).tolist()
+    # The first part is done here: to wake a thread takes as long as a small part.
+    others = [_threads().submit(work, a, b) for a, b in zip(bounds[1:-1], bounds[2:], strict=True)]
+    return [work(bounds[0], bounds[1]), *(other.result() for other in others)]
+
+
+def in_turns(work: Callable[[int, int], object], count: int, step: int) -> None:
+    """Works on all of so many things, a few at a time by their first and last number, where some cost far more than
+    others: each processor takes the next few when it is done."""
+    firsts = iter(range(0, count, step))
+
+    def take(_: int) -> None:
+        # Taking the next of an iterator is one step for all threads.
+        for first in firsts:
+            work(first, min(first + step, count))
+
+    parts = min(processors(), -(-count // step))
+    others = [_threads().submit(take, i) for i in range(1, parts)]
+    take(0)
+    for other in others:
+        other.result()
 
 
 def begun(work: Callable[[], object]) -> Callable[[], object]:

@@ -6,7 +6,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from ..geometry.sharing import shared_out
+from ..geometry.sharing import in_turns, shared_out
 from ..model.errors import CannotDo
 
 #: More outlines than this are noise, not a drawing: nothing that can be cut and weeded has so many.
@@ -31,6 +31,8 @@ DARKEST_GROUND = 0.08
 PLAIN_NOISE = 0.05
 #: Pixels, or points of outlines, that are worth a thread of their own.
 WORTH_PIXELS, WORTH_POINTS = 400_000, 4_000
+#: Ends of corners that are found one after another.
+TOGETHER = 3
 
 
 @dataclass(frozen=True)
@@ -90,12 +92,9 @@ def find_regions(grey: np.ndarray, threshold: float) -> Regions:
     from .kernels import runs
 
     height, width = grey.shape
-    cost = np.full(height, float(width))
-    counts = np.zeros(height, np.int64)
-    shared_out(lambda a, b: runs.count_runs(grey, threshold, a, b, counts), cost, WORTH_PIXELS)
+    found = shared_out(lambda a, b: runs.find_runs(grey, threshold, a, b), np.full(height, float(width)), WORTH_PIXELS)
+    counts, left, right = (np.concatenate([part[i] for part in found]) for i in range(3))
     begin = np.concatenate([[0], np.cumsum(counts)])
-    left, right = np.empty(begin[-1], np.int32), np.empty(begin[-1], np.int32)
-    shared_out(lambda a, b: runs.find_runs(grey, threshold, a, b, begin, left, right), cost, WORTH_PIXELS)
     region, count = runs.joined(begin, left, right)
     area, darkest, least = runs.measured(grey, begin, left, right, region, count)
     seed = np.stack([darkest % width, darkest // width], axis=1)
@@ -142,8 +141,6 @@ def find_outlines(
 def plain_outlines(grey: np.ndarray, found: Outlines, which: np.ndarray, threshold: float, corners: bool) -> tuple:
     """Some of the outlines by nothing but where the grey passes the threshold: points (N, 2), start, corner (N,) and
     direction (N, 2). Without corners they never cross."""
-    from .kernels import straight
-    from .kernels.corners import with_corners
     from .kernels.edges import halfway_points
 
     rows, columns, ways, start = found.chains
@@ -155,13 +152,12 @@ def plain_outlines(grey: np.ndarray, found: Outlines, which: np.ndarray, thresho
         return points, begin, np.zeros(len(points), bool), np.zeros_like(points)
     noise = max(found.noise, PLAIN_NOISE)
     levels = np.tile([threshold, threshold - 0.25, threshold + 0.25], (len(which), 1))
-    some, own, mark = with_corners(grey, points, begin, levels, DEAD_MOST, found.blur, noise)
-    return straight.prepared(some, own, mark, np.ones(len(which), bool), noise)
+    return _finished(grey, points, begin, levels, DEAD_MOST, found.blur, noise)
 
 
 def placed_outlines(grey: np.ndarray, chains: tuple, threshold: float) -> tuple:
     """Points, start, corner and direction of chains of cracks, and the blur and noise of their edges."""
-    from .kernels import corners, edges, straight
+    from .kernels import edges
 
     rows, columns, ways, start = chains
     levels, dead = _levels(grey, chains, threshold)
@@ -180,16 +176,38 @@ def placed_outlines(grey: np.ndarray, chains: tuple, threshold: float) -> tuple:
     what = np.concatenate([part[2] for part in parts]) if parts else np.zeros(0, np.uint8)
     noise = roughness_of(points, begin, what)
 
-    def finish(a: int, b: int) -> tuple:
+    return *_finished(grey, points, begin, levels, dead, blur, noise), blur, noise
+
+
+def _finished(
+    grey: np.ndarray, points: np.ndarray, begin: np.ndarray, levels: np.ndarray, dead: float, blur: float, noise: float
+) -> tuple:
+    """Placed outlines with their corners and made ready to be fitted: points, start, corner and direction."""
+    from .kernels import corners, known_ends, straight
+
+    def look(a: int, b: int) -> tuple:
         i, j = begin[a], begin[b]
-        some, own, mark = corners.with_corners(grey, points[i:j], begin[a : b + 1] - i, levels[a:b], dead, blur, noise)
+        return known_ends.candidates_of(points[i:j], begin[a : b + 1] - i, dead, blur, noise)
+
+    def find(a: int, b: int) -> None:
+        known_ends.find_ends(grey, points, begin, run, at, first, levels, dead, blur, noise, known, a, b)
+
+    def finish(a: int, b: int) -> tuple:
+        some, own, mark = corners.with_corners(
+            grey, points, begin, run, at, first, known, levels, dead, blur, noise, a, b
+        )
         return straight.prepared(some, own, mark, np.ones(b - a, bool), noise)
 
-    parts = shared_out(finish, np.diff(begin).astype(float), WORTH_POINTS) if len(cost) else []
+    if len(begin) < 2:
+        return points, begin, np.zeros(0, bool), np.zeros((0, 2))
+    cost = np.diff(begin).astype(float)
+    looked = shared_out(look, cost, WORTH_POINTS)
+    run, at, known = (np.concatenate([part[i] for part in looked]) for i in (0, 1, 3))
+    first = _counted([part[2] for part in looked])
+    in_turns(find, len(at), TOGETHER)
+    parts = shared_out(finish, cost, WORTH_POINTS)
     points, begin = _joined([(p, s) for p, s, _, _ in parts])
-    corner = np.concatenate([part[2] for part in parts]) if parts else np.zeros(0, bool)
-    direction = np.concatenate([part[3] for part in parts]) if parts else np.zeros((0, 2))
-    return points, begin, corner, direction, blur, noise
+    return points, begin, np.concatenate([part[2] for part in parts]), np.concatenate([part[3] for part in parts])
 
 
 def levels_about(grey: np.ndarray, found: Outlines, which: int, threshold: float) -> tuple[float, float]:
@@ -288,9 +306,13 @@ def _weighted_median(values: np.ndarray, weights: np.ndarray) -> float:
 def _joined(parts: list[tuple[np.ndarray, np.ndarray]]) -> tuple[np.ndarray, np.ndarray]:
     if not parts:
         return np.zeros((0, 2)), np.zeros(1, np.int64)
-    before = np.cumsum([0] + [len(points) for points, _ in parts[:-1]])
-    starts = [start[1:] + first for (_, start), first in zip(parts, before, strict=True)]
-    return np.concatenate([points for points, _ in parts]), np.concatenate([[0], *starts])
+    return np.concatenate([points for points, _ in parts]), _counted([start for _, start in parts])
+
+
+def _counted(starts: list[np.ndarray]) -> np.ndarray:
+    """Where each begins, from where each of a part begins in it, which ends with how many there are."""
+    before = np.cumsum([0] + [start[-1] for start in starts[:-1]])
+    return np.concatenate([[0], *(start[1:] + first for start, first in zip(starts, before, strict=True))])
 
 
 def refuse_noise(count: int, pixels: int) -> None:

@@ -8,7 +8,8 @@ import math
 import numpy as np
 
 from ...geometry.compiled import kernel
-from .corners import arm_px, candidates, found_corners
+from .candidates import arm_px, candidates
+from .corners import found_corners
 from .edges import AROUND, FAR
 from .planar import label_at
 from .sides import carried_on, rounded_px
@@ -277,6 +278,7 @@ def with_nodes(nothing, points, start, about, nodes, place, blurs, noise):
     begin = np.zeros(len(start), np.int64)
     arm, first, second = np.empty((160, 2)), np.empty(9), np.empty(9)
     levels = np.zeros(3)
+    unknown = np.empty((0, 1))
     m = 0
     for k in range(len(start) - 1):
         own = points[start[k] : start[k + 1]]
@@ -308,13 +310,12 @@ def with_nodes(nothing, points, start, about, nodes, place, blurs, noise):
             marked = np.zeros(n, np.bool_)
             candidates(own, run, min(arm_px(blur, noise), length / 6), marked)
             some = np.flatnonzero(marked)
-            candidate = np.full(len(some) + 1, -1)
-            candidate[: len(some)] = some
             at = np.empty(2 * len(some) + 2, np.int64)
             place_of, free = np.empty((len(at), 2)), np.empty((len(at), 2))
             count = found_corners(
-                nothing, own, run, levels, 0.0, blur, noise, False, candidate, at, place_of, free, arm, first, second
-            )
+                nothing, own, run, levels, 0.0, blur, noise, False, some, unknown, at, place_of, free, arm, first,
+                second,
+            )  # fmt: skip
             order = np.argsort(at[:count], kind="mergesort")
             at[:count], place_of[:count], free[:count] = at[:count][order], place_of[:count][order], free[:count][order]
             unlike = 0

@@ -8,89 +8,20 @@ How far corners are rounded, and how long arms must be, follows the blur and the
 
 from __future__ import annotations
 
-import math
-
 import numpy as np
 
 from ...geometry.compiled import kernel
-from ...geometry.kernels.point_measures import circle_through
 from .blunt import SOFT, UNEVEN, blunted, is_sharp
-from .sides import at_length, corner_at, meeting, rounded_px, side_of, sides_about
-from .spread_ends import end_between
+from .candidates import NEAR, ahead, arm_px, grouped, is_round, room_of
+from .known_ends import AFTER, ALONE, BEFORE, CORNERS, FREE, HI, NOT_YET, PLACES, find_end
+from .sides import corner_at, meeting, rounded_px, side_of
 from .tips import end_of
 
-#: The least turn, in radians, that is looked at over the arms.
-LEAST_TURN = 0.3
 #: From this turn on a corner is a tip, whose end is told by the coverage.
 SLIM = 2.2
 #: Where the outline's points do not show a corner that turns by more than this, the coverage may, if no more than this
 #: share of what makes a corner blunt is missing.
 PLAIN, SURE = 0.9, 0.5
-#: A circle so small, in pixels, bends like a corner.
-SMALL = 14.0
-#: With less than so many pixels between their rounded parts two corners may be one.
-NEAR = 2.4
-
-
-@kernel("f8(f8, f8)")
-def arm_px(blur, noise):
-    """Arms over which a turn shows."""
-    return 1.5 + 2.0 * blur + 8.0 * noise
-
-
-@kernel("f8(f8[:, ::1], f8[::1], i8, f8)")
-def turn_at(points, run, i, arm):
-    """How far the direction turns at a point, in radians, over arms of a length."""
-    bx, by = at_length(points, run, run[i] - arm)
-    fx, fy = at_length(points, run, run[i] + arm)
-    ax, ay = points[i, 0] - bx, points[i, 1] - by
-    cx, cy = fx - points[i, 0], fy - points[i, 1]
-    return math.atan2(ax * cy - ay * cx, ax * cx + ay * cy)
-
-
-@kernel("void(f8[:, ::1], f8[::1], f8, b1[::1])")
-def candidates(points, run, arm, found):
-    """Marks where one closed outline turns most, of all places within an arm."""
-    n = len(points)
-    strength = np.empty(n)
-    for i in range(n):
-        turn = abs(turn_at(points, run, i, arm))
-        strength[i] = turn if turn > LEAST_TURN else 0.0
-    for i in range(n):
-        if strength[i] == 0:
-            continue
-        best = True
-        for step in (1, -1):
-            j, away = i, 0.0
-            while best:
-                k = j + step
-                k = k - n if k >= n else (k + n if k < 0 else k)
-                away += run[j + 1] - run[j] if step > 0 else run[k + 1] - run[k]
-                if away > arm or k == i:
-                    break
-                best = strength[k] < strength[i] or (strength[k] == strength[i] and k > i)
-                j = k
-        found[i] = best
-
-
-@kernel("b1(f8[:, ::1], f8, f8)")
-def is_round(own, blur, noise):
-    """Whether a small closed outline is a circle as far as can be told: a small one has bends as tight as corners."""
-    x, y, radius, _most = circle_through(own)
-    off = 0.0
-    for i in range(len(own)):
-        d = math.hypot(own[i, 0] - x, own[i, 1] - y) - radius
-        off += d * d
-    off = math.sqrt(off / len(own))
-    # The corners of a square stand out from the circle about as much by a tenth of its radius.
-    return radius < SMALL and off < 1.5 * noise + 0.05 and off < 0.06 * radius
-
-
-@kernel("f8(f8[::1], f8, f8, f8)")
-def ahead(run, length, a, b):
-    """How far one place of a closed outline lies ahead of another."""
-    gap = run[np.int64(b)] - run[np.int64(a)]
-    return gap + length if gap <= 0 else gap
 
 
 @kernel(
@@ -154,64 +85,44 @@ def put_ends(corners, lo, hi, ax, ay, bx, by, reach, between, length, where, pla
 
 
 @kernel(
-    "i8(Array(f4, 2, 'C', readonly=True), f8[:, ::1], f8[::1], f8[::1], f8, f8, f8, b1, i8[::1], i8[::1],"
-    " f8[:, ::1],"
-    " f8[:, ::1], f8[:, ::1], f8[::1], f8[::1])"
+    "i8(Array(f4, 2, 'C', readonly=True), f8[:, ::1], f8[::1], f8[::1], f8, f8, f8, b1, i8[::1], f8[:, ::1],"
+    " i8[::1], f8[:, ::1], f8[:, ::1], f8[:, ::1], f8[::1], f8[::1])"
 )
-def found_corners(grey, own, run, levels, dead, blur, noise, tips, at, where, place, free, arm, first, second):
-    """The corners of one closed outline: where (C,) says at which point, place (C, 2) where they belong, free (C,
-    2) how far before and after them it is not true, a length of the whole where the other corner of a square end
-    comes next.
-    Returns their number; at holds the candidates, as many as are not negative. tips: whether ends of what is slim may
-    be told from the picture."""
+def found_corners(
+    grey, own, run, levels, dead, blur, noise, tips, candidate, known, where, place, free, arm, first, second
+):
+    """The corners of one closed outline: where (C,) says at which point, place (C, 2) where they belong, free (C, 2)
+    how far before and after them it is not true, a length of the whole where the other corner of a square end comes
+    next. Returns their number.
+
+    candidate: the points that may be corners, in order; known: what is known of the ends at each, as in known_ends, no
+    row where the points tell. tips: whether ends of what is slim may be told from the picture."""
     n = len(own)
     length = run[n]
     near = rounded_px(blur, noise)
-    count = 0
-    while count < len(at) and at[count] >= 0:
-        count += 1
+    at, count = candidate.copy(), len(candidate)
     # An open chain's way back is longer than any outline.
     reach = min(arm_px(blur, noise), length / 6)
     again = length > 1e5 or count == 0 or not is_round(own, blur, noise)
-    unclear = tips and (blur > SOFT or dead > UNEVEN)
     made = 0
     lo, hi = np.empty(len(at), np.int64), np.empty(len(at), np.int64)
     while again and count:
         again = False
-        # Two that may be one, or two ends of something slim, are looked at together.
-        groups, a = 0, 0
-        first_gap = ahead(run, length, at[count - 1], at[0]) if count > 1 else length
-        while a < count:
-            lo[groups] = hi[groups] = at[a]
-            if a + 1 < count and ahead(run, length, at[a], at[a + 1]) < 2 * near + NEAR:
-                t0, t1 = turn_at(own, run, at[a], reach), turn_at(own, run, at[a + 1], reach)
-                if t0 * t1 > 0:
-                    hi[groups] = at[a + 1]
-                    a += 1
-            groups += 1
-            a += 1
-        round_again = groups > 1 and lo[groups - 1] == hi[groups - 1] and lo[0] == hi[0]
-        if round_again and first_gap < 2 * near + NEAR:
-            t0, t1 = turn_at(own, run, lo[groups - 1], reach), turn_at(own, run, lo[0], reach)
-            if t0 * t1 > 0:
-                lo[0] = lo[groups - 1]
-                groups -= 1
+        groups = grouped(own, run, at, count, near, reach, lo, hi)
         made = 0
         kept = 0
         alone = groups == 1
         for g in range(groups):
-            before = ahead(run, length, hi[(g + groups - 1) % groups], lo[g]) if not alone else length / 2
-            after = ahead(run, length, hi[g], lo[(g + 1) % groups]) if not alone else length / 2
+            before, after = room_of(run, length, lo, hi, groups, g)
             done = False
             between = ahead(run, length, lo[g], hi[g]) if lo[g] != hi[g] else 0.0
-            if unclear:
-                there, r = sides_about(own, run, lo[g], hi[g], before, after, alone, blur, noise, arm, first, second)
-                corners = -1
-                if there:
-                    corners, ax, ay, bx, by = end_between(
-                        grey, levels, dead, blur, noise, first, second, own[lo[g], 0], own[lo[g], 1], own[hi[g], 0],
-                        own[hi[g], 1],
-                    )  # fmt: skip
+            if len(known):
+                row = known[np.searchsorted(candidate, lo[g])]
+                if row[HI] != hi[g] or row[BEFORE] != before or row[AFTER] != after or row[CORNERS] == NOT_YET:
+                    row[HI], row[BEFORE], row[AFTER], row[ALONE] = hi[g], before, after, alone
+                    find_end(grey, own, run, levels, dead, blur, noise, lo[g], arm, first, second, row)
+                corners, r = np.int64(row[CORNERS]), row[FREE]
+                ax, ay, bx, by = row[PLACES], row[PLACES + 1], row[PLACES + 2], row[PLACES + 3]
                 if corners >= 0:
                     at[kept] = lo[g]
                     kept += 1
@@ -325,42 +236,35 @@ def found_corners(grey, own, run, levels, dead, blur, noise, tips, at, where, pl
                         again = True
             else:
                 again = True
-        at[kept:] = -1
         count = kept
     return made
 
 
 @kernel(
-    "Tuple((f8[:, ::1], i8[::1], b1[::1]))(Array(f4, 2, 'C', readonly=True), f8[:, ::1], i8[::1], f8[:, ::1],"
-    " f8, f8, f8)"
+    "Tuple((f8[:, ::1], i8[::1], b1[::1]))(Array(f4, 2, 'C', readonly=True), f8[:, ::1], i8[::1], f8[::1], i8[::1],"
+    " i8[::1], f8[:, ::1], f8[:, ::1], f8, f8, f8, i8, i8)"
 )
-def with_corners(grey, points, start, levels, dead, blur, noise):
-    """The outlines again with corners put where they belong, marked, and without the points about them that are not
-    true; those with corners begin at one. levels (K, 3): limit, black and white of each."""
-    total = len(points)
+def with_corners(grey, points, start, lengths, candidate, begun, known, levels, dead, blur, noise, k0, k1):
+    """The outlines from one to before another again, with corners put where they belong, marked, and without the points
+    about them that are not true; those with corners begin at one. lengths, candidate, begun, known: as `candidates_of`
+    gives them; levels (K, 3): limit, black and white of each."""
+    total = start[k1] - start[k0]
     out = np.empty((2 * total + 64, 2))
     mark = np.zeros(2 * total + 64, np.bool_)
-    begin = np.zeros(len(start), np.int64)
+    begin = np.zeros(k1 - k0 + 1, np.int64)
     arm, first, second = np.empty((160, 2)), np.empty(9), np.empty(9)
     m = 0
-    for k in range(len(start) - 1):
+    for k in range(k0, k1):
         own = points[start[k] : start[k + 1]]
         n = len(own)
-        run = np.zeros(n + 1)
-        for i in range(n):
-            j = i + 1 if i + 1 < n else 0
-            run[i + 1] = run[i] + math.hypot(own[j, 0] - own[i, 0], own[j, 1] - own[i, 1])
+        run = lengths[start[k] + k : start[k + 1] + k + 1]
         length = run[n]
-        marked = np.zeros(n, np.bool_)
-        if n >= 6 and length > 5:
-            candidates(own, run, min(arm_px(blur, noise), length / 6), marked)
-        some = np.flatnonzero(marked)
-        candidate = np.full(len(some) + 1, -1)
-        candidate[: len(some)] = some
+        some = candidate[begun[k] : begun[k + 1]]
+        ends = known[begun[k] : begun[k + 1]] if blur > SOFT or dead > UNEVEN else known[:0]
         at = np.empty(2 * len(some) + 2, np.int64)
         place, free = np.empty((len(at), 2)), np.empty((len(at), 2))
         count = found_corners(
-            grey, own, run, levels[k], dead, blur, noise, True, candidate, at, place, free, arm, first, second
+            grey, own, run, levels[k], dead, blur, noise, True, some, ends, at, place, free, arm, first, second
         )
         order = np.argsort(at[:count], kind="mergesort")
         at[:count], place[:count], free[:count] = at[:count][order], place[:count][order], free[:count][order]
@@ -399,5 +303,5 @@ def with_corners(grey, points, start, levels, dead, blur, noise):
             mark[before:m] = False
             out[before : before + n] = own
             m = before + n
-        begin[k + 1] = m
+        begin[k - k0 + 1] = m
     return out[:m].copy(), begin, mark[:m].copy()

@@ -11,60 +11,47 @@ import numpy as np
 from ...geometry.compiled import kernel
 
 #: Pixels that are looked at together where nothing changes.
-STRIDE = 8
+BLOCK = 64
 
 
-@kernel("i8(Array(f4, 2, 'C', readonly=True), f8, i8, i8, i8[::1])")
-def count_runs(grey, limit, first, last, counts):
-    """Runs of pixels below the limit in rows first to last, into counts (H,); how many in all."""
+@kernel("Tuple((i8[::1], i4[::1], i4[::1]))(Array(f4, 2, 'C', readonly=True), f8, i8, i8)")
+def find_runs(grey, limit, first, last):
+    """Runs of pixels below the limit in rows from first to before last: how many each row has, and the first column of
+    each and the one after its last."""
     width = grey.shape[1]
     limit = np.float32(limit)
-    total = 0
+    whole = width // BLOCK
+    counts = np.zeros(last - first, np.int64)
+    left, right = np.empty(1024, np.int32), np.empty(1024, np.int32)
+    n = 0
     for r in range(first, last):
         row = grey[r]
-        changes = 0
-        for c in range(1, width):
-            changes += (row[c] < limit) != (row[c - 1] < limit)
-        runs = (changes + (row[0] < limit) + (row[width - 1] < limit)) // 2
-        counts[r] = runs
-        total += runs
-    return total
-
-
-@kernel("void(Array(f4, 2, 'C', readonly=True), f8, i8, i8, i8[::1], i4[::1], i4[::1])")
-def find_runs(grey, limit, first, last, begin, left, right):
-    """The first column of each run and the one after its last, at the places that begin (H+1,) gives each row."""
-    width = grey.shape[1]
-    limit = np.float32(limit)
-    for r in range(first, last):
-        row = grey[r]
-        n, end = begin[r], begin[r + 1]
-        if n == end:
-            continue
-        c = 0
-        while n < end:
-            # Most of a picture is even: eight pixels at a time.
-            while c + STRIDE <= width:
-                below = 0
-                for k in range(STRIDE):
-                    below += row[c + k] < limit
-                if below:
-                    break
-                c += STRIDE
-            while not row[c] < limit:
-                c += 1
-            left[n] = c
-            while c + STRIDE <= width:
-                below = 0
-                for k in range(STRIDE):
-                    below += row[c + k] < limit
-                if below < STRIDE:
-                    break
-                c += STRIDE
-            while c < width and row[c] < limit:
-                c += 1
-            right[n] = c
+        before = n
+        if len(left) < n + width // 2 + 1:
+            more = np.empty(len(left) + width, np.int32)
+            left, right = np.concatenate((left, more)), np.concatenate((right, more))
+        inside = False
+        for b in range(whole + 1):
+            # Most of a picture is even: whole blocks are counted, which goes as fast as they can be read.
+            if b < whole:
+                below = np.int32(0)
+                for k in range(BLOCK):
+                    below += np.int32(row[b * BLOCK + k] < limit)
+                if below == (BLOCK if inside else 0):
+                    continue
+            for c in range(b * BLOCK, min((b + 1) * BLOCK, width)):
+                if (row[c] < limit) != inside:
+                    if inside:
+                        right[n] = c
+                        n += 1
+                    else:
+                        left[n] = c
+                    inside = not inside
+        if inside:
+            right[n] = width
             n += 1
+        counts[r - first] = n - before
+    return counts, left[:n].copy(), right[:n].copy()
 
 
 @kernel("i4(i4[::1], i4)")
@@ -120,14 +107,16 @@ def measured(grey, begin, left, right, region, count):
         for i in range(begin[r], begin[r + 1]):
             k = region[i]
             area[k] += right[i] - left[i]
-            low = least[k]
-            lowest = low
-            for c in range(left[i], right[i]):
-                lowest = min(lowest, row[c])
-            if lowest < low:
-                for c in range(left[i], right[i]):
-                    if row[c] == lowest:
-                        darkest[k] = r * width + c
-                        break
-                least[k] = lowest
+            low, own = least[k], row[left[i] : right[i]]
+            for b in range(0, len(own), BLOCK):
+                if b + BLOCK <= len(own):
+                    below = np.int32(0)
+                    for m in range(BLOCK):
+                        below += np.int32(own[b + m] < low)
+                    if below == 0:
+                        continue
+                for c in range(b, min(b + BLOCK, len(own))):
+                    if own[c] < low:
+                        low, darkest[k] = own[c], r * width + left[i] + c
+            least[k] = low
     return area, darkest, least

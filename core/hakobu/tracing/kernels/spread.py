@@ -67,15 +67,16 @@ def on_side(side, long, t):
     return x, y, side[2] - side[3] * slope, side[3] + side[2] * slope, 2 * known / long + 1
 
 
-@kernel("void(f8, f8, f8, f8, f8[::1], i8, b1, f8[::1], f8[:, ::1], f8[:, :, ::1], f8[::1])")
-def laid(x, y, dx, dy, frame, size, moves, weights, model, change, row):
-    """Adds a place of an outline that goes on there by dx and dy to a model's pixels, and, if that is asked, to what
-    each of the moves changes of them by its weight. frame: the middle pixel's middle, the direction in which pixels of
-    a row follow, and the blur."""
+@kernel("void(f8, f8, f8, f8, f8[::1], i8, i8, i8, f8[::1], f8[:, ::1], f8[:, :, ::1], f8[::1])")
+def laid(x, y, dx, dy, frame, size, p0, p1, weights, model, change, row):
+    """Adds a place of an outline that goes on there by dx and dy to a model's pixels, and to what each of the moves
+    from p0 to before p1 changes of them by its weight. frame: the middle pixel's middle, the direction in which pixels
+    of a row follow, and the blur."""
     sigma, ex, ey = frame[4], frame[2], frame[3]
+    per = 1 / sigma
     px, py = x - frame[0], y - frame[1]
     u, v = ex * px + ey * py, ex * py - ey * px
-    over = ex * dy - ey * dx
+    over = (ex * dy - ey * dx) * per
     wide = 2 * size + 1
     reach = REACH * sigma
     low, high = max(math.ceil(v - reach) + size, 0), min(math.floor(v + reach) + size, wide - 1)
@@ -84,20 +85,20 @@ def laid(x, y, dx, dy, frame, size, moves, weights, model, change, row):
     if low > high or last < 0:
         return
     for i in range(first, last + 1):
-        z = (u - (i - size)) / sigma
-        row[i] = looked_up(SHARE, z)
-        row[MOST + i] = looked_up(DENSITY, z) / sigma
+        z = (u - (i - size)) * per
+        row[i] = looked_up(SHARE, z) * over
+        row[MOST + i] = looked_up(DENSITY, z) * per * per
     for j in range(low, high + 1):
-        density = looked_up(DENSITY, (v - (j - size)) / sigma) / sigma
+        density = looked_up(DENSITY, (v - (j - size)) * per)
+        whole = density * over
         for i in range(min(first, wide)):
-            model[j, i] += density * over
+            model[j, i] += whole
         for i in range(first, last + 1):
-            model[j, i] += density * over * row[i]
-        if moves:
-            for i in range(first, last + 1):
-                w = density * row[MOST + i]
-                for p in range(MOVES):
-                    change[j, i, p] += w * weights[p]
+            model[j, i] += density * row[i]
+        for i in range(first, last + 1):
+            w = density * row[MOST + i]
+            for p in range(p0, p1):
+                change[j, i, p] += w * weights[p]
 
 
 @kernel("void(f8[::1], i8, f8, f8, f8, f8, f8, f8)")
@@ -120,9 +121,12 @@ def model_of(first, second, long_one, long_two, ta, tb, kind, frame, size, moves
     """What the pixels should be, and, if moves are asked, how each changes them: three moves of the first side, three
     of the second, and how far each goes on. Both sides run towards the corner; ink is on the right of the first."""
     wide = 2 * size + 1
-    model[:wide, :wide] = 0.0
-    if moves:
-        change[:wide, :wide] = 0.0
+    for j in range(wide):
+        for i in range(wide):
+            model[j, i] = 0.0
+            if moves:
+                for p in range(MOVES):
+                    change[j, i, p] = 0.0
     sigma = frame[4]
     far = beyond(size, sigma)
     for which in range(2):
@@ -131,13 +135,20 @@ def model_of(first, second, long_one, long_two, ta, tb, kind, frame, size, moves
         sign = 1.0 if which == 0 else -1.0
         steps = int(far / (STEP * sigma)) + 1
         step = far / steps
+        p0 = 3 * which
         for k in range(2 * steps):
-            t = end - far + step * (k // 2 + (NODE if k % 2 == 0 else 1 - NODE))
+            t = end - step * (k // 2 + (NODE if k % 2 == 0 else 1 - NODE))
             x, y, gx, gy, place = on_side(side, long, t)
+            v = frame[2] * (y - frame[1]) - frame[3] * (x - frame[0])
+            if abs(v) > size + REACH * sigma:
+                # From here on away from all rows?
+                if v * (frame[2] * gy - frame[3] * gx) < 0:
+                    break
+                continue
             dx, dy = sign * gx * step / 2, sign * gy * step / 2
-            weights[:] = 0.0
-            weigh_side(weights, 3 * which, 1.0, place, -side[3], side[2], dx, dy)
-            laid(x, y, dx, dy, frame, size, moves, weights, model, change, row)
+            weights[p0] = weights[p0 + 1] = weights[p0 + 2] = 0.0
+            weigh_side(weights, p0, 1.0, place, -side[3], side[2], dx, dy)
+            laid(x, y, dx, dy, frame, size, p0, p0 + 3 if moves else p0, weights, model, change, row)
     if kind != SHARP:
         ax, ay, agx, agy, pa = on_side(first, long_one, ta)
         bx, by, bgx, bgy, pb = on_side(second, long_two, tb)
@@ -163,13 +174,12 @@ def model_of(first, second, long_one, long_two, ta, tb, kind, frame, size, moves
                 weigh_side(weights, 3, b1, 1.5, -first[2] / cross, -first[3] / cross, dx, dy)
             weights[6] = b0 * (agx * dy - agy * dx)
             weights[7] = b2 * (bgx * dy - bgy * dx)
-            laid(x, y, dx, dy, frame, size, moves, weights, model, change, row)
+            laid(x, y, dx, dy, frame, size, 0, MOVES if moves else 0, weights, model, change, row)
 
 
-@kernel("f8(f8, f8, f8, f8)")
-def turned_on(ax, ay, bx, by):
-    """The angle from one direction on to another, from 0 to a whole turn."""
-    angle = math.atan2(ax * by - ay * bx, ax * bx + ay * by)
+@kernel("f8(f8)")
+def whole_turn(angle):
+    """An angle from 0 to a whole turn."""
     return angle + 2 * math.pi if angle < 0 else angle
 
 
@@ -181,14 +191,13 @@ def faced(first, second, long_one, long_two, ta, tb, far, frame):
     mx, my = (ax + bx) / 2, (ay + by) / 2
     ax, ay, _, _, _ = on_side(first, long_one, ta - far)
     bx, by, _, _, _ = on_side(second, long_two, tb - far)
-    ax, ay, bx, by = ax - mx, ay - my, bx - mx, by - my
+    a, b = whole_turn(math.atan2(ay - my, ax - mx)), whole_turn(math.atan2(by - my, bx - mx))
     best, ink = -1.0, False
     for k in range(4):
-        ex, ey = (1.0 if k == 0 else (-1.0 if k == 2 else 0.0)), (1.0 if k == 1 else (-1.0 if k == 3 else 0.0))
-        from_a, from_b = turned_on(ax, ay, ex, ey), turned_on(bx, by, ex, ey)
+        from_a, from_b = whole_turn(k * math.pi / 2 - a), whole_turn(k * math.pi / 2 - b)
         room = min(min(from_a, 2 * math.pi - from_a), min(from_b, 2 * math.pi - from_b))
         if room > best:
             best = room
-            frame[2], frame[3] = ex, ey
-            ink = from_b < turned_on(bx, by, ax, ay)
+            frame[2], frame[3] = (1.0 if k == 0 else (-1.0 if k == 2 else 0.0)), (k == 1) - 1.0 * (k == 3)
+            ink = from_b < whole_turn(a - b)
     return ink

@@ -28,6 +28,8 @@ TURNS, BENDS = 0.15, 0.003
 #: What is so far off, as coverage, farther from an end than this, in pixels, beside the blur, is of another line; so
 #: much of what is looked at is left at least; and what fits no better than so many times the noise is not understood.
 FAR_OFF, NEAR, ENOUGH, STRANGE = 0.35, 2.5, 0.5, 6.0
+#: A fit that is worse than so many times as much after a few steps is given up.
+HOPELESS = 1.3
 #: How much is cut off at first, in pixels, and how short a cut line is none.
 FIRST_CUT, LEAST_CHORD = 0.8, 0.4
 #: How much better than sides that meet a bend must be, as a sum of squares over the noise's; a cut line to be likely,
@@ -87,6 +89,14 @@ def doubted(side, noise, known):
     known[2] = min(BEND_DOUBT * own, BENDS * long * long)
 
 
+@kernel("b1(f8[::1], f8[:, ::1], f8, f8, i8)")
+def is_long_bend(told, best, turn, scale, points):
+    """Whether what turns little is a bend, by how well that and sides that meet fit and where its ends are."""
+    if turn > GENTLE or math.hypot(best[BEND, 2] - best[BEND, 0], best[BEND, 3] - best[BEND, 1]) <= LONG:
+        return False
+    return told[BEND] + (-BENT if points < FEW else BENT) * scale < told[SHARP]
+
+
 @kernel("i8(f8[::1], f8[:, ::1], f8, f8, f8, i8)")
 def decided(told, best, turn, count, scale, points):
     """How many corners there are, as `end_between` says, by how well sides that meet, a cut and a bend fit (3,) and
@@ -98,9 +108,7 @@ def decided(told, best, turn, count, scale, points):
         return -1
     if sharp == np.inf:
         return 2
-    bends = turn < LEAST_TURN
-    if turn < GENTLE and rounded > LONG:
-        bends = bends or bend + (-BENT if points < FEW else BENT) * scale < sharp
+    bends = turn < LEAST_TURN or is_long_bend(told, best, turn, scale, points)
     if turn < SLIM and rounded > SHORT and bend + BETTER * scale < sharp:
         bends = bends or bend < cut + (ROUNDER * scale if chord > LONG else 0.0)
     if bends:
@@ -166,15 +174,22 @@ def end_between(grey, levels, dead, blur, noise, first, second, x0, y0, x1, y1):
         # Where they meet as they are, and that is within the noise, there is no more to find.
         return 1, x, y, x, y
     told, best, turn = np.full(3, np.inf), np.zeros((3, 4)), 0.0
-    for kind in range(3):
+    points = int(min(first[8], second[8]))
+    for k in range(3):
+        # Of what turns little it is a bend that is likely, of the rest a cut.
+        kind = k if k == SHARP or turn > GENTLE else CUT + BEND - k
         if kind == BEND and turn > GENTLE and told[SHARP] - told[CUT] < LIKELY * max(told[CUT] / count, 1.0):
             continue
+        if kind == CUT and k == 2 and is_long_bend(told, best, turn, max(told[BEND] / count, 1.0), points):
+            return 0, x0, y0, x1, y1
         if kind == CUT and told[SHARP] < STRANGE * count and half == 0:
             found[6:] -= FIRST_CUT
         else:
             found[:] = start
-        # What is no better than sides that meet is of no use.
-        goal = np.inf if kind == SHARP or turn < GENTLE or told[SHARP] > STRANGE * count else told[SHARP]
+        # What is no better than sides that meet is of no use, nor what stays strange; bends may take their time.
+        goal = np.inf
+        if kind == SHARP or turn > GENTLE:
+            goal = min(told[SHARP], HOPELESS * STRANGE * count)
         told[kind] = fitted(
             seen, first, second, known, level, kind, frame, size, found, one, two, model, change, row, weights, goal
         )
@@ -185,9 +200,14 @@ def end_between(grey, levels, dead, blur, noise, first, second, x0, y0, x1, y1):
                 _, _, _, turn = meeting(one, two, LONGEST)
                 if noisy and turn > GENTLE and told[SHARP] < PLAIN * count:
                     break
+                if turn < LEAST_TURN and told[SHARP] <= STRANGE * count:
+                    return 0, x0, y0, x1, y1
+                if told[SHARP] < LIKELY and points >= FEW:
+                    # Nothing can be so much better.
+                    break
     # What no model explains is noise as well.
     scale = max(min(told[CUT], told[BEND]) / count, 1.0) if told[CUT] < np.inf else 1.0
-    corners = decided(told, best, turn, count, scale, int(min(first[8], second[8])))
+    corners = decided(told, best, turn, count, scale, points)
     kind = CUT if corners == 2 else SHARP
     if corners <= 0:
         return corners, x0, y0, x1, y1

@@ -12,12 +12,14 @@ from ...geometry.kernels.one_cubic import solve
 from .sides import meeting
 from .spread import CUT, LONGEST, MOVES, SHARP, beyond, faced, model_of, moved_side
 
-#: Steps of the fit, the longest of them, and the one that is the last, in pixels; and no more damped than this.
-STEPS, LONGEST_STEP, SETTLED, MOST_DAMPED = 14, 1.5, 0.01, 1e6
+#: Steps of the fit, the longest of them, and the one that is the last, in pixels.
+STEPS, LONGEST_STEP, SETTLED = 14, 1.5, 0.01
+#: Damping at first, the least and the most, and by what it falls and rises.
+DAMPED, LEAST_DAMPED, MOST_DAMPED, FALLS, RISES = 1e-2, 3e-3, 1e4, 0.2, 10.0
 #: After so many steps one that is not worth it is given up.
 PATIENCE = 5
-#: Nor is another worth it when the fit gets better by no more than this and this share.
-SETTLED_COST, SETTLED_SHARE = 0.05, 0.002
+#: Nor is another worth it when the fit gets better by no more than this and this share, or is to get by so much of it.
+SETTLED_COST, SETTLED_SHARE, EXPECTED = 0.05, 0.002, 0.2
 #: The least that a bend takes off either side, in pixels.
 SHORTEST = 0.05
 
@@ -76,13 +78,17 @@ def normal_equations(model, change, size, moves, level, known, found, matrix, ri
                 continue
             for p in range(MOVES):
                 w = by[p]
+                # Most pixels know of few moves.
+                if w == 0.0:
+                    continue
                 right[p] += w * off
-                for q in range(MOVES):
+                for q in range(p + 1):
                     matrix[p, q] += w * by[q]
     for p in range(moves):
         right[p] /= level * level
-        for q in range(moves):
+        for q in range(p + 1):
             matrix[p, q] /= level * level
+            matrix[q, p] = matrix[p, q]
         if p < 6:
             matrix[p, p] += 1 / known[p] ** 2
             right[p] -= found[p] / known[p] ** 2
@@ -99,7 +105,7 @@ def fitted(seen, first, second, known, level, kind, frame, size, found, one, two
     moves = 6 if kind == SHARP else MOVES
     matrix, right = np.empty((MOVES, MOVES)), np.empty(MOVES)
     damped, step, tried = np.empty((MOVES, MOVES)), np.empty(MOVES), np.empty(MOVES)
-    best, damping = np.inf, 1e-3
+    best, damping = np.inf, DAMPED
     tried[:] = found
     for tries in range(STEPS):
         if tries >= PATIENCE and best > goal:
@@ -108,29 +114,32 @@ def fitted(seen, first, second, known, level, kind, frame, size, found, one, two
             seen, first, second, known, level, kind, frame, size, tried, one, two, True, model, change, row, weights
         )
         if cost < best:
-            settled = best - cost < SETTLED_COST + SETTLED_SHARE * cost
+            settled = damping <= DAMPED and best - cost < SETTLED_COST + SETTLED_SHARE * cost
             best = cost
             found[:] = tried
             if settled:
                 break
-            damping = max(damping * 0.2, 1e-6)
+            damping = max(damping * FALLS, LEAST_DAMPED)
             normal_equations(model, change, size, moves, level, known, found, matrix, right)
         elif best == np.inf or damping > MOST_DAMPED:
             break
         else:
-            damping *= 8
+            damping *= RISES
         damped[:], step[:] = matrix, right
         for p in range(moves):
             damped[p, p] += damping * (matrix[p, p] + 1e-9)
         if not solve(damped, step, moves):
             break
-        most = 0.0
+        most, gain = 0.0, 0.0
         tried[:] = found
         for p in range(moves):
             by = min(max(step[p], -LONGEST_STEP), LONGEST_STEP)
             most = max(most, abs(by))
             tried[p] += by
-        if most < SETTLED:
+            gain += 2 * right[p] * step[p]
+            for q in range(moves):
+                gain -= step[p] * matrix[p, q] * step[q]
+        if most < SETTLED or gain < EXPECTED * (SETTLED_COST + SETTLED_SHARE * best):
             break
     moved_side(first, found[:3], first[7], one)
     moved_side(second, found[3:6], second[7], two)

@@ -1,0 +1,94 @@
+"""What the corners of blurred and noisy outlines end in, each by itself, so that the work can be shared out: it is most
+of what tracing such a picture takes."""
+
+from __future__ import annotations
+
+import math
+
+import numpy as np
+
+from ...geometry.compiled import kernel
+from .blunt import SOFT, UNEVEN
+from .candidates import arm_px, candidates, grouped, is_round, room_of
+from .sides import rounded_px, sides_about
+from .spread_ends import end_between
+
+#: What a row holds: the point up to which candidates from one on are looked at together, -1 for none; the room before
+#: and after them; whether they are alone; how many corners there are, as `end_between` says, or none yet; where; and
+#: how far from them the outline is not true.
+HI, BEFORE, AFTER, ALONE, CORNERS, PLACES, FREE, ROW = 0, 1, 2, 3, 4, 5, 9, 10
+NOT_YET = -2.0
+
+
+@kernel("Tuple((f8[::1], i8[::1], i8[::1], f8[:, ::1]))(f8[:, ::1], i8[::1], f8, f8, f8)")
+def candidates_of(points, start, dead, blur, noise):
+    """Of closed outlines: the lengths up to each point, with the whole after the last of each, (N+K,); the points that
+    may be corners, (C,), by outlines from first (K+1,) on; and what is to be found of each, (C, ROW)."""
+    outlines = len(start) - 1
+    run = np.zeros(len(points) + outlines)
+    at, first = np.empty(len(points), np.int64), np.zeros(outlines + 1, np.int64)
+    known = np.empty((len(points), ROW))
+    unclear = blur > SOFT or dead > UNEVEN
+    near = rounded_px(blur, noise)
+    count = 0
+    for k in range(outlines):
+        own = points[start[k] : start[k + 1]]
+        n = len(own)
+        along = run[start[k] + k : start[k + 1] + k + 1]
+        for i in range(n):
+            j = i + 1 if i + 1 < n else 0
+            along[i + 1] = along[i] + math.hypot(own[j, 0] - own[i, 0], own[j, 1] - own[i, 1])
+        length = along[n]
+        begin = count
+        if n >= 6 and length > 5:
+            marked = np.zeros(n, np.bool_)
+            reach = min(arm_px(blur, noise), length / 6)
+            candidates(own, along, reach, marked)
+            for i in range(n):
+                if marked[i]:
+                    at[count] = i
+                    count += 1
+            known[begin:count, HI] = -1.0
+            if unclear and count > begin and not is_round(own, blur, noise):
+                some = at[begin:count].copy()
+                lo, hi = np.empty_like(some), np.empty_like(some)
+                groups = grouped(own, along, some, len(some), near, reach, lo, hi)
+                for g in range(groups):
+                    row = known[begin + np.searchsorted(some, lo[g])]
+                    row[HI], row[ALONE], row[CORNERS] = hi[g], groups == 1, NOT_YET
+                    row[BEFORE], row[AFTER] = room_of(along, length, lo, hi, groups, g)
+        first[k + 1] = count
+    return run, at[:count].copy(), first, known[:count].copy()
+
+
+@kernel(
+    "void(Array(f4, 2, 'C', readonly=True), f8[:, ::1], f8[::1], f8[::1], f8, f8, f8, i8, f8[:, ::1], f8[::1], f8[::1],"
+    " f8[::1])"
+)
+def find_end(grey, own, run, levels, dead, blur, noise, lo, arm, first, second, row):
+    """Writes down what two sides about candidates from a point on end in. arm, first, second: room to work in."""
+    hi = np.int64(row[HI])
+    there, row[FREE] = sides_about(
+        own, run, lo, hi, row[BEFORE], row[AFTER], row[ALONE] > 0, blur, noise, arm, first, second
+    )
+    row[CORNERS] = -1.0
+    if there:
+        row[CORNERS], row[PLACES], row[PLACES + 1], row[PLACES + 2], row[PLACES + 3] = end_between(
+            grey, levels, dead, blur, noise, first, second, own[lo, 0], own[lo, 1], own[hi, 0], own[hi, 1]
+        )
+
+
+@kernel(
+    "void(Array(f4, 2, 'C', readonly=True), f8[:, ::1], i8[::1], f8[::1], i8[::1], i8[::1], f8[:, ::1], f8, f8, f8,"
+    " f8[:, ::1], i8, i8)"
+)
+def find_ends(grey, points, start, run, at, first, levels, dead, blur, noise, known, begin, end):
+    """The same of all candidates from one to before another."""
+    arm, one, two = np.empty((160, 2)), np.empty(9), np.empty(9)
+    k = np.searchsorted(first, begin, side="right") - 1
+    for c in range(begin, end):
+        while first[k + 1] <= c:
+            k += 1
+        if known[c, HI] >= 0:
+            own, along = points[start[k] : start[k + 1]], run[start[k] + k : start[k + 1] + k + 1]
+            find_end(grey, own, along, levels[k], dead, blur, noise, at[c], arm, one, two, known[c])
