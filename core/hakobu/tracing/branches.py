@@ -1,17 +1,11 @@
-"""Branches of a skeleton: where on them the middle is true, and where they bend."""
+"""Branches of a skeleton: those that are one joined, and cut where they bend."""
 
 from __future__ import annotations
 
-from dataclasses import dataclass, field
+from dataclasses import dataclass
 
 import numpy as np
 
-#: Points to each side that tell which way a line runs, and over which its bend is measured, times its width and at
-#: least.
-AHEAD, BEND_WIDTHS, BEND_LEAST = 5, 1.0, 8
-#: A middle is true where its line is as wide as it is on the whole: within this share, so many pixels, and so many
-#: times what widths differ by; but not so near to where it is not, as a share of its width and in pixels.
-WIDTH_SHARE, WIDTH_PX, WIDTH_SPREADS, MARGIN_SHARE, MARGIN_PX = 0.015, 0.06, 3.0, 0.4, 1.0
 #: Fewer true points in a row than this tell nothing.
 FEWEST = 4
 #: A line that turns by more than this, in radians, over what is not true of it has a corner there; its directions are
@@ -27,77 +21,7 @@ class Branch:
     points: np.ndarray
     ends: list[int]
     width: float
-    true: np.ndarray = field(default_factory=lambda: np.zeros(0, bool))
-
-
-def measured(points: np.ndarray, across: np.ndarray, upright: np.ndarray, ends: list[int]) -> Branch:
-    """A branch of middles taken in rows or columns, with as much ink across each: its width square to it, and its
-    points put right where it bends, since what is taken aslant leans to the inside of a bend."""
-    closed = ends[0] == -2
-    along, bend = _directions(points, closed, AHEAD)
-    share = np.where(upright, np.abs(along[:, 0]), np.abs(along[:, 1]))
-    width = across * share
-    n = len(points)
-    core = width if closed or n < 8 else width[n // 4 : n - n // 4]
-    typical = max(float(np.median(core)), 0.5)
-    spread = 1.48 * float(np.median(np.abs(core - typical)))
-    off = np.abs(width - typical) > WIDTH_SHARE * typical + WIDTH_PX + WIDTH_SPREADS * spread
-    true = ~_widened(off, int(MARGIN_SHARE * typical + MARGIN_PX), closed)
-    reach = max(int(BEND_WIDTHS * typical), BEND_LEAST)
-    along, bend = _directions(points, closed, reach)
-    share = np.clip(np.where(upright, np.abs(along[:, 0]), np.abs(along[:, 1])), 0.5, 1.0)
-    bend = _from_true(bend, true, reach, closed)
-    lean = bend * typical**2 * (1 / share**2 - 1) / 8
-    normal = np.column_stack([-along[:, 1], along[:, 0]])
-    return Branch(points - lean[:, None] * normal, ends, typical, true)
-
-
-def _from_true(bend: np.ndarray, true: np.ndarray, reach: int, closed: bool) -> np.ndarray:
-    """Bends where all points that they are taken over are true; elsewhere the nearest of those, or none."""
-    good = ~_widened(~true, reach, closed)
-    if not closed:
-        good[:3] = good[-3:] = False
-    known = np.flatnonzero(good)
-    if not len(known):
-        return np.zeros_like(bend)
-    index = np.arange(len(bend))
-    after = np.clip(np.searchsorted(known, index), 0, len(known) - 1)
-    before = np.maximum(after - 1, 0)
-    nearer = np.where(np.abs(known[before] - index) < np.abs(known[after] - index), known[before], known[after])
-    return bend[nearer]
-
-
-def _widened(marked: np.ndarray, by: int, closed: bool) -> np.ndarray:
-    """The same marks with so many more before and after each."""
-    if closed:
-        marked = np.concatenate([marked[-by:], marked, marked[:by]]) if by else marked
-    summed = np.concatenate([[0], np.cumsum(marked)])
-    index = np.arange(len(marked))
-    low, high = np.maximum(index - by, 0), np.minimum(index + by + 1, len(marked))
-    wide = summed[high] > summed[low]
-    return wide[by : len(wide) - by] if closed and by else wide
-
-
-def _directions(points: np.ndarray, closed: bool, reach: int) -> tuple[np.ndarray, np.ndarray]:
-    """Unit directions (N, 2) and bends (N,), positive from +x to +y, over points so far to each side."""
-    n = len(points)
-    index = np.arange(n)
-    if closed:
-        before, after = (index - reach) % n, (index + reach) % n
-    else:
-        own = np.minimum(reach, np.minimum(index, n - 1 - index))
-        before, after = index - own, index + own
-        few = own < 2
-        before = np.where(few, np.maximum(index - 2, 0), before)
-        after = np.where(few, np.minimum(index + 2, n - 1), after)
-    back, fore = points - points[before], points[after] - points
-    along = points[after] - points[before]
-    size = np.hypot(*along.T)
-    along = along / np.where(size > 0, size, 1)[:, None]
-    one, other = np.hypot(*back.T), np.hypot(*fore.T)
-    turn = np.arctan2(back[:, 0] * fore[:, 1] - back[:, 1] * fore[:, 0], (back * fore).sum(axis=1))
-    bend = np.where((one > 0) & (other > 0), 2 * turn / np.where(one + other > 0, one + other, 1), 0.0)
-    return along, bend
+    true: np.ndarray
 
 
 def joined(branches: list[Branch]) -> list[Branch]:

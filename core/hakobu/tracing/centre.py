@@ -8,21 +8,27 @@ import numpy as np
 
 from ..geometry import Path, fit
 from ..model.errors import CannotDo
-from .branches import Branch, joined, measured, split_at_bends
+from .branches import Branch, joined, split_at_bends
 from .directions import turned
-from .outlines import find_regions, line_levels, refuse_noise, roughness_of
+from .outlines import LEAST_ROUGH, MOST_ROUGH, find_regions, line_levels, refuse_noise, roughness_of
 
 #: A branch that ends freely and is no longer than this share of its line's width, and some pixels, is no line but the
 #: corner of an end; two meetings nearer together than that share are one.
 SPUR_SHARE, SPUR_PX, MEETING_SHARE = 0.75, 1.5, 1.1
-#: An end that reaches this much of its width farther along its middle than its ink on the whole is round.
-ROUND_END = 0.04
+#: An end that reaches this much of its width farther along its middle than its ink on the whole is round, where the
+#: line is wide enough, in pixels, for that to be told.
+ROUND_END, ROUND_WIDTH = 0.06, 2.5
+#: So near to the end of thinning, as a share of its width, a line may be cut aslant by its end; and where it is not
+#: known over so many pixels then, this near, and with so much more noise.
+CUT_SHARES, SHORT_PX, NOISIER = (0.3, 0.55), 20.0, 2.0
 #: Thinning may take so much, in pixels, off the end of a line besides half its width.
 LOST_PX = 16.0
 #: Lines that go through a meeting within so much, in radians, are one.
 STRAIGHT_ON = 0.35
 #: How middles are rounded beside what is not true, as a blur in pixels.
 BLUR = 0.1
+#: How far a line is followed from where it ends or meets another, in pixels.
+ARM_PX = 40.0
 #: Pixels that are ground round the picture.
 PAD = 2
 
@@ -53,6 +59,7 @@ def trace(
     smallest_mm2: drawings with less ink go. Raises CannotDo where there is no line.
     """
     from .kernels import chains, straight
+    from .kernels.roughness import roughness_of_each
 
     a, b, c, d, e, f = matrix
     pixel_mm = abs(a * d - b * c) ** 0.5
@@ -64,11 +71,14 @@ def trace(
     branches, nodes = _simplified(branches, nodes)
     branches, nodes = split_at_bends(branches, nodes)
     points, start = _packed(branches)
+    noises = np.empty(len(branches))
+    roughness_of_each(points, start, noises)
+    noises = np.clip(noises, LEAST_ROUGH, MOST_ROUGH)
     noise = roughness_of(points, start)
     blurs = np.full(len(branches), BLUR)
     about = np.zeros((len(branches), 6), np.int64)
-    places = _meetings(branches, nodes, points, start, about, blurs, noise)
-    places, of = _with_ends(grey, levels, branches, places, noise)
+    places = _meetings(branches, nodes, points, start, about, blurs, noises)
+    places, of = _with_ends(grey, levels, branches, places, noises)
     nothing = np.zeros((1, 1), np.float32)
     some, at, mark = chains.with_nodes(nothing, points, start, about, of, places, blurs, noise)
     closed = of[:, 0] < 0
@@ -93,7 +103,7 @@ def _skeleton(
 ) -> tuple[list[Branch], np.ndarray, tuple[float, float, float, float], int]:
     """The branches of what is dark, with the middles across them; about where they meet; the levels of the picture; and
     how many specks went."""
-    from .kernels import middles, thinning
+    from .kernels import middles, thinning, widths
 
     regions = find_regions(grey, threshold)
     small = regions.area < smallest_px
@@ -108,7 +118,8 @@ def _skeleton(
     refuse_noise(len(start) - 1, grey.size)
     rows, columns = (rows - PAD).astype(np.int32), (columns - PAD).astype(np.int32)
     levels = line_levels(grey, threshold)
-    points, ink_across, upright = middles.middle_points(grey, rows, columns, start, ends, *levels)
+    points, across, upright = middles.middle_points(grey, rows, columns, start, ends, *levels)
+    points, width, true = widths.measured(points, across, upright, start, ends)
     branches = []
     pixels = np.column_stack([columns + 0.5, rows + 0.5])
     nodes = np.zeros((count, 2))
@@ -117,7 +128,7 @@ def _skeleton(
         if j - i < 2 and ends[k, 0] < 0:
             continue
         pair = [int(ends[k, 0]), int(ends[k, 1])]
-        branches.append(measured(points[i:j], ink_across[i:j], upright[i:j], pair))
+        branches.append(Branch(points[i:j], pair, float(width[k]), true[i:j]))
         for end, place in ((ends[k, 0], pixels[i]), (ends[k, 1], pixels[j - 1])):
             if end >= 0:
                 nodes[end] = place
@@ -167,7 +178,7 @@ def _packed(branches: list[Branch]) -> tuple[np.ndarray, np.ndarray]:
     return np.ascontiguousarray(np.concatenate(parts)), np.cumsum([0] + [len(part) for part in parts])
 
 
-def _meetings(branches, nodes, points, start, about, blurs, noise) -> np.ndarray:
+def _meetings(branches, nodes, points, start, about, blurs, noises) -> np.ndarray:
     from .kernels.chains import meeting_places
 
     ends = [[] for _ in range(len(nodes))]
@@ -181,16 +192,16 @@ def _meetings(branches, nodes, points, start, about, blurs, noise) -> np.ndarray
     places = np.zeros((len(nodes), 2))
     around = np.ascontiguousarray(nodes[:, ::-1].ravel())
     strays = np.array([br.width + 2.0 for br in branches])
-    meeting_places(points, start, about, first, flat, around, blurs, strays, noise, places)
+    meeting_places(points, start, about, first, flat, around, blurs, strays, ARM_PX, noises, places)
     return places
 
 
-def _with_ends(grey, levels, branches, places, noise) -> tuple[np.ndarray, np.ndarray]:
+def _with_ends(grey, levels, branches, places, noises) -> tuple[np.ndarray, np.ndarray]:
     """Free ends as places too, each where its ink ends; and the places that each branch begins and ends at (B, 2)."""
     from .kernels.chains import end_side
     from .kernels.middles import length_beyond
 
-    arm, side = np.empty((64, 2)), np.empty(9)
+    arm, side = np.empty((128, 2)), np.empty(9)
     all_places = list(places)
     of = np.full((len(branches), 2), -1)
     for k, br in enumerate(branches):
@@ -202,7 +213,11 @@ def _with_ends(grey, levels, branches, places, noise) -> tuple[np.ndarray, np.nd
                 continue
             tip = br.points[0] if which == 0 else br.points[-1]
             own = np.ascontiguousarray(br.points[br.true])
-            found = end_side(own, 1 if which == 0 else -1, tip[0], tip[1], 0.0, noise, arm, side)
+            for near, noise in ((CUT_SHARES[0], 1.0), (CUT_SHARES[1], 1.0), (CUT_SHARES[1], NOISIER)):
+                near, noise = near * br.width, noise * noises[k]
+                found = end_side(own, 1 if which == 0 else -1, tip[0], tip[1], near, ARM_PX, noise, arm, side)
+                if found and side[7] >= SHORT_PX:
+                    break
             if not found:
                 place = tip
             else:
@@ -215,7 +230,7 @@ def _with_ends(grey, levels, branches, places, noise) -> tuple[np.ndarray, np.nd
                 reach = np.hypot(tip[0] - x, tip[1] - y) + br.width + LOST_PX
                 whole, middle = length_beyond(grey, x, y, ux, uy, br.width, reach, *levels)
                 far = min(whole, reach)
-                if middle - whole > ROUND_END * br.width and br.width > 2.5:
+                if middle - whole > ROUND_END * br.width and br.width > ROUND_WIDTH:
                     far = middle + 0.02 * br.width - br.width / 2
                 place = np.array([x + far * ux, y + far * uy])
             of[k, which] = len(all_places)

@@ -78,7 +78,7 @@ class Outlines:
 
 def roughness_of(points: np.ndarray, start: np.ndarray, what: np.ndarray | None = None) -> float:
     """The noise of outlines' points, in pixels, from where they are smoothest: corners and tight bends have no say."""
-    from .kernels.straight import roughness
+    from .kernels.roughness import roughness
 
     found = np.empty(ROUGH_PLACES)
     count = roughness(points, start, np.zeros(len(points), np.uint8) if what is None else what, found)

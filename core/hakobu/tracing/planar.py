@@ -14,6 +14,8 @@ from .outlines import refuse_noise, roughness_of
 
 #: Cracks that are worth a thread of their own.
 WORTH_CRACKS = 8_000
+#: How far a border is followed from where it meets others, in pixels.
+ARM_PX = 16.0
 
 
 @dataclass(frozen=True)
@@ -126,7 +128,8 @@ def _meeting(points: np.ndarray, at: np.ndarray, about: np.ndarray, blur: float,
         corners.ravel().astype(float),
         np.full(len(about), blur),
         np.full(len(about), 2.5 + 2 * blur),
-        noise,
+        ARM_PX,
+        np.full(len(about), noise),
         places,
     )
     return nodes, places

@@ -17,8 +17,8 @@ from .tips import crossing
 
 #: As long as the way from an open chain's end back to its beginning, in pixels: nothing reaches over it.
 OPEN = 1e6
-#: Arms of a chain at its ends: the longest, in pixels, and how much shorter each next try is.
-ARM, SHORTER = 16.0, 0.7
+#: How much shorter each next try is of how a chain comes to its end.
+SHORTER = 0.7
 #: A pixel that is off the mixtures of two colours by this share of what they differ by, and by so much of 255, is
 #: of a third.
 THIRD, THIRD_LEAST = 0.12, 8.0
@@ -175,12 +175,12 @@ def chain_points(picture, labels, colours, rows, columns, ways, start, about, no
     return points[:m].copy(), begin
 
 
-@kernel("i8(f8[:, ::1], i8, f8, f8, f8, f8, f8[:, ::1], f8[::1])")
-def end_side(own, step, x, y, near, noise, arm, side):
+@kernel("i8(f8[:, ::1], i8, f8, f8, f8, f8, f8, f8[:, ::1], f8[::1])")
+def end_side(own, step, x, y, near, longest, noise, arm, side):
     """How an open chain comes to its beginning (step 1) or its end (-1) near a place: as a line or a parabola over its
-    points from some distance on; 0 where there are too few."""
+    points from some distance on, as far as the longest, as far as one fits them; 0 where there are too few."""
     n = len(own)
-    nearest, reach = -1.0, near + ARM
+    nearest, reach = -1.0, near + longest
     while True:
         m = 0
         i = 0 if step > 0 else n - 1
@@ -188,7 +188,7 @@ def end_side(own, step, x, y, near, noise, arm, side):
             d = math.hypot(own[i, 0] - x, own[i, 1] - y)
             if nearest < 0 and d >= near:
                 nearest = d
-                reach = d + ARM
+                reach = d + longest
             if d > reach:
                 break
             if d >= near:
@@ -206,16 +206,32 @@ def end_side(own, step, x, y, near, noise, arm, side):
         reach = nearest + (reach - nearest) * SHORTER
 
 
-@kernel("void(f8[:, ::1], i8[::1], i8[:, ::1], i8[::1], i8[:, ::1], f8[::1], f8[::1], f8[::1], f8, f8[:, ::1])")
-def meeting_places(points, begin, about, first, ends, node, blurs, strays, noise, place):
+@kernel("f8(f8[::1], f8)")
+def doubt_at(side, t):
+    """How far a line or parabola is known at a place along it, as a variance beside that of its points: by Legendre's
+    polynomials over its known part, which are even to each other."""
+    s = 1 + 2 * t / side[7]
+    doubt = 1 + 3 * s * s
+    if side[6] != 0:
+        doubt += 1.25 * (3 * s * s - 1) ** 2
+    return doubt / side[8]
+
+
+@kernel(
+    "void(f8[:, ::1], i8[::1], i8[:, ::1], i8[::1], i8[:, ::1], f8[::1], f8[::1], f8[::1], f8, f8[::1], f8[:, ::1])"
+)
+def meeting_places(points, begin, about, first, ends, node, blurs, strays, longest, noises, place):
     """Where chains meet: place (V, 2). ends (E, 2): a chain and 1 for its beginning or -1 for its end, those of node v
-    from first[v] on. node (2V,): about where, row and column. blurs (C,): of each
-    chain; strays (C,): how far a meeting may lie from there."""
-    arm, side = np.empty((64, 2)), np.empty(9)
+    from first[v] on. node (2V,): about where, row and column. blurs, noises (C,): of each chain, in pixels; strays
+    (C,): how far a meeting may lie from there; longest: how far chains are followed from their ends."""
+    arm, side = np.empty((128, 2)), np.empty(9)
     for v in range(len(first) - 1):
         x0, y0 = node[2 * v + 1], node[2 * v]
         widest, stray = 0.0, 0.0
         x, y = x0, y0
+        calmest = np.inf
+        for e in range(first[v], first[v + 1]):
+            calmest = min(calmest, noises[ends[e, 0]])
         for _turn in range(3):
             xx, xy, yy, qx, qy = HELD, 0.0, HELD, HELD * x0, HELD * y0
             for e in range(first[v], first[v + 1]):
@@ -231,9 +247,9 @@ def meeting_places(points, begin, about, first, ends, node, blurs, strays, noise
                 else:
                     own = points[begin[k] : begin[k + 1]]
                     m = 0
-                    near = rounded_px(widest, noise)
+                    near = rounded_px(widest, noises[k])
                     while m == 0 and near > 0.4:
-                        m = end_side(own, step, x, y, near, noise, arm, side)
+                        m = end_side(own, step, x, y, near, longest, noises[k], arm, side)
                         near *= 0.5
                     if m == 0:
                         continue
@@ -244,7 +260,7 @@ def meeting_places(points, begin, about, first, ends, node, blurs, strays, noise
                     ux, uy = side[2] - side[3] * slope, side[3] + side[2] * slope
                     size = math.hypot(ux, uy)
                     nx, ny = -uy / size, ux / size
-                    weight = min(m, 12) / 12
+                    weight = (calmest / noises[k]) ** 2 / doubt_at(side, t)
                 off = nx * px + ny * py
                 xx += weight * nx * nx
                 xy += weight * nx * ny

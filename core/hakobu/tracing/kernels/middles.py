@@ -77,7 +77,9 @@ def length_beyond(grey, x, y, ux, uy, width, reach, limit, black, white, dead):
             v *= min(max(0.5 + along / slant, 0.0), 1.0)
             k = int(max(along, 0.0))
             whole[k] += v
-            middle[k] += v * min(max(0.5 + (inner - over) / slant, 0.0), 1.0)
+            # A pixel may stick out of so narrow a strip on both sides.
+            within = min(0.5 + (inner - over) / slant, 1.0) - max(0.5 - (inner + over) / slant, 0.0)
+            middle[k] += v * max(within, 0.0)
     last = 0
     while last < count and (whole[last] > 0.05 * width or last < 2):
         last += 1

@@ -1,0 +1,84 @@
+"""How far points along lines lie off parabolas through their neighbours: the noise of what they were found from."""
+
+from __future__ import annotations
+
+import math
+
+import numpy as np
+
+from ...geometry.compiled import kernel
+from .edges import RIM
+from .smoothing import moments_up_to, parabola_off
+
+#: The golden section, by whose multiples places are spread.
+GOLDEN = 0.6180339887498949
+#: Neighbours to each side over which the noise of one line is told, and how many points there are from one place where
+#: it is to the next.
+BESIDE, EVERY = 12, 6
+
+
+@kernel("i8(f8[:, ::1], i8[::1], u1[::1], f8[::1])")
+def roughness(points, start, what, found):
+    """How far points lie off a parabola through them and four neighbours to each side, as the root of the mean square,
+    at places spread over all outlines; how many. The parabola is by orthogonal polynomials over nine even steps."""
+    every = max(len(points) / len(found), 1.0)
+    count, k, place = 0, 0, 0
+    while count < len(found):
+        # Evenly over all outlines, but in no step with them: those that are alike are looked at in different places.
+        at = int((place + (place * GOLDEN) % 1.0) * every)
+        place += 1
+        if at >= len(points):
+            break
+        while start[k + 1] <= at:
+            k += 1
+        a, n = start[k], start[k + 1] - start[k]
+        # What lies on the picture's own rim says nothing of its edges.
+        if n < 12 or what[at] == RIM:
+            continue
+        i = at - a
+        mx = my = lx = ly = qx = qy = 0.0
+        for j in range(-4, 5):
+            x, y = points[a + (i + j) % n, 0], points[a + (i + j) % n, 1]
+            mx += x
+            my += y
+            lx += j * x
+            ly += j * y
+            q = j * j - 20.0 / 3.0
+            qx += q * x
+            qy += q * y
+        mx, my, lx, ly = mx / 9, my / 9, lx / 60, ly / 60
+        qx, qy = qx / 308, qy / 308
+        size = math.hypot(lx, ly)
+        if not size > 0:
+            continue
+        off = 0.0
+        for j in range(-4, 5):
+            q = j * j - 20.0 / 3.0
+            dx = points[a + (i + j) % n, 0] - mx - j * lx - q * qx
+            dy = points[a + (i + j) % n, 1] - my - j * ly - q * qy
+            d = (dy * lx - dx * ly) / size
+            off += d * d
+        found[count] = math.sqrt(off / 6)
+        count += 1
+    return count
+
+
+@kernel("void(f8[:, ::1], i8[::1], f8[::1])")
+def roughness_of_each(points, start, found):
+    """The same for each of several open lines, (K,): the median of all its places, 0 where it is too short. Over longer
+    stretches, since what compression leaves is alike over eight pixels."""
+    sums = np.empty((2 * BESIDE + 2, 9))
+    for k in range(len(start) - 1):
+        own = points[start[k] : start[k + 1]]
+        n = len(own)
+        beside = min(BESIDE, (n - 1) // 2)
+        found[k] = 0.0
+        if beside < 3:
+            continue
+        offs = np.empty((n - 2 * beside - 1) // EVERY + 1)
+        for j in range(len(offs)):
+            i = beside + j * EVERY
+            moments_up_to(own, i - beside, i + beside + 1, i, sums)
+            _, _, off = parabola_off(sums[0], sums[2 * beside + 1], beside, beside, 0.0, 0.0, 0.0)
+            offs[j] = max(off, 0.0)
+        found[k] = np.median(offs)
