@@ -11,7 +11,7 @@ import numpy as np
 
 from ..geometry import Path
 from ..model.errors import BadRequest
-from .grey import luma_over_white
+from .grey import luma_over_white, without_alpha
 
 T = TypeVar("T")
 #: What counts as the picture's own transparency.
@@ -50,7 +50,7 @@ class View:
 
     def _over_white(self) -> np.ndarray:
         if not self.has_alpha:
-            return np.ascontiguousarray(self.rgba[..., :3])
+            return without_alpha(self.rgba)
         alpha = self.rgba[..., 3:].astype(np.float32) / 255
         return np.ascontiguousarray((self.rgba[..., :3] * alpha + 255 * (1 - alpha) + 0.5).astype(np.uint8))
 

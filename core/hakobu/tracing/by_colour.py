@@ -92,7 +92,7 @@ def _kept_areas(view: View, seen: Labelled, asked: Asked) -> set[int]:
     """The numbers of the regions that lie at places to be kept."""
     if not asked.kept:
         return set()
-    from .kernels.assigning import components
+    from .kernels.components import components
 
     number = components(seen.labels)[0]
     height, width = number.shape

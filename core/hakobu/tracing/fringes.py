@@ -22,16 +22,15 @@ def without_fringes(labels: np.ndarray, picture: np.ndarray, colours: np.ndarray
 def _some_gone(labels: np.ndarray, picture: np.ndarray, colours: np.ndarray) -> bool:
     import cv2
 
-    from .kernels import assigning
+    from .kernels.components import components, without_core
 
-    number, area, _, label, _ = assigning.components(labels)
+    number, area, _, label = components(labels)
     square = np.ones((CORE_PX, CORE_PX), np.uint8)
-    cored = np.zeros(len(area), bool)
-    cored[number[cv2.erode(labels, square) == cv2.dilate(labels, square)]] = True
-    thin = np.flatnonzero(~cored)
+    core = cv2.erode(labels, square) == cv2.dilate(labels, square)
+    is_thin, row, column = without_core(number, core, len(area))
+    thin = np.flatnonzero(is_thin)
     if not len(thin):
         return False
-    row, column = np.nonzero(~cored[number])
     of = np.searchsorted(thin, number[row, column])
     beside = _beside(labels, number, row, column, of, len(thin), len(colours))
     order = np.argsort(-beside, axis=1, kind="stable")

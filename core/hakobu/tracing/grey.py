@@ -21,6 +21,13 @@ def luma_over_white(picture: np.ndarray) -> np.ndarray:
     return grey
 
 
+def without_alpha(picture: np.ndarray) -> np.ndarray:
+    """picture (H, W, 4) uint8 -> (H, W, 3), a copy: many times faster than taking three of four columns."""
+    import cv2
+
+    return cv2.cvtColor(np.ascontiguousarray(picture), cv2.COLOR_RGBA2RGB)
+
+
 def levels(grey: np.ndarray) -> np.ndarray:
     """How many pixels lie on each of 256 levels, (256,)."""
     return np.bincount((grey * 255 + 0.5).astype(np.uint8).ravel(), minlength=256)

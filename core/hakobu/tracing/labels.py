@@ -35,6 +35,7 @@ def labelled(rgb: np.ndarray, colours: np.ndarray, noise: float, smallest_px: fl
     """The colour (K, 3), sRGB from 0 to 255, that each pixel of a picture rgb (H, W, 3) uint8 is of; bits smaller than
     that are taken into what is about them."""
     from .kernels import assigning
+    from .kernels.components import components
 
     table = _table(colours)
     counts = _counts(rgb, colours, table)
@@ -45,7 +46,7 @@ def labelled(rgb: np.ndarray, colours: np.ndarray, noise: float, smallest_px: fl
     without_fringes(labels, picture, own)
     gone = 0
     for _ in range(3):
-        number, area, _, _, _ = assigning.components(labels)
+        number, area, _, _ = components(labels)
         some = assigning.absorb(labels, number, area, smallest_px)
         gone += some
         if not some:

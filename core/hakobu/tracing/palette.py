@@ -7,10 +7,13 @@ from dataclasses import dataclass
 
 import numpy as np
 
+from ..geometry.sharing import shared_out
 from ..model.lab import to_lab, to_rgb
 
 #: Pixels that are looked at, at most; boxes along each side of sRGB that they are gathered in.
 LOOKED_AT, BOXES = 250_000, 48
+#: Of these, so many tell how much they differ; and so many are worth a thread of their own.
+TOLD_BY, WORTH_PIXELS = 60_000, 50_000
 #: How far a colour reaches about its peak in CIELAB: what looks the same side by side differs by 2 or 3 (common
 #: practice).
 REACH = 7.0
@@ -67,8 +70,13 @@ def _flat_pixels(rgb: np.ndarray) -> tuple[np.ndarray, float]:
     height, width = rgb.shape[:2]
     if height < 3 or width < 3:
         return rgb.reshape(-1, 3).astype(np.float32), 0.0
-    mean, spread = flat_means(np.ascontiguousarray(rgb), step)
-    noise = float(np.quantile(spread, 0.35))
+    rgb = np.ascontiguousarray(rgb)
+    rows = np.arange(1, height - 1, step)
+    parts = shared_out(
+        lambda a, b: flat_means(rgb, step, rows[a], rows[b - 1] + 1), np.full(len(rows), width / step), WORTH_PIXELS
+    )
+    mean, spread = (np.concatenate([part[i] for part in parts]) for i in range(2))
+    noise = float(np.quantile(spread[:: max(len(spread) // TOLD_BY, 1)], 0.35))
     flat = spread <= max(FLAT_NOISES * noise, FLAT_LEAST)
     # Where hardly anything is flat, the flattest there is.
     if flat.sum() < 100:

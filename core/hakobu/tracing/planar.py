@@ -44,9 +44,10 @@ def areas_of(seen: Labelled, noise: float, matrix: tuple, smoothness_mm: float, 
 
     matrix takes pixels to millimetres; noise: what pixels of one colour differ by, of 255; blur: of edges, in pixels.
     """
-    from .kernels import assigning, chains, planar, straight
+    from .kernels import chains, planar, straight
+    from .kernels.components import components
 
-    number, area, first, label, _ = assigning.components(seen.labels)
+    number, area, first, label = components(seen.labels)
     refuse_noise(len(area), seen.labels.size)
     rows, columns, ways, start, about, loops, begin, owner = planar.borders(seen.labels, number)
 

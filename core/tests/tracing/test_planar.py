@@ -26,10 +26,11 @@ class Borders(unittest.TestCase):
     @given(*LABELS)
     @settings(max_examples=150, deadline=None)
     def test_every_crack_is_in_one_chain_that_both_sides_use(self, seed, height, width, count):
-        from hakobu.tracing.kernels import assigning, planar
+        from hakobu.tracing.kernels import planar
+        from hakobu.tracing.kernels.components import components
 
         labels = random_labels(seed, height, width, count)
-        number, _, _, _, _ = assigning.components(labels)
+        number, _, _, _ = components(labels)
         rows, columns, ways, start, about, loops, begin, _ = planar.borders(labels, number)
         padded = np.pad(labels.astype(int) + 1, 1)
         sides = np.count_nonzero(padded[1:] != padded[:-1]) + np.count_nonzero(padded[:, 1:] != padded[:, :-1])
@@ -49,10 +50,10 @@ class Borders(unittest.TestCase):
     @given(*LABELS)
     @settings(max_examples=60, deadline=None)
     def test_components_are_scipys_joined_by_sides(self, seed, height, width, count):
-        from hakobu.tracing.kernels.assigning import components
+        from hakobu.tracing.kernels.components import components
 
         labels = random_labels(seed, height, width, count)
-        number, area, _, label, _ = components(labels)
+        number, area, _, label = components(labels)
         for value in range(count):
             expected, found = ndimage.label(labels == value)
             self.assertEqual(np.count_nonzero(label == value), found)

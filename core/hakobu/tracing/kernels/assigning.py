@@ -163,65 +163,6 @@ def settle(picture, colours, labels, sure, first, last):
                 labels[r, c] = which
 
 
-@kernel("Tuple((i4[:, ::1], i8[::1], i8[::1], i4[::1], i4[::1]))(u1[:, ::1])")
-def components(labels):
-    """Pixels of one label that hang together by sides: the number of each (H, W), its area, its first pixel as a raster
-    index, its label, and the label that it borders on most (N,)."""
-    height, width = labels.shape
-    number = np.empty((height, width), np.int32)
-    parent = np.empty(height * width, np.int32)
-    count = np.int32(0)
-    for r in range(height):
-        for c in range(width):
-            v = labels[r, c]
-            left = c > 0 and labels[r, c - 1] == v
-            up = r > 0 and labels[r - 1, c] == v
-            if left:
-                k = number[r, c - 1]
-                if up:
-                    a, b = k, number[r - 1, c]
-                    if a != b:
-                        while parent[a] != a:
-                            parent[a] = parent[parent[a]]
-                            a = parent[a]
-                        while parent[b] != b:
-                            parent[b] = parent[parent[b]]
-                            b = parent[b]
-                        if a < b:
-                            parent[b] = a
-                        else:
-                            parent[a] = b
-            elif up:
-                k = number[r - 1, c]
-            else:
-                k = count
-                parent[count] = count
-                count += 1
-            number[r, c] = k
-    final = np.empty(count, np.int32)
-    total = 0
-    for i in range(count):
-        a = np.int32(i)
-        while parent[a] != a:
-            a = parent[a]
-        if a == i:
-            final[i] = total
-            total += 1
-        else:
-            final[i] = final[a]
-    area, first = np.zeros(total, np.int64), np.full(total, -1, np.int64)
-    label, beside = np.zeros(total, np.int32), np.full(total, -1, np.int32)
-    for r in range(height):
-        for c in range(width):
-            k = final[number[r, c]]
-            number[r, c] = k
-            if area[k] == 0:
-                first[k] = r * width + c
-                label[k] = labels[r, c]
-            area[k] += 1
-    return number, area, first, label, beside
-
-
 @kernel("i8(u1[:, ::1], i4[:, ::1], i8[::1], f8)")
 def absorb(labels, number, area, smallest):
     """Components smaller than that take the label that most of their border pixels lie against, of components that are

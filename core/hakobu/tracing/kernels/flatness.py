@@ -7,14 +7,15 @@ import numpy as np
 from ...geometry.compiled import kernel
 
 
-@kernel("Tuple((f4[:, ::1], f4[::1]))(Array(u1, 3, 'C', readonly=True), i8)")
-def flat_means(rgb, step):
-    """rgb (H, W, 3): means (N, 3) about every so many pixels, and the largest difference from each (N,)."""
+@kernel("Tuple((f4[:, ::1], f4[::1]))(Array(u1, 3, 'C', readonly=True), i8, i8, i8)")
+def flat_means(rgb, step, begin, end):
+    """rgb (H, W, 3): means (N, 3) about every so many pixels of the rows from one to before another, of those that have
+    neighbours, and the largest difference from each (N,)."""
     height, width = rgb.shape[:2]
-    room = ((height - 3) // step + 1) * ((width - 3) // step + 1)
+    room = ((end - begin) // step + 1) * ((width - 3) // step + 1)
     mean, spread = np.empty((room, 3), np.float32), np.empty(room, np.float32)
     n = 0
-    for r in range(1, height - 1, step):
+    for r in range(begin, min(end, height - 1), step):
         for c in range(1, width - 1, step):
             worst = np.float32(0)
             for k in range(3):

@@ -86,7 +86,7 @@ def borders(labels, number):
     for r0 in range(height):
         for c0 in range(width):
             # Every outline of every region goes north along the left side of some pixel.
-            if done[r0, c0] or label_at(labels, r0, c0 - 1) == np.int64(labels[r0, c0]):
+            if (c0 > 0 and labels[r0, c0 - 1] == labels[r0, c0]) or done[r0, c0]:
                 continue
             v = labels[r0, c0]
             # Begun at a node where there is one.
