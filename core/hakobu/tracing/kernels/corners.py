@@ -13,7 +13,7 @@ import numpy as np
 from ...geometry.compiled import kernel
 from .blunt import SOFT, UNEVEN, blunted, is_sharp
 from .candidates import NEAR, ahead, arm_px, grouped, is_round, room_of
-from .known_ends import AFTER, ALONE, BEFORE, CORNERS, FREE, HI, NOT_YET, PLACES, find_end
+from .known_ends import AFTER, ALONE, BEFORE, CORNERS, FREE, FROM, HI, NOT_YET, PLACES, TO, find_end
 from .sides import corner_at, meeting, rounded_px, side_of
 from .tips import end_of
 
@@ -129,20 +129,10 @@ def found_corners(
                     if hi[g] != lo[g]:
                         at[kept] = hi[g]
                         kept += 1
+                    from_, to = np.int64(row[FROM]), np.int64(row[TO])
+                    between = ahead(run, length, from_, to) if from_ != to else 0.0
                     made += put_ends(
-                        corners,
-                        lo[g],
-                        hi[g],
-                        ax,
-                        ay,
-                        bx,
-                        by,
-                        r,
-                        between,
-                        length,
-                        where[made:],
-                        place[made:],
-                        free[made:],
+                        corners, from_, to, ax, ay, bx, by, r, between, length, where[made:], place[made:], free[made:]
                     )
                     continue
             if lo[g] != hi[g]:

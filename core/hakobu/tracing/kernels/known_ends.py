@@ -14,10 +14,12 @@ from .sides import rounded_px, sides_about
 from .spread_ends import end_between
 
 #: What a row holds: the point up to which candidates from one on are looked at together, -1 for none; the room before
-#: and after them; whether they are alone; how many corners there are, as `end_between` says, or none yet; where; and
-#: how far from them the outline is not true.
-HI, BEFORE, AFTER, ALONE, CORNERS, PLACES, FREE, ROW = 0, 1, 2, 3, 4, 5, 9, 10
+#: and after them; whether they are alone; how many corners there are, as `end_between` says, or none yet; where; how
+#: far from them the outline is not true; and the points that they lie by.
+HI, BEFORE, AFTER, ALONE, CORNERS, PLACES, FREE, FROM, TO, ROW = 0, 1, 2, 3, 4, 5, 9, 10, 11, 12
 NOT_YET = -2.0
+#: The ends of a cut that are farther apart than this, in pixels, have sides of their own, if there is so much room.
+APART, ROOM = 3.5, 4.0
 
 
 @kernel("Tuple((f8[::1], i8[::1], i8[::1], f8[:, ::1]))(f8[:, ::1], i8[::1], f8, f8, f8)")
@@ -61,6 +63,21 @@ def candidates_of(points, start, dead, blur, noise):
     return run, at[:count].copy(), first, known[:count].copy()
 
 
+@kernel("Tuple((i8, f8))(f8[:, ::1], f8[::1], i8, i8, f8, f8)")
+def nearest_on(own, run, i, step, x, y):
+    """The first point of a closed outline, from one on, after which it goes away from a place, and how far it is."""
+    n = len(own)
+    away, d = 0.0, math.hypot(own[i, 0] - x, own[i, 1] - y)
+    for _ in range(n // 2):
+        j = (i + step) % n
+        further = math.hypot(own[j, 0] - x, own[j, 1] - y)
+        if further >= d:
+            break
+        away += run[i + 1] - run[i] if step > 0 else run[j + 1] - run[j]
+        i, d = j, further
+    return i, away
+
+
 @kernel(
     "void(Array(f4, 2, 'C', readonly=True), f8[:, ::1], f8[::1], f8[::1], f8, f8, f8, i8, f8[:, ::1], f8[::1], f8[::1],"
     " f8[::1])"
@@ -68,14 +85,31 @@ def candidates_of(points, start, dead, blur, noise):
 def find_end(grey, own, run, levels, dead, blur, noise, lo, arm, first, second, row):
     """Writes down what two sides about candidates from a point on end in. arm, first, second: room to work in."""
     hi = np.int64(row[HI])
-    there, row[FREE] = sides_about(
-        own, run, lo, hi, row[BEFORE], row[AFTER], row[ALONE] > 0, blur, noise, arm, first, second
+    before, after, alone = row[BEFORE], row[AFTER], row[ALONE] > 0
+    row[CORNERS], row[FROM], row[TO] = -1.0, lo, hi
+    there, row[FREE] = sides_about(own, run, lo, hi, before, after, alone, blur, noise, arm, first, second)
+    if not there:
+        return
+    row[CORNERS], row[PLACES], row[PLACES + 1], row[PLACES + 2], row[PLACES + 3] = end_between(
+        grey, levels, dead, blur, noise, first, second, own[lo, 0], own[lo, 1], own[hi, 0], own[hi, 1]
     )
-    row[CORNERS] = -1.0
-    if there:
-        row[CORNERS], row[PLACES], row[PLACES + 1], row[PLACES + 2], row[PLACES + 3] = end_between(
-            grey, levels, dead, blur, noise, first, second, own[lo, 0], own[lo, 1], own[hi, 0], own[hi, 1]
-        )
+    ax, ay, bx, by = row[PLACES], row[PLACES + 1], row[PLACES + 2], row[PLACES + 3]
+    if row[CORNERS] != 2 or lo != hi or math.hypot(bx - ax, by - ay) < APART:
+        return
+    # One place that is two corners: what the sides were taken from may have been round one of them.
+    from_, back = nearest_on(own, run, lo, -1, ax, ay)
+    to, fore = nearest_on(own, run, hi, 1, bx, by)
+    if before - back < ROOM or after - fore < ROOM or from_ == to:
+        return
+    there, free = sides_about(own, run, from_, to, before - back, after - fore, alone, blur, noise, arm, first, second)
+    if not there:
+        return
+    corners, ax, ay, bx, by = end_between(
+        grey, levels, dead, blur, noise, first, second, own[from_, 0], own[from_, 1], own[to, 0], own[to, 1]
+    )
+    if corners > 0:
+        row[CORNERS], row[PLACES], row[PLACES + 1], row[PLACES + 2], row[PLACES + 3] = corners, ax, ay, bx, by
+        row[FREE], row[FROM], row[TO] = free, from_, to
 
 
 @kernel(
