@@ -7,10 +7,10 @@ from dataclasses import dataclass
 import numpy as np
 
 from .path import Path
-from .sharing import shared_out
+from .sharing import processors, shared_out
 
 #: Points that are worth a thread of their own.
-WORTH_POINTS = 4_000
+WORTH_POINTS = 1_200
 
 
 @dataclass(frozen=True)
@@ -52,24 +52,75 @@ def fit(
         raise ValueError(f"outline {short[0]} has too few points to fit")
     from .kernels.cubic_fit import fit_outlines
 
-    def part(a: int, b: int) -> tuple:
-        i, j = start[a], start[b]
-        return fit_outlines(points[i:j], start[a : b + 1] - i, closed[a:b], corner[i:j], direction[i:j], tolerance_mm)
+    parts = _parts(points, start, closed, corner, direction)
 
-    counts = np.diff(start)
-    parts = shared_out(part, counts.astype(float), WORTH_POINTS) if len(counts) else [part(0, 0)]
-    segments = [len(kind) for _, kind, *_ in parts]
-    before = np.cumsum([0, *segments[:-1]])
-    begin = np.concatenate([[0], *(own[3][1:] + first for own, first in zip(parts, before, strict=True))])
-    ctrl, kind, bulge = (np.concatenate([own[k] for own in parts]) for k in range(3))
-    weights = _point_counts(parts, counts)
-    mean = float(np.dot([own[4] for own in parts], weights) / max(weights.sum(), 1))
-    worst = max(float(own[5]) for own in parts)
+    def work(a: int, b: int) -> list:
+        return [fit_outlines(*part.outlines, tolerance_mm) for part in parts[a:b]]
+
+    made = [own for some in shared_out(work, np.ones(len(parts)), 1) for own in some]
+    ctrl, kind, bulge = (np.concatenate([own[k] for own in made]) for k in range(3))
+    begin = _begins([own[3] for own in made], [part.goes_on for part in parts])
+    weights = np.array([len(part.outlines[0]) for part in parts], float)
+    mean = float(np.dot([own[4] for own in made], weights) / max(weights.sum(), 1))
+    worst = max(float(own[5]) for own in made)
     return Fitted(Path(ctrl, kind, bulge, begin, closed), mean, worst)
 
 
-def _point_counts(parts: list, counts: np.ndarray) -> np.ndarray:
-    """How many points each part was fitted to."""
-    ends = np.cumsum([len(own[3]) - 1 for own in parts])
-    upto = np.concatenate([[0], np.cumsum(counts)])
-    return np.diff(np.concatenate([[0], upto[ends]])).astype(float)
+@dataclass(frozen=True)
+class _Part:
+    """Some of the outlines to fit: points, start, closed, corner and direction; goes_on: the first of them is the rest
+    of the last one of the part before."""
+
+    outlines: tuple[np.ndarray, ...]
+    goes_on: bool
+
+
+def _parts(points, start, closed, corner, direction) -> list[_Part]:
+    """Parts of about as many points, one for each processor: between outlines, or where an outline has a node."""
+    total = len(points)
+    wanted = min(processors(), max(total // WORTH_POINTS, 1))
+    if wanted == 1:
+        return [_Part((points, start, closed, corner, direction), False)]
+    node = corner | (direction != 0).any(axis=1)
+    # Of a closed outline that begins at no node, it is not known where it may be cut.
+    node[np.repeat(closed & ~node[start[:-1]], np.diff(start))] = False
+    node[start[1:] - 1] &= closed
+    node[start[:-1]] = True
+    places = np.flatnonzero(node)
+    ends = total * np.arange(1, wanted) / wanted
+    after = np.minimum(np.searchsorted(places, ends), len(places) - 1)
+    before = np.maximum(after - 1, 0)
+    nearer = np.where(ends - places[before] < places[after] - ends, places[before], places[after])
+    bounds = [0, *np.unique(nearer[nearer > 0]).tolist(), total]
+    return [_part(points, start, closed, corner, direction, a, b) for a, b in zip(bounds[:-1], bounds[1:], strict=True)]
+
+
+def _part(points, start, closed, corner, direction, a: int, b: int) -> _Part:
+    """The points from one, which is a node or the first of an outline, to another, which is such or the end of all."""
+    first = int(np.searchsorted(start, a, side="right")) - 1
+    last = int(np.searchsorted(start, b, side="left"))
+    goes_on, cut = a > start[first], b < start[last]
+    rows = np.arange(a, b)
+    begin = np.clip(start[first : last + 1], a, b) - a
+    own_closed = closed[first:last].copy()
+    if cut:
+        # Up to the node, which the next part begins at.
+        rows = np.append(rows, b)
+        begin[-1] += 1
+        own_closed[-1] = False
+    if goes_on:
+        if closed[first] and not (cut and last == first + 1):
+            # Round to where it began.
+            rows = np.insert(rows, begin[1], start[first])
+            begin[1:] += 1
+        own_closed[0] = False
+    return _Part((points[rows], begin, own_closed, corner[rows], direction[rows]), bool(goes_on))
+
+
+def _begins(begins: list[np.ndarray], goes_on: list[bool]) -> np.ndarray:
+    """Where each outline's segments begin, from where they do in each part."""
+    made = [0]
+    for own, on in zip(begins, goes_on, strict=True):
+        before = made.pop() if on else made[-1]
+        made += (before + own[1:]).tolist()
+    return np.array(made, np.int64)

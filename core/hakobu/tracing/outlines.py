@@ -30,7 +30,7 @@ DARKEST_GROUND = 0.08
 #: The noise of outlines where the grey passes a threshold, in pixels, at least.
 PLAIN_NOISE = 0.05
 #: Pixels, or points of outlines, that are worth a thread of their own.
-WORTH_PIXELS, WORTH_POINTS = 400_000, 4_000
+WORTH_PIXELS, WORTH_POINTS = 400_000, 1_500
 #: Ends of corners that are found one after another.
 TOGETHER = 3
 
