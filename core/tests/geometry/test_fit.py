@@ -1,6 +1,7 @@
 """Fitting: within the tolerance, corners where they were, smooth elsewhere. Source: Schneider 1990."""
 
 import unittest
+from unittest.mock import patch
 
 import numpy as np
 from hypothesis import given, settings
@@ -91,6 +92,29 @@ class Fit(unittest.TestCase):
         for k, ring in enumerate(rings):
             self.assertLess(off(made.path.outline(k), ring), 0.04)
         self.assertEqual(len(fit(np.zeros((0, 2)), [0], [], [], 0.1).path), 0)
+
+    def test_it_is_the_same_however_many_share_it(self):
+        """Long outlines are cut at their nodes: at corners, and where a direction is given."""
+        for seed in range(12):
+            random = np.random.default_rng(seed)
+            counts = random.integers(4, 3000, random.integers(1, 6))
+            start = np.concatenate([[0], np.cumsum(counts)])
+            points = np.vstack([wavy(seed + k, n, 4) for k, n in enumerate(counts)])
+            closed, corner = random.random(len(counts)) < 0.7, random.random(len(points)) < 0.004
+            corner[start[:-1]] = random.random(len(counts)) < 0.7
+            corner[start[1:] - 1] |= random.random(len(counts)) < 0.5
+            direction = np.zeros_like(points)
+            direction[random.random(len(points)) < 0.002] = (0.6, 0.8)
+            with patch("hakobu.geometry.fit.processors", return_value=1):
+                alone = fit(points, start, closed, corner, 0.03, direction)
+            for threads in (2, 3, 4):
+                with patch("hakobu.geometry.fit.processors", return_value=threads):
+                    shared = fit(points, start, closed, corner, 0.03, direction)
+                np.testing.assert_array_equal(shared.path.start, alone.path.start)
+                np.testing.assert_array_equal(shared.path.ctrl, alone.path.ctrl)
+                np.testing.assert_array_equal(shared.path.kind, alone.path.kind)
+                self.assertEqual(shared.max_mm, alone.max_mm)
+                self.assertAlmostEqual(shared.mean_mm, alone.mean_mm, delta=0.01 * alone.mean_mm)
 
     def test_what_cannot_be_fitted_is_named(self):
         with self.assertRaisesRegex(ValueError, "finite"):

@@ -1,8 +1,10 @@
 """The middle of drawn lines, against the axes that they were drawn along."""
 
+import io
 import unittest
 
 import numpy as np
+from PIL import Image
 from scipy import ndimage
 
 from hakobu.geometry import Path, length
@@ -23,6 +25,15 @@ def middles(body: str, noise: float = 0.0) -> Path:
     grey = grey + np.random.default_rng(1).normal(0, noise, grey.shape).astype(np.float32)
     made = trace(np.ascontiguousarray(grey, np.float32), PIXELS, 0.5, 0.15, 12.0)
     return Path.concatenate(drawing.path for drawing in made.drawings)
+
+
+def scanned(grey: np.ndarray, seed: int) -> np.ndarray:
+    """Blurred, with noise, and through JPEG of quality 30."""
+    noise = np.random.default_rng(seed).normal(0, 4 / 255, grey.shape)
+    spoilt = 0.1 + 0.82 * ndimage.gaussian_filter(grey, 0.5) + noise
+    stream = io.BytesIO()
+    Image.fromarray(np.clip(spoilt * 255 + 0.5, 0, 255).astype(np.uint8)).save(stream, "JPEG", quality=30)
+    return np.ascontiguousarray(np.asarray(Image.open(stream)), np.float32) / 255
 
 
 def off(path: Path, *places: tuple[float, float]) -> float:
@@ -77,6 +88,20 @@ class Middles(unittest.TestCase):
         u = np.array([140, 80]) / np.hypot(140, 80)
         over = (points - (30, 40)) @ np.array([-u[1], u[0]])
         self.assertLess(np.abs(over).max(), 0.4)
+
+    def test_scanned_and_compressed_lines_end_bend_and_meet_where_they_do(self):
+        for name, d, places in (
+            ("line", "M30 40L170 120", ((30, 40), (170, 120))),
+            ("bend", "M30 30L120 40L140 160", ((30, 30), (120, 40), (140, 160))),
+            ("T", "M20 50L180 70M95 59.375L80 180", ((95, 59.375), (20, 50), (180, 70), (80, 180))),
+            ("Y", "M100 100L100 20M100 100L170 170M100 100L30 160", ((100, 100), (100, 20), (170, 170), (30, 160))),
+        ):
+            for width in (8, 11, 15):
+                with self.subTest(name, width=width):
+                    grey = scanned(rendered(stroke(d, width), 200), width)
+                    made = trace(grey, PIXELS, 0.5, 0.2, 12.0)
+                    path = Path.concatenate(drawing.path for drawing in made.drawings)
+                    self.assertLess(off(path, *places), 0.2)
 
     def test_nothing_dark_is_said(self):
         with self.assertRaisesRegex(CannotDo, "no drawn line"):

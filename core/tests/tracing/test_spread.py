@@ -8,9 +8,10 @@ from scipy import ndimage
 
 from hakobu.geometry import Path
 from hakobu.tracing.dark import propose, trace
+from hakobu.tracing.kernels.roughness import roughness_of_each
 from hakobu.tracing.outlines import roughness_of
 
-from ..pictures import distances, rendered, truth
+from ..pictures import distances, nearest, rendered, truth
 from .test_blunt import wedge
 from .test_dark import PIXELS
 
@@ -100,7 +101,7 @@ class Ends(unittest.TestCase):
         place = at - 1.5 * np.array([np.cos(way), np.sin(way)])
         seen = np.hypot(blur, 12**-0.5)
         made = end_between(grey, LEVELS, 2.5 * noise, seen, 0.01 + noise, first, second, *place, *place)
-        return made[0], np.array(made[1:]).reshape(2, 2)
+        return made[0], np.array(made[1:5]).reshape(2, 2)
 
     def test_sharp_ones(self):
         for blur, noise in ((1.2, 0.0), (0.5, 0.02)):
@@ -154,8 +155,39 @@ class Ends(unittest.TestCase):
             self.assertLess(float(distances(truth(body), path).max()), 0.2)
             self.assertEqual(path.segment_count, len(points))
 
+    def test_a_side_shorter_than_the_blur_reaches_has_its_two_corners(self):
+        for degrees in range(0, 90, 10):
+            with self.subTest(degrees=degrees):
+                way = np.radians(degrees)
+                turn = np.array([[np.cos(way), -np.sin(way)], [np.sin(way), np.cos(way)]])
+                points = np.array([(-40, 60), (-3, 0), (3, -1.5), (60, 50)]) @ turn.T + (200.3, 200.6)
+                body = '<path d="M' + "L".join(f"{x:.4f} {y:.4f}" for x, y in points) + 'Z"/>'
+                grey = blurred(body, 1.2)
+                made = trace(grey, PIXELS, propose(grey, 1.0).threshold, 0.2, 12.0)
+                path = Path.concatenate(region.path for region in made.regions)
+                self.assertEqual(path.segment_count, 4)
+                self.assertLess(float(nearest(points, path.ctrl[:, 0]).max()), 0.1)
+
 
 class Roughness(unittest.TestCase):
+    def test_what_compression_leaves_shows_over_longer_stretches(self):
+        """Noise that is alike over eight points hardly shows over nine of them."""
+        random = np.random.default_rng(5)
+        noise = ndimage.uniform_filter1d(random.normal(0, 1, 4000), 8)
+        noise *= 0.1 / noise.std()
+        points = np.ascontiguousarray(np.column_stack([np.arange(4000.0), noise]))
+        start, found = np.array([0, 4000]), np.zeros(1)
+        roughness_of_each(points, start, found)
+        self.assertGreater(float(found[0]), 1.4 * roughness_of(points, start))
+        even = np.ascontiguousarray(np.column_stack([np.arange(4000.0), random.normal(0, 0.1, 4000)]))
+        roughness_of_each(even, start, found)
+        self.assertAlmostEqual(float(found[0]), 0.1, delta=0.01)
+
+    def test_a_short_line_has_none(self):
+        found = np.ones(2)
+        roughness_of_each(np.random.default_rng(1).random((9, 2)), np.array([0, 4, 9]), found)
+        self.assertEqual(found.tolist(), [0.0, 0.0])
+
     def test_many_outlines_that_are_alike_are_as_rough_as_few(self):
         """Their numbers of points divide every step that goes through all evenly."""
         angle = np.arange(68) * 2 * np.pi / 68

@@ -20,6 +20,9 @@ HI, BEFORE, AFTER, ALONE, CORNERS, PLACES, FREE, FROM, TO, ROW = 0, 1, 2, 3, 4, 
 NOT_YET = -2.0
 #: The ends of a cut that are farther apart than this, in pixels, have sides of their own, if there is so much room.
 APART, ROOM = 3.5, 4.0
+#: A side that is known over less than this, in pixels, may not be one; two corners in its place fit within so many
+#: times what noise leaves.
+SHORT, FITTING = 5.0, 0.2
 
 
 @kernel("Tuple((f8[::1], i8[::1], i8[::1], f8[:, ::1]))(f8[:, ::1], i8[::1], f8, f8, f8)")
@@ -78,38 +81,79 @@ def nearest_on(own, run, i, step, x, y):
     return i, away
 
 
+@kernel("i8(f8[:, ::1], f8[::1], i8, i8, f8)")
+def gone_along(own, run, i, step, far):
+    """The point of a closed outline so far along from one."""
+    n = len(own)
+    away = 0.0
+    while away < far:
+        j = (i + step) % n
+        away += run[i + 1] - run[i] if step > 0 else run[j + 1] - run[j]
+        i = j
+    return i
+
+
+@kernel(
+    "void(Array(f4, 2, 'C', readonly=True), f8[:, ::1], f8[::1], f8[::1], f8, f8, f8, i8, i8, f8, f8, b1, f8,"
+    " f8[:, ::1], f8[::1], f8[::1], f8[::1])"
+)
+def found_between(
+    grey, own, run, levels, dead, blur, noise, lo, hi, before, after, alone, within, arm, first, second, row
+):
+    """Writes down what two sides end in between two points: whatever it is where that is asked by a negative `within`,
+    else only two corners that fit within so many times what noise leaves."""
+    there, free = sides_about(own, run, lo, hi, before, after, alone, blur, noise, arm, first, second)
+    if within < 0:
+        row[FREE], row[FROM], row[TO] = free, lo, hi
+    if not there:
+        return
+    corners, ax, ay, bx, by, fits = end_between(
+        grey, levels, dead, blur, noise, first, second, own[lo, 0], own[lo, 1], own[hi, 0], own[hi, 1]
+    )
+    if within < 0 or (corners == 2 and fits < within):
+        row[CORNERS], row[PLACES], row[PLACES + 1], row[PLACES + 2], row[PLACES + 3] = corners, ax, ay, bx, by
+        row[FREE], row[FROM], row[TO] = free, lo, hi
+
+
 @kernel(
     "void(Array(f4, 2, 'C', readonly=True), f8[:, ::1], f8[::1], f8[::1], f8, f8, f8, i8, f8[:, ::1], f8[::1], f8[::1],"
     " f8[::1])"
 )
 def find_end(grey, own, run, levels, dead, blur, noise, lo, arm, first, second, row):
     """Writes down what two sides about candidates from a point on end in. arm, first, second: room to work in."""
-    hi = np.int64(row[HI])
-    before, after, alone = row[BEFORE], row[AFTER], row[ALONE] > 0
-    row[CORNERS], row[FROM], row[TO] = -1.0, lo, hi
-    there, row[FREE] = sides_about(own, run, lo, hi, before, after, alone, blur, noise, arm, first, second)
-    if not there:
+    hi, alone = np.int64(row[HI]), row[ALONE] > 0
+    before, after = row[BEFORE], row[AFTER]
+    row[CORNERS] = -1.0
+    found_between(
+        grey, own, run, levels, dead, blur, noise, lo, hi, before, after, alone, -1.0, arm, first, second, row
+    )  # fmt: skip
+    if lo != hi or row[CORNERS] < 0:
         return
-    row[CORNERS], row[PLACES], row[PLACES + 1], row[PLACES + 2], row[PLACES + 3] = end_between(
-        grey, levels, dead, blur, noise, first, second, own[lo, 0], own[lo, 1], own[hi, 0], own[hi, 1]
-    )
+    short_one, short_two = first[7] < SHORT, second[7] < SHORT
     ax, ay, bx, by = row[PLACES], row[PLACES + 1], row[PLACES + 2], row[PLACES + 3]
-    if row[CORNERS] != 2 or lo != hi or math.hypot(bx - ax, by - ay) < APART:
-        return
-    # One place that is two corners: what the sides were taken from may have been round one of them.
-    from_, back = nearest_on(own, run, lo, -1, ax, ay)
-    to, fore = nearest_on(own, run, hi, 1, bx, by)
-    if before - back < ROOM or after - fore < ROOM or from_ == to:
-        return
-    there, free = sides_about(own, run, from_, to, before - back, after - fore, alone, blur, noise, arm, first, second)
-    if not there:
-        return
-    corners, ax, ay, bx, by = end_between(
-        grey, levels, dead, blur, noise, first, second, own[from_, 0], own[from_, 1], own[to, 0], own[to, 1]
-    )
-    if corners > 0:
-        row[CORNERS], row[PLACES], row[PLACES + 1], row[PLACES + 2], row[PLACES + 3] = corners, ax, ay, bx, by
-        row[FREE], row[FROM], row[TO] = free, from_, to
+    if row[CORNERS] == 2 and math.hypot(bx - ax, by - ay) > APART:
+        # One place that is two corners: what the sides were taken from may have been round one of them.
+        from_, back = nearest_on(own, run, lo, -1, ax, ay)
+        to, fore = nearest_on(own, run, hi, 1, bx, by)
+        if min(before - back, after - fore) > ROOM and from_ != to:
+            found_between(
+                grey, own, run, levels, dead, blur, noise, from_, to, before - back, after - fore, alone, np.inf, arm,
+                first, second, row,
+            )  # fmt: skip
+    elif dead <= UNEVEN:
+        # A side that is known only so far may be the other corner of a short one, which shows where there is no noise.
+        for which in range(2):
+            if not (short_one if which == 0 else short_two):
+                continue
+            far = row[FREE] + SHORT / 2
+            moved = gone_along(own, run, lo, -1 if which == 0 else 1, far)
+            from_, to = (moved, hi) if which == 0 else (lo, moved)
+            back, fore = (far, 0.0) if which == 0 else (0.0, far)
+            if min(before - back, after - fore) > ROOM:
+                found_between(
+                    grey, own, run, levels, dead, blur, noise, from_, to, before - back, after - fore, alone, FITTING,
+                    arm, first, second, row,
+                )  # fmt: skip
 
 
 @kernel(

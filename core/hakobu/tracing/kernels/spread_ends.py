@@ -123,20 +123,20 @@ def decided(told, best, turn, count, scale, points):
 
 
 @kernel(
-    "Tuple((i8, f8, f8, f8, f8))(Array(f4, 2, 'C', readonly=True), f8[::1], f8, f8, f8, f8[::1], f8[::1], f8, f8, f8,"
-    " f8)"
+    "Tuple((i8, f8, f8, f8, f8, f8))(Array(f4, 2, 'C', readonly=True), f8[::1], f8, f8, f8, f8[::1], f8[::1], f8, f8,"
+    " f8, f8)"
 )
 def end_between(grey, levels, dead, blur, noise, first, second, x0, y0, x1, y1):
     """What two sides, which run towards it, end in, about two places x0, y0 and x1, y1 of the outline: the number of
-    corners, 1 where they meet, 2 where they are cut off, 0 where that is a bend, -1 where it cannot be told; and where
-    these are, the first side's first."""
+    corners, 1 where they meet, 2 where they are cut off, 0 where that is a bend, -1 where it cannot be told; where
+    these are, the first side's first; and how well that fits, as a share of what noise alone leaves."""
     sigma = max(blur, LEAST_BLUR)
     half = math.hypot(x1 - x0, y1 - y0) / 2
     mx, my = (x0 + x1) / 2, (y0 + y1) / 2
     size = math.ceil(ABOUT + BLURS * sigma + half)
     wide = 2 * size + 1
     if wide > MOST:
-        return -1, x0, y0, x1, y1
+        return -1, x0, y0, x1, y1, np.inf
     seen = np.empty((wide, wide))
     for r in range(-size, size + 1):
         for c in range(-size, size + 1):
@@ -166,13 +166,13 @@ def end_between(grey, levels, dead, blur, noise, first, second, x0, y0, x1, y1):
         row, weights,
     )  # fmt: skip
     if cost == np.inf:
-        return -1, x0, y0, x1, y1
+        return -1, x0, y0, x1, y1, np.inf
     count = without_others(seen, model, size, frame, near, 1 + 2 * sigma)
     if count < ENOUGH * math.pi * size * size:
-        return -1, x0, y0, x1, y1
+        return -1, x0, y0, x1, y1, np.inf
     if met and noisy and turn > GENTLE and cost < PLAIN * count:
         # Where they meet as they are, and that is within the noise, there is no more to find.
-        return 1, x, y, x, y
+        return 1, x, y, x, y, cost / count
     told, best, turn = np.full(3, np.inf), np.zeros((3, 4)), 0.0
     points = int(min(first[8], second[8]))
     for k in range(3):
@@ -181,7 +181,7 @@ def end_between(grey, levels, dead, blur, noise, first, second, x0, y0, x1, y1):
         if kind == BEND and turn > GENTLE and told[SHARP] - told[CUT] < LIKELY * max(told[CUT] / count, 1.0):
             continue
         if kind == CUT and k == 2 and is_long_bend(told, best, turn, max(told[BEND] / count, 1.0), points):
-            return 0, x0, y0, x1, y1
+            return 0, x0, y0, x1, y1, told[BEND] / count
         if kind == CUT and told[SHARP] < STRANGE * count and half == 0:
             found[6:] -= FIRST_CUT
         else:
@@ -201,7 +201,7 @@ def end_between(grey, levels, dead, blur, noise, first, second, x0, y0, x1, y1):
                 if noisy and turn > GENTLE and told[SHARP] < PLAIN * count:
                     break
                 if turn < LEAST_TURN and told[SHARP] <= STRANGE * count:
-                    return 0, x0, y0, x1, y1
+                    return 0, x0, y0, x1, y1, told[BEND] / count
                 if told[SHARP] < LIKELY and points >= FEW:
                     # Nothing can be so much better.
                     break
@@ -210,5 +210,5 @@ def end_between(grey, levels, dead, blur, noise, first, second, x0, y0, x1, y1):
     corners = decided(told, best, turn, count, scale, points)
     kind = CUT if corners == 2 else SHARP
     if corners <= 0:
-        return corners, x0, y0, x1, y1
-    return corners, best[kind, 0], best[kind, 1], best[kind, 2], best[kind, 3]
+        return corners, x0, y0, x1, y1, told[BEND] / count
+    return corners, best[kind, 0], best[kind, 1], best[kind, 2], best[kind, 3], told[kind] / count
