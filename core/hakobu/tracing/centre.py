@@ -179,7 +179,7 @@ def _packed(branches: list[Branch]) -> tuple[np.ndarray, np.ndarray]:
 
 
 def _meetings(branches, nodes, points, start, about, blurs, noises) -> np.ndarray:
-    from .kernels.chains import meeting_places
+    from .kernels.meeting_places import meeting_places
 
     ends = [[] for _ in range(len(nodes))]
     for k, br in enumerate(branches):
@@ -198,7 +198,7 @@ def _meetings(branches, nodes, points, start, about, blurs, noises) -> np.ndarra
 
 def _with_ends(grey, levels, branches, places, noises) -> tuple[np.ndarray, np.ndarray]:
     """Free ends as places too, each where its ink ends; and the places that each branch begins and ends at (B, 2)."""
-    from .kernels.chains import end_side
+    from .kernels.meeting_places import end_side
     from .kernels.middles import length_beyond
 
     arm, side = np.empty((128, 2)), np.empty(9)

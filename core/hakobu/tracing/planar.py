@@ -108,7 +108,7 @@ def _noise_of(points: np.ndarray, at: np.ndarray, about: np.ndarray) -> float:
 
 def _meeting(points: np.ndarray, at: np.ndarray, about: np.ndarray, blur: float, noise: float) -> tuple:
     """The meeting places that each chain begins and ends at (C, 2), -1 where it goes round; and where they are."""
-    from .kernels.chains import meeting_places
+    from .kernels.meeting_places import meeting_places
 
     open_ = np.flatnonzero(about[:, 2] >= 0)
     both = np.concatenate([about[open_, 2:4], about[open_, 4:6]])

@@ -1,5 +1,5 @@
 """Chains between two colours, below the pixel: how much of each pixel is of the one colour and how much of the other is
-summed across the border; where chains meet, one place is found for all of them."""
+summed across the border; then their corners, and the places that they meet in, put where they belong."""
 
 from __future__ import annotations
 
@@ -12,23 +12,16 @@ from .candidates import arm_px, candidates
 from .corners import found_corners
 from .edges import AROUND, FAR
 from .planar import label_at
-from .sides import carried_on, rounded_px
-from .tips import crossing
+from .sides import rounded_px
 
 #: As long as the way from an open chain's end back to its beginning, in pixels: nothing reaches over it.
 OPEN = 1e6
-#: How much shorter each next try is of how a chain comes to its end.
-SHORTER = 0.7
 #: A pixel that is off the mixtures of two colours by this share of what they differ by, and by so much of 255, is
 #: of a third.
 THIRD, THIRD_LEAST = 0.12, 8.0
 #: Within so many cracks of a chain's end a third colour is that of another chain, and the place is left out; elsewhere
 #: the border lies on the crack, as far as can be told.
 BY_ENDS = 8
-#: Lines at a grazing angle may meet so many times farther off.
-FARTHEST = 3.0
-#: How much a meeting place is held where the pixels meet, beside a line that is known to a hundredth of a pixel.
-HELD = 1e-3
 
 
 @kernel("f8(f4[:, :, ::1], u1[:, ::1], Array(f8, 2, 'C', readonly=True), i8, i8, i8, i8, f8)")
@@ -173,111 +166,6 @@ def chain_points(picture, labels, colours, rows, columns, ways, start, about, no
                 m += 1
         begin[k + 1] = m
     return points[:m].copy(), begin
-
-
-@kernel("i8(f8[:, ::1], i8, f8, f8, f8, f8, f8, f8[:, ::1], f8[::1])")
-def end_side(own, step, x, y, near, longest, noise, arm, side):
-    """How an open chain comes to its beginning (step 1) or its end (-1) near a place: as a line or a parabola over its
-    points from some distance on, as far as the longest, as far as one fits them; 0 where there are too few."""
-    n = len(own)
-    nearest, reach = -1.0, near + longest
-    while True:
-        m = 0
-        i = 0 if step > 0 else n - 1
-        while 0 <= i < n and m < len(arm):
-            d = math.hypot(own[i, 0] - x, own[i, 1] - y)
-            if nearest < 0 and d >= near:
-                nearest = d
-                reach = d + longest
-            if d > reach:
-                break
-            if d >= near:
-                arm[m, 0], arm[m, 1] = own[i, 0], own[i, 1]
-                m += 1
-            i += step
-        if m < 2:
-            return 0
-        limit = noise * (1 + 1.6 / math.sqrt(m))
-        if m <= 4 or reach - nearest < 0.5 or carried_on(arm, m, 1, side) <= limit:
-            carried_on(arm, m, 1, side)
-            return m
-        if m >= 7 and carried_on(arm, m, 2, side) <= limit:
-            return m
-        reach = nearest + (reach - nearest) * SHORTER
-
-
-@kernel("f8(f8[::1], f8)")
-def doubt_at(side, t):
-    """How far a line or parabola is known at a place along it, as a variance beside that of its points: by Legendre's
-    polynomials over its known part, which are even to each other."""
-    s = 1 + 2 * t / side[7]
-    doubt = 1 + 3 * s * s
-    if side[6] != 0:
-        doubt += 1.25 * (3 * s * s - 1) ** 2
-    return doubt / side[8]
-
-
-@kernel(
-    "void(f8[:, ::1], i8[::1], i8[:, ::1], i8[::1], i8[:, ::1], f8[::1], f8[::1], f8[::1], f8, f8[::1], f8[:, ::1])"
-)
-def meeting_places(points, begin, about, first, ends, node, blurs, strays, longest, noises, place):
-    """Where chains meet: place (V, 2). ends (E, 2): a chain and 1 for its beginning or -1 for its end, those of node v
-    from first[v] on. node (2V,): about where, row and column. blurs, noises (C,): of each chain, in pixels; strays
-    (C,): how far a meeting may lie from there; longest: how far chains are followed from their ends."""
-    arm, side = np.empty((128, 2)), np.empty(9)
-    for v in range(len(first) - 1):
-        x0, y0 = node[2 * v + 1], node[2 * v]
-        widest, stray = 0.0, 0.0
-        x, y = x0, y0
-        calmest = np.inf
-        for e in range(first[v], first[v + 1]):
-            calmest = min(calmest, noises[ends[e, 0]])
-        for _turn in range(3):
-            xx, xy, yy, qx, qy = HELD, 0.0, HELD, HELD * x0, HELD * y0
-            for e in range(first[v], first[v + 1]):
-                k, step = ends[e, 0], ends[e, 1]
-                widest, stray = max(widest, blurs[k]), max(stray, strays[k])
-                if about[k, 1] < 0:
-                    # On the picture's edge, and there it stays.
-                    own = points[begin[k] : begin[k + 1]]
-                    i = 0 if step > 0 else len(own) - 1
-                    flat = abs(own[i, 1] - y0) < 0.25
-                    nx, ny, weight = (0.0, 1.0, 1e4) if flat else (1.0, 0.0, 1e4)
-                    px, py = x0, y0
-                else:
-                    own = points[begin[k] : begin[k + 1]]
-                    m = 0
-                    near = rounded_px(widest, noises[k])
-                    while m == 0 and near > 0.4:
-                        m = end_side(own, step, x, y, near, longest, noises[k], arm, side)
-                        near *= 0.5
-                    if m == 0:
-                        continue
-                    # The place on it nearest to where the meeting is taken to be.
-                    px, py = crossing(side, x, y, -side[3], side[2])
-                    t = (px - side[0]) * side[2] + (py - side[1]) * side[3]
-                    slope = side[5] + 2 * side[6] * t
-                    ux, uy = side[2] - side[3] * slope, side[3] + side[2] * slope
-                    size = math.hypot(ux, uy)
-                    nx, ny = -uy / size, ux / size
-                    weight = (calmest / noises[k]) ** 2 / doubt_at(side, t)
-                off = nx * px + ny * py
-                xx += weight * nx * nx
-                xy += weight * nx * ny
-                yy += weight * ny * ny
-                qx += weight * nx * off
-                qy += weight * ny * off
-            det = xx * yy - xy * xy
-            if not det > 1e-12:
-                break
-            x, y = (yy * qx - xy * qy) / det, (xx * qy - xy * qx) / det
-            # Lines that graze each other meet far from where their pixels part.
-            least = (xx + yy - math.sqrt((xx - yy) ** 2 + 4 * xy * xy)) / 2
-            sharp = math.sqrt(max(2 * least / (xx + yy), 1 / FARTHEST**2))
-            if math.hypot(x - x0, y - y0) > stray / sharp:
-                x, y = x0, y0
-                break
-        place[v, 0], place[v, 1] = x, y
 
 
 @kernel(
