@@ -107,9 +107,7 @@ def colour_borders(seed: int) -> Iterator[str]:
             if len(palette.rgb) != count:
                 wrong.append(f"{count} {name}: {len(palette.rgb)}")
             seen = labelled(rgb, np.ascontiguousarray(palette.rgb * 255.0), palette.noise, 12.0)
-            areas = areas_of(
-                seen, palette.noise, PIXELS, 0.1 if name == "clean" else 0.2, 1.2 if name == "blur" else 0.3
-            ).areas
+            areas = areas_of(seen, palette.noise, PIXELS, 0.1 if name == "clean" else 0.2).areas
             gaps = max(gaps, abs(sum(float(signed_areas(a.path).sum()) for a in areas) - colours.SIDE**2))
             points = np.concatenate([flatten(area.path, 0.001, 0.25).points for area in areas])
             inner = ((points > 1) & (points < colours.SIDE - 1)).all(axis=1)

@@ -13,8 +13,6 @@ from .labels import Labelled, labelled
 from .palette import MOST_COLOURS, Palette, find_palette
 from .planar import Area, areas_of
 
-#: The blur of edges between colours, in pixels, where it is not measured.
-BLUR = 0.4
 #: A colour along so much of the picture's rim is its background.
 RIM_SHARE = 0.5
 
@@ -46,7 +44,7 @@ def parted_by_colour(view: View, asked: Asked) -> Parted:
     seen = view.once(
         ("labelled", asked.colours, smallest_px), lambda: labelled(rgb, colours, palette.noise, smallest_px)
     )
-    made = areas_of(seen, palette.noise, view.matrix, smooth, BLUR)
+    made = areas_of(seen, palette.noise, view.matrix, smooth)
     ground = background_of(view, seen) if asked.background else -1
     kept = _kept_areas(view, seen, asked)
     areas = [area for area in made.areas if area.label != ground or area.number in kept]

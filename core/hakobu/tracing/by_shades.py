@@ -7,7 +7,7 @@ import numpy as np
 from ..model.errors import CannotDo
 from . import dark
 from .asking import Asked, Found, FoundLayer, FoundPiece, View, hex_color, without
-from .by_colour import BLUR, least_area
+from .by_colour import least_area
 from .grey import levels
 from .labels import Labelled
 from .planar import areas_of
@@ -25,7 +25,7 @@ def find(view: View, asked: Asked) -> Found:
     if asked.with_darker:
         return _nested(view, asked, marks, middles, smooth, smallest, chosen)
     seen, gone = _banded(view.grey, marks, middles, smallest / view.pixel_mm**2)
-    made = areas_of(seen, 0.0, view.matrix, smooth, BLUR)
+    made = areas_of(seen, 0.0, view.matrix, smooth)
     layers = _layers(middles, len(middles) - (1 if asked.background else 0))
     kept = {layer.key for layer in layers}
     pieces = [

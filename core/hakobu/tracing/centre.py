@@ -10,7 +10,7 @@ from ..geometry import Path, fit
 from ..model.errors import CannotDo
 from .branches import Branch, joined, split_at_bends
 from .directions import turned
-from .outlines import LEAST_ROUGH, MOST_ROUGH, find_regions, line_levels, refuse_noise, roughness_of
+from .outlines import LEAST_ROUGH, MOST_ROUGH, find_regions, line_levels, refuse_noise
 
 #: A branch that ends freely and is no longer than this share of its line's width, and some pixels, is no line but the
 #: corner of an end; two meetings nearer together than that share are one.
@@ -58,7 +58,7 @@ def trace(
 
     smallest_mm2: drawings with less ink go. Raises CannotDo where there is no line.
     """
-    from .kernels import chains, straight
+    from .kernels import chain_ends, straight
     from .kernels.roughness import roughness_of_each
 
     a, b, c, d, e, f = matrix
@@ -74,15 +74,14 @@ def trace(
     noises = np.empty(len(branches))
     roughness_of_each(points, start, noises)
     noises = np.clip(noises, LEAST_ROUGH, MOST_ROUGH)
-    noise = roughness_of(points, start)
     blurs = np.full(len(branches), BLUR)
     about = np.zeros((len(branches), 6), np.int64)
     places = _meetings(branches, nodes, points, start, about, blurs, noises)
     places, of = _with_ends(grey, levels, branches, places, noises)
     nothing = np.zeros((1, 1), np.float32)
-    some, at, mark = chains.with_nodes(nothing, points, start, about, of, places, blurs, noise)
+    some, at, mark = chain_ends.with_nodes(nothing, points, start, about, of, places, blurs, noises)
     closed = of[:, 0] < 0
-    ready, at, corner, direction = straight.prepared(some, at, mark, closed, noise)
+    ready, at, corner, direction = straight.prepared(some, at, mark, closed, noises, 1.0)
     # A ring of a pixel or two is no line.
     whole = np.diff(at) >= np.where(closed, 3, 2)
     if not whole.all():

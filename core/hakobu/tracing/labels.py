@@ -2,33 +2,32 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 
 import numpy as np
 
 from ..geometry.sharing import shared_out
 from ..model.lab import to_lab
-from .fringes import without_fringes
+from .fringes import GENTLE_COUNT, without_fringes
+from .softness import Softness, softness
 
 #: Pixels of one colour differ by no more than so many times its noise, and by so much at least, of 255.
 NOISES, LEAST = 3.0, 12
 WORTH_PIXELS = 100_000
-
-
-#: How much less differences of colour may count than differences of brightness; how much colours must be off, of 255,
-#: before they count less; and how far from a border, in pixels, that is looked at.
-LEAST_COUNT, OFF, BESIDE = 0.15, 1.5, 2
+#: Rows of a picture that are looked at for how soft its steps are.
+LOOKED_AT = 300
 
 
 @dataclass(frozen=True)
 class Labelled:
     """labels (H, W) uint8; picture (H, W, 3) float32 and colours (K, 3) as they are seen: brightness, and differences
-    of colour that count less; gone: how many bits were too small."""
+    of colour that may count less; gone: how many bits were too small; softness: of the picture's steps."""
 
     labels: np.ndarray
     picture: np.ndarray
     colours: np.ndarray
     gone: int
+    softness: Softness = field(default_factory=Softness)
 
 
 def labelled(rgb: np.ndarray, colours: np.ndarray, noise: float, smallest_px: float) -> Labelled:
@@ -38,12 +37,15 @@ def labelled(rgb: np.ndarray, colours: np.ndarray, noise: float, smallest_px: fl
     from .kernels.components import components
 
     table = _table(colours)
-    counts = _counts(rgb, colours, table)
+    soft = _softness(rgb, colours, table)
     tolerance = float(max(NOISES * noise, LEAST))
-    labels, sure, picture, own = _first(rgb, colours, table, counts, tolerance)
+    labels, sure, picture, own = _first(rgb, colours, table, tolerance)
     cost = np.full(len(rgb), float(rgb.shape[1]))
     shared_out(lambda a, b: assigning.settle(picture, own, labels, sure, a, b), cost, WORTH_PIXELS)
-    without_fringes(labels, picture, own)
+    without_fringes(labels, picture, own, soft.gentle_colour)
+    if soft.gentle_colour:
+        picture[..., 1:] *= GENTLE_COUNT
+        own[:, 1:] *= GENTLE_COUNT
     gone = 0
     for _ in range(3):
         number, area, _, _ = components(labels)
@@ -51,7 +53,7 @@ def labelled(rgb: np.ndarray, colours: np.ndarray, noise: float, smallest_px: fl
         gone += some
         if not some:
             break
-    return Labelled(labels, picture, own, int(gone))
+    return Labelled(labels, picture, own, int(gone), soft)
 
 
 def _table(colours: np.ndarray) -> np.ndarray:
@@ -63,14 +65,14 @@ def _table(colours: np.ndarray) -> np.ndarray:
     return nearest_table(to_lab(boxes), np.ascontiguousarray(to_lab(colours / 255.0)))
 
 
-def _first(rgb: np.ndarray, colours: np.ndarray, table: np.ndarray, counts: tuple[float, float], tolerance: float):
+def _first(rgb: np.ndarray, colours: np.ndarray, table: np.ndarray, tolerance: float):
     from .kernels import assigning
 
     height, width = rgb.shape[:2]
     cost = np.full(height, float(width))
     picture = np.empty((height, width, 3), np.float32)
-    shared_out(lambda a, b: assigning.seen(rgb, *counts, a, b, picture), cost, WORTH_PIXELS)
-    own = _seen(colours, counts)
+    shared_out(lambda a, b: assigning.seen(rgb, a, b, picture), cost, WORTH_PIXELS)
+    own = _seen(colours)
     labels, sure = np.empty((height, width), np.uint8), np.empty((height, width), bool)
     shared_out(
         lambda a, b: assigning.first_labels(rgb, picture, table, own, tolerance, a, b, labels, sure), cost, WORTH_PIXELS
@@ -78,27 +80,16 @@ def _first(rgb: np.ndarray, colours: np.ndarray, table: np.ndarray, counts: tupl
     return labels, sure, picture, own
 
 
-def _counts(rgb: np.ndarray, colours: np.ndarray, table: np.ndarray) -> tuple[float, float]:
-    """How much each difference of colour counts beside brightness: cameras and compression blur colours far more, which
-    shows in how far pixels near a border are off their colours."""
-    every = max(len(rgb) // 300, 1)
+def _softness(rgb: np.ndarray, colours: np.ndarray, table: np.ndarray) -> Softness:
+    """Of some of the rows."""
+    every = max(len(rgb) // LOOKED_AT, 1)
     some = np.ascontiguousarray(rgb[::every])
-    labels, _, picture, own = _first(some, colours, table, (1.0, 1.0), float(LEAST))
-    same = labels[:, 1:] == labels[:, :-1]
-    # A border, and then pixels of one colour.
-    run = ~same[:, : -BESIDE - 1]
-    for k in range(1, BESIDE + 2):
-        run &= same[:, k : same.shape[1] - BESIDE - 1 + k]
-    row, column = np.nonzero(run)
-    if len(row) < 50:
-        return 1.0, 1.0
-    column = column + 1 + BESIDE
-    off = np.quantile(np.abs(picture[row, column] - own[labels[row, column]]), 0.7, axis=0) + OFF
-    return tuple(float(np.clip((off[0] / off[k]) ** 1.5, LEAST_COUNT, 1.0)) for k in (1, 2))
+    labels, _, picture, own = _first(some, colours, table, float(LEAST))
+    return softness(picture, labels, own)
 
 
-def _seen(colours: np.ndarray, counts: tuple[float, float]) -> np.ndarray:
+def _seen(colours: np.ndarray) -> np.ndarray:
     """Colours (K, 3) of 255 as the kernel sees pixels."""
     y = colours @ (0.299, 0.587, 0.114)
     blue, red = 0.564 * (colours[:, 2] - y), 0.713 * (colours[:, 0] - y)
-    return np.stack([y, counts[0] * blue, counts[1] * red], axis=1)
+    return np.stack([y, blue, red], axis=1)

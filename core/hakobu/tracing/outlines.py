@@ -196,7 +196,7 @@ def _finished(
         some, own, mark = corners.with_corners(
             grey, points, begin, run, at, first, known, levels, dead, blur, noise, a, b
         )
-        return straight.prepared(some, own, mark, np.ones(b - a, bool), noise)
+        return straight.prepared(some, own, mark, np.ones(b - a, bool), np.full(b - a, noise), 1.0)
 
     if len(begin) < 2:
         return points, begin, np.zeros(0, bool), np.zeros((0, 2))

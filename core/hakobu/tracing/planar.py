@@ -10,12 +10,15 @@ from ..geometry import Path, fit
 from ..geometry.sharing import shared_out
 from .directions import turned
 from .labels import Labelled
-from .outlines import refuse_noise, roughness_of
+from .outlines import MOST_ROUGH, refuse_noise, roughness_of
 
 #: Cracks that are worth a thread of their own.
 WORTH_CRACKS = 8_000
+#: Where colour steps gently, compression leaves waves along borders, longer than what their noise is told by: so many
+#: times that.
+WAVES = 1.5
 #: How far a border is followed from where it meets others, in pixels.
-ARM_PX = 16.0
+ARM_PX = 36.0
 
 
 @dataclass(frozen=True)
@@ -39,14 +42,15 @@ class Map:
     max_mm: float
 
 
-def areas_of(seen: Labelled, noise: float, matrix: tuple, smoothness_mm: float, blur: float) -> Map:
+def areas_of(seen: Labelled, noise: float, matrix: tuple, smoothness_mm: float) -> Map:
     """The areas of a picture whose pixels have labels.
 
-    matrix takes pixels to millimetres; noise: what pixels of one colour differ by, of 255; blur: of edges, in pixels.
+    matrix takes pixels to millimetres; noise: what pixels of one colour differ by, of 255.
     """
-    from .kernels import chains, planar, straight
+    from .kernels import chain_ends, chains, planar, straight
     from .kernels.components import components
 
+    blur, gentle = seen.softness.blur, seen.softness.gentle_colour
     number, area, first, label = components(seen.labels)
     refuse_noise(len(area), seen.labels.size)
     rows, columns, ways, start, about, loops, begin, owner = planar.borders(seen.labels, number)
@@ -63,20 +67,21 @@ def areas_of(seen: Labelled, noise: float, matrix: tuple, smoothness_mm: float, 
             start[a : b + 1] - i,
             about[a:b],
             noise,
+            gentle,
         )
 
     parts = shared_out(place, np.diff(start).astype(float), WORTH_CRACKS)
     points, at = _joined(parts)
-    off = _noise_of(points, at, about)
-    nodes, places = _meeting(points, at, about, blur, off)
+    noises = _noises_of(points, at, about)
+    nodes, places = _meeting(points, at, about, blur, noises)
     nothing = np.zeros((1, 1), np.float32)
 
     def finish(a: int, b: int) -> tuple:
         i, j = at[a], at[b]
-        some, own, mark = chains.with_nodes(
-            nothing, points[i:j], at[a : b + 1] - i, about[a:b], nodes[a:b], places, np.full(b - a, blur), off
+        some, own, mark = chain_ends.with_nodes(
+            nothing, points[i:j], at[a : b + 1] - i, about[a:b], nodes[a:b], places, np.full(b - a, blur), noises[a:b]
         )
-        return straight.prepared(some, own, mark, nodes[a:b, 0] < 0, off)
+        return straight.prepared(some, own, mark, nodes[a:b, 0] < 0, noises[a:b], WAVES if gentle else 1.0)
 
     parts = shared_out(finish, np.diff(at).astype(float) + 1, WORTH_CRACKS)
     ready, at = _joined(parts)
@@ -96,17 +101,24 @@ def _joined(parts: list) -> tuple[np.ndarray, np.ndarray]:
     return np.concatenate([part[0] for part in parts]), np.concatenate([[0], *starts])
 
 
-def _noise_of(points: np.ndarray, at: np.ndarray, about: np.ndarray) -> float:
-    """The noise of borders, in pixels: the picture's own edge, which is exact, has no say."""
+def _noises_of(points: np.ndarray, at: np.ndarray, about: np.ndarray) -> np.ndarray:
+    """The noise of each border, in pixels: no less than that of all of them, which the picture's own edge, since it is
+    exact, has no say in."""
+    from .kernels.roughness import roughness_of_each
+
     inner = about[:, 1] >= 0
-    if not inner.any():
-        return roughness_of(points, at)
     count = np.diff(at)
-    start = np.concatenate([[0], np.cumsum(count[inner])])
-    return roughness_of(points[np.repeat(inner, count)], start)
+    if inner.any():
+        start = np.concatenate([[0], np.cumsum(count[inner])])
+        least = roughness_of(points[np.repeat(inner, count)], start)
+    else:
+        least = roughness_of(points, at)
+    found = np.empty(len(count))
+    roughness_of_each(points, at, found)
+    return np.clip(found, least, MOST_ROUGH)
 
 
-def _meeting(points: np.ndarray, at: np.ndarray, about: np.ndarray, blur: float, noise: float) -> tuple:
+def _meeting(points: np.ndarray, at: np.ndarray, about: np.ndarray, blur: float, noises: np.ndarray) -> tuple:
     """The meeting places that each chain begins and ends at (C, 2), -1 where it goes round; and where they are."""
     from .kernels.meeting_places import meeting_places
 
@@ -130,7 +142,7 @@ def _meeting(points: np.ndarray, at: np.ndarray, about: np.ndarray, blur: float,
         np.full(len(about), blur),
         np.full(len(about), 2.5 + 2 * blur),
         ARM_PX,
-        np.full(len(about), noise),
+        noises,
         places,
     )
     return nodes, places

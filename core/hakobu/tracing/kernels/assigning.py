@@ -31,17 +31,16 @@ def nearest_table(lab, colours):
     return found
 
 
-@kernel("void(Array(u1, 3, 'C', readonly=True), f8, f8, i8, i8, f4[:, :, ::1])")
-def seen(rgb, blueness, redness, first, last, out):
-    """A picture as brightness and two differences of colour (JFIF's, after ITU-R BT.601), the latter that much less
-    each."""
+@kernel("void(Array(u1, 3, 'C', readonly=True), i8, i8, f4[:, :, ::1])")
+def seen(rgb, first, last, out):
+    """A picture as brightness and two differences of colour (JFIF's, after ITU-R BT.601)."""
     for r in range(first, last):
         for c in range(rgb.shape[1]):
             red, green, blue = np.float32(rgb[r, c, 0]), np.float32(rgb[r, c, 1]), np.float32(rgb[r, c, 2])
             y = np.float32(0.299) * red + np.float32(0.587) * green + np.float32(0.114) * blue
             out[r, c, 0] = y
-            out[r, c, 1] = blueness * np.float32(0.564) * (blue - y)
-            out[r, c, 2] = redness * np.float32(0.713) * (red - y)
+            out[r, c, 1] = np.float32(0.564) * (blue - y)
+            out[r, c, 2] = np.float32(0.713) * (red - y)
 
 
 @kernel("f4(f4[:, :, ::1], i8, i8, i8, i8)")

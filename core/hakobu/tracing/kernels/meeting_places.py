@@ -16,6 +16,9 @@ SHORTER = 0.7
 FARTHEST = 3.0
 #: How much a meeting place is held where the pixels meet, beside a line that is known to a hundredth of a pixel.
 HELD = 1e-3
+#: How far a meeting place may lie from where the pixels meet, in pixels, as a standard deviation: where lines are known
+#: no better than to a share of it, it is held by as much.
+OFF_PIXELS = 1.0
 
 
 @kernel("i8(f8[:, ::1], i8, f8, f8, f8, f8, f8, f8[:, ::1], f8[::1])")
@@ -76,7 +79,8 @@ def meeting_places(points, begin, about, first, ends, node, blurs, strays, longe
         for e in range(first[v], first[v + 1]):
             calmest = min(calmest, noises[ends[e, 0]])
         for _turn in range(3):
-            xx, xy, yy, qx, qy = HELD, 0.0, HELD, HELD * x0, HELD * y0
+            held = max(HELD, (calmest / OFF_PIXELS) ** 2)
+            xx, xy, yy, qx, qy = held, 0.0, held, held * x0, held * y0
             for e in range(first[v], first[v + 1]):
                 k, step = ends[e, 0], ends[e, 1]
                 widest, stray = max(widest, blurs[k]), max(stray, strays[k])

@@ -175,8 +175,8 @@ def is_on(line, x, y, noise):
     return abs((y - line[1]) * line[2] - (x - line[0]) * line[3]) < BESIDE + 3 * noise
 
 
-@kernel("i8(f8[:, ::1], b1, b1, f8, f8[:, ::1], b1[::1], f8[:, ::1], i8)")
-def section(p, corner_first, corner_last, noise, out, mark, direction, m):
+@kernel("i8(f8[:, ::1], b1, b1, f8, f8, f8[:, ::1], b1[::1], f8[:, ::1], i8)")
+def section(p, corner_first, corner_last, noise, waves, out, mark, direction, m):
     """Points in a row, of which the first and the last are corners or joints, written from place m on with straight
     runs as their two ends; the next place. The last point is left to what comes next."""
     n = len(p)
@@ -202,7 +202,7 @@ def section(p, corner_first, corner_last, noise, out, mark, direction, m):
         if until > at or (k == count and until >= at):
             own = p[at : until + 1].copy() if k == count else p[at:until].copy()
             better = np.empty_like(own)
-            smoothed(own, noise, better)
+            smoothed(own, noise * waves, better)
             stop = len(own) - 1 if k == count else len(own)
             for i in range(stop):
                 out[m] = better[i]
@@ -246,11 +246,11 @@ def section(p, corner_first, corner_last, noise, out, mark, direction, m):
     return m
 
 
-@kernel("Tuple((f8[:, ::1], i8[::1], b1[::1], f8[:, ::1]))(f8[:, ::1], i8[::1], b1[::1], b1[::1], f8)")
-def prepared(points, start, corner, closed, noise):
+@kernel("Tuple((f8[:, ::1], i8[::1], b1[::1], f8[:, ::1]))(f8[:, ::1], i8[::1], b1[::1], b1[::1], f8[::1], f8)")
+def prepared(points, start, corner, closed, noises, waves):
     """Outlines made ready to be fitted, the closed ones beginning at a corner if they have one: straight runs are their
-    two ends, with their direction, and the rest is smoothed. Points, start, corners, directions (N, 2), zeros for
-    none."""
+    two ends, with their direction, and the rest is smoothed. noises (K,): of each, in pixels; waves: so many times that
+    may be smoothed away. Points, start, corners, directions (N, 2), zeros for none."""
     total = len(points)
     out, mark, direction = np.empty((2 * total + 8, 2)), np.zeros(2 * total + 8, np.bool_), np.zeros((2 * total + 8, 2))
     begin = np.zeros(len(start), np.int64)
@@ -279,7 +279,7 @@ def prepared(points, start, corner, closed, noise):
         last = n if closed[k] else n - 1
         for j in range(1, last + 1):
             if j == last or marks[j]:
-                m = section(own[i : j + 1].copy(), marks[i], marks[j], noise, out, mark, direction, m)
+                m = section(own[i : j + 1].copy(), marks[i], marks[j], noises[k], waves, out, mark, direction, m)
                 i = j
         if not closed[k]:
             out[m], mark[m] = own[n - 1], True
