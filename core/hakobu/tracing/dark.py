@@ -90,10 +90,15 @@ def halfway(grey: np.ndarray, threshold: float) -> float:
 def has_stairs(grey: np.ndarray, threshold: float) -> bool:
     """Whether nearly all edges jump from dark to light from one pixel to the next, as in pictures without smoothing."""
     shares = [np.zeros(0, np.float32)]
-    for rows in (grey, grey.T):
-        dark = rows < threshold
-        row, column = np.nonzero(dark[:, 1:-2] != dark[:, 2:-1])
-        before, first, last, after = (rows[row, column + i] for i in range(4))
+    width = grey.shape[1]
+    flat = np.ascontiguousarray(grey).ravel()
+    dark = flat < threshold
+    for step, in_row in ((1, True), (width, False)):
+        # Four pixels in a row, or in a column, with an edge in their middle.
+        at = np.flatnonzero(dark[step : -2 * step] != dark[2 * step : -step])
+        if in_row:
+            at = at[at % width < width - 3]
+        before, first, last, after = (flat[at + i * step] for i in range(4))
         whole = np.abs(after - before)
         clear = whole > 0.1
         shares.append(np.abs(last - first)[clear] / whole[clear])

@@ -28,72 +28,72 @@ def around(ink, r, c):
     return bits, count, begins
 
 
+def _removable() -> np.ndarray:
+    """Whether a pixel whose neighbours are so many bits goes in the first and in the second half of a round (2, 256)."""
+    found = np.zeros((2, 256), np.bool_)
+    for bits in range(256):
+        ring = [bits >> k & 1 for k in range(8)]
+        begins = sum(now and not ring[k - 1] for k, now in enumerate(ring))
+        north, east, south, west = ring[::2]
+        if 2 <= sum(ring) <= 6 and begins == 1:
+            found[0, bits] = not (north and east and south) and not (east and south and west)
+            found[1, bits] = not (north and east and west) and not (north and south and west)
+    return found
+
+
+REMOVABLE = _removable()
+
+
 @kernel("void(u1[:, ::1])")
 def thin(ink):
     """Thins ink (H, W) in place; the picture's edge must be free of it."""
     height, width = ink.shape
-    total = 0
-    for r in range(1, height - 1):
-        for c in range(1, width - 1):
-            total += ink[r, c] != 0 and not (ink[r - 1, c] and ink[r + 1, c] and ink[r, c - 1] and ink[r, c + 1])
-    edge = np.empty(total, np.int64)
+    flat = ink.reshape(-1)
+    edge = np.empty(np.count_nonzero(ink), np.int64)
     n = 0
     for r in range(1, height - 1):
-        for c in range(1, width - 1):
-            if ink[r, c] and not (ink[r - 1, c] and ink[r + 1, c] and ink[r, c - 1] and ink[r, c + 1]):
-                edge[n] = r * width + c
+        for i in range(r * width + 1, (r + 1) * width - 1):
+            if flat[i] and not (flat[i - width] and flat[i + width] and flat[i - 1] and flat[i + 1]):
+                edge[n] = i
                 n += 1
     while n:
-        gone_at_all = 0
+        gone = np.empty(2 * n, np.int64)
+        m = 0
         for half in range(2):
-            gone = np.empty(n, np.int64)
-            m = 0
-            for i in range(n):
-                r, c = edge[i] // width, edge[i] % width
-                if not ink[r, c]:
+            before = m
+            for k in range(n):
+                i = edge[k]
+                if not flat[i]:
                     continue
-                bits, count, begins = around(ink, r, c)
-                if count < 2 or count > 6 or begins != 1:
-                    continue
-                north, east, south, west = bits & 1, bits & 4, bits & 16, bits & 64
-                if half == 0:
-                    free = not (north and east and south) and not (east and south and west)
-                else:
-                    free = not (north and east and west) and not (north and south and west)
-                if free:
-                    gone[m] = edge[i]
+                bits = np.int64(flat[i - width] != 0) | np.int64(flat[i - width + 1] != 0) << 1
+                bits |= np.int64(flat[i + 1] != 0) << 2 | np.int64(flat[i + width + 1] != 0) << 3
+                bits |= np.int64(flat[i + width] != 0) << 4 | np.int64(flat[i + width - 1] != 0) << 5
+                bits |= np.int64(flat[i - 1] != 0) << 6 | np.int64(flat[i - width - 1] != 0) << 7
+                if REMOVABLE[half, bits]:
+                    gone[m] = i
                     m += 1
-            for i in range(m):
-                ink[gone[i] // width, gone[i] % width] = 0
-            gone_at_all += m
-            if half == 0:
-                first, first_count = gone, m
-        # The next round looks at what is left of this edge and at what has come to lie at one.
-        room = 4 * gone_at_all + n
-        following = np.empty(room, np.int64)
-        k = 0
-        for part in range(2):
-            own, count = (first, first_count) if part == 0 else (gone, m)
-            for i in range(count):
-                r, c = own[i] // width, own[i] % width
-                for way in range(4):
-                    y, x = r + ROUND_R[2 * way], c + ROUND_C[2 * way]
-                    if ink[y, x] == 1:
-                        ink[y, x] = 2
-                        following[k] = y * width + x
-                        k += 1
-        if gone_at_all:
-            for i in range(n):
-                r, c = edge[i] // width, edge[i] % width
-                if ink[r, c] == 1:
-                    ink[r, c] = 2
-                    following[k] = edge[i]
-                    k += 1
-        for i in range(k):
-            ink[following[i] // width, following[i] % width] = 1
-        edge, n = following, k
-        if not gone_at_all:
+            for k in range(before, m):
+                flat[gone[k]] = 0
+        if not m:
             break
+        # The next round looks at what has come to lie at an edge, and at what is left of this one.
+        following = np.empty(4 * m + n, np.int64)
+        count = 0
+        for k in range(m):
+            for step in (-width, 1, width, -1):
+                i = gone[k] + step
+                if flat[i] == 1:
+                    flat[i] = 2
+                    following[count] = i
+                    count += 1
+        for k in range(n):
+            if flat[edge[k]] == 1:
+                flat[edge[k]] = 2
+                following[count] = edge[k]
+                count += 1
+        for k in range(count):
+            flat[following[k]] = 1
+        edge, n = following, count
 
 
 @kernel("void(u1[:, ::1])")
