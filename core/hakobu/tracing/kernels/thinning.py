@@ -29,7 +29,7 @@ def around(ink, r, c):
 
 
 def _removable() -> np.ndarray:
-    """Whether a pixel whose neighbours are so many bits goes in the first and in the second half of a round (2, 256)."""
+    """Whether a pixel whose neighbours are so many bits goes in either half of a round (2, 256)."""
     found = np.zeros((2, 256), np.bool_)
     for bits in range(256):
         ring = [bits >> k & 1 for k in range(8)]
