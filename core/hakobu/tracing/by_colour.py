@@ -7,6 +7,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from ..model.errors import CannotDo
+from ..model.lab import to_lab
 from . import dark
 from .asking import CLEAR_ALPHA, Asked, Found, FoundLayer, FoundPiece, View, hex_color, without
 from .labels import Labelled, labelled
@@ -15,6 +16,9 @@ from .planar import Area, areas_of
 
 #: A colour along so much of the picture's rim is its background.
 RIM_SHARE = 0.5
+#: So far within the rim, as a share of the shorter side, lies what may be the paper instead: if it is this much lighter
+#: in CIELAB.
+INNER_SHARE, LIGHTER = 0.03, 20.0
 
 
 @dataclass(frozen=True)
@@ -45,7 +49,7 @@ def parted_by_colour(view: View, asked: Asked) -> Parted:
         ("labelled", asked.colours, smallest_px), lambda: labelled(rgb, colours, palette.noise, smallest_px)
     )
     made = areas_of(seen, palette.noise, view.matrix, smooth)
-    ground = background_of(view, seen) if asked.background else -1
+    ground = background_of(view, seen, to_lab(palette.rgb)[:, 0]) if asked.background else -1
     kept = _kept_areas(view, seen, asked)
     areas = [area for area in made.areas if area.label != ground or area.number in kept]
     if not areas:
@@ -75,15 +79,24 @@ def least_area(view: View) -> float:
     return max(dark.SMALLEST_PX2 * view.pixel_mm**2, dark.SMALLEST_MM2)
 
 
-def background_of(view: View, seen: Labelled) -> int:
-    """The label of the background: where the picture is clear, or along its rim; -1 where there is none."""
+def background_of(view: View, seen: Labelled, lightness: np.ndarray) -> int:
+    """The label of the background: where the picture is clear, or along its rim; -1 where there is none. Within a dark
+    rim, as scanners leave it, the paper is. lightness (K,): of each colour, in CIELAB."""
     labels = seen.labels
     if view.has_clear_background:
         clear = view.rgba[..., 3] < CLEAR_ALPHA
         return int(np.bincount(labels[clear]).argmax())
-    rim = np.concatenate([labels[0], labels[-1], labels[:, 0], labels[:, -1]])
-    count = np.bincount(rim)
-    return int(count.argmax()) if count.max() >= RIM_SHARE * len(rim) else -1
+    rim = _ring(labels, 0)
+    inner = _ring(labels, int(INNER_SHARE * min(labels.shape)))
+    lighter = inner >= 0 and rim >= 0 and lightness[inner] > lightness[rim] + LIGHTER
+    return inner if lighter else rim
+
+
+def _ring(labels: np.ndarray, depth: int) -> int:
+    """The label of most pixels so far from the picture's edge, -1 where none has enough of them."""
+    own = labels[depth : len(labels) - depth, depth : labels.shape[1] - depth]
+    count = np.bincount(np.concatenate([own[0], own[-1], own[:, 0], own[:, -1]]))
+    return int(count.argmax()) if count.max() >= RIM_SHARE * count.sum() else -1
 
 
 def _kept_areas(view: View, seen: Labelled, asked: Asked) -> set[int]:

@@ -25,6 +25,9 @@ SHADE_SHARE, SHADE_REACH, SHADE_TIMES, MIXTURE_SHARE = 0.03, 17.0, 6.0, 0.008
 #: Pixels differ from flat neighbours by no more than so many times what most do, and by so much at least, of 255.
 FLAT_NOISES, FLAT_LEAST = 4.0, 6.0
 MOST_COLOURS, MOST_PEAKS = 24, 200
+#: Lines on an even ground lie off its colour by so much in CIELAB at least; this share of their pixels, those that lie
+#: off most, are theirs alone.
+LINES_OFF, LINES_SHARE = 25.0, 0.2
 
 
 @dataclass(frozen=True)
@@ -44,6 +47,8 @@ def find_palette(rgb: np.ndarray, count: int | None = None) -> Palette:
     colours, weights = _peaks(lab, pixels, REACH + 0.25 * noise)
     if count is None:
         colours, weights = _without_dirt(colours, weights)
+    if len(colours) == 1:
+        colours, weights = _with_lines(rgb, colours, weights)
     wanted = MOST_COLOURS if count is None else count
     while len(colours) > wanted:
         colours, weights = _nearest_joined(colours, weights)
@@ -131,6 +136,18 @@ def _without_dirt(colours: np.ndarray, weights: np.ndarray) -> tuple[np.ndarray,
         ):
             keep[k] = False
     return colours[keep], weights[keep]
+
+
+def _with_lines(rgb: np.ndarray, colours: np.ndarray, weights: np.ndarray) -> tuple[np.ndarray, np.ndarray]:
+    """An even ground's colour, and that of lines too thin to be flat anywhere: what lies farthest off the ground."""
+    step = max(int(np.sqrt(rgb.shape[0] * rgb.shape[1] / LOOKED_AT)), 1)
+    lab = to_lab(rgb[::step, ::step].reshape(-1, 3) / 255.0)
+    off = np.linalg.norm(lab - colours[0], axis=1)
+    line = off > LINES_OFF
+    if np.count_nonzero(line) < LEAST_PIXELS:
+        return colours, weights
+    farthest = line & (off >= np.quantile(off[line], 1 - LINES_SHARE))
+    return np.vstack([colours, lab[farthest].mean(axis=0)]), np.append(weights, np.count_nonzero(farthest))
 
 
 def _is_mixture(colour: np.ndarray, others: np.ndarray) -> bool:

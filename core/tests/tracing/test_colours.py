@@ -70,3 +70,10 @@ class Palettes(unittest.TestCase):
 
     def test_one_colour_is_one(self):
         self.assertEqual(len(find_palette(np.full((50, 50, 3), 120, np.uint8)).rgb), 1)
+
+    def test_lines_too_thin_to_be_flat_have_a_colour_too(self):
+        rgb = np.full((120, 160, 3), 240, np.uint8)
+        rgb[20:100:20, 10:150] = rgb[20:100, 30:150:40] = (30, 60, 150)
+        found = find_palette(rgb).rgb * 255
+        self.assertEqual(len(found), 2)
+        np.testing.assert_allclose(found[1], (30, 60, 150), atol=2)

@@ -64,6 +64,13 @@ class Modes(unittest.TestCase):
         self.assertEqual(len(ink.path), 4)
         self.assertAlmostEqual(size_of(ink.path), AREA * (120 * 220 - 80 * (50 + 50 + 40)), delta=0.5)
 
+    def test_within_the_dark_rim_of_a_scan_the_paper_is_the_background(self):
+        paper, heron = (225, 222, 215), (slice(60, 140), slice(90, 200), BLACK)
+        scan = view((slice(0, 200), slice(0, 300), BLACK), (slice(3, 197), slice(2, 298), paper), heron)
+        found = find(scan, "colour", Asked())
+        self.assertEqual([layer.color for layer in found.layers], ["#141414"])
+        self.assertIn(8800, [round(size_of(piece.path) / AREA) for piece in found.pieces])
+
     def test_a_place_that_is_kept_stays_and_one_that_is_dropped_goes(self):
         kept = find(KETTLE, "colour", Asked(kept=((220, 100),)))
         self.assertEqual(len(kept.pieces), len(find(KETTLE, "colour", Asked()).pieces) + 1)
