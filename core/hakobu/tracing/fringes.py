@@ -5,14 +5,13 @@ from __future__ import annotations
 
 import numpy as np
 
+from .softness import GENTLE_COUNT
+
 #: A bit is thin where no square of so many pixels lies in it.
 CORE_PX = 5
 #: Its pixels are of its colour where they lie nearer to it than this, of 255.
 NEAR = 15.0
 ROUNDS = 3
-#: How much differences of colour count beside those of brightness where they step more gently: about as much as each
-#: tells of where a border lies, at JPEG's qualities of 30 to 90.
-GENTLE_COUNT = 0.3
 #: Where colour steps gently, bits are of their own colour where they lie so far on the way to it from what is about
 #: them: compression leaves waves beside steps, which may pass half the way to a near colour.
 OWN_SHARE = 0.7
@@ -50,9 +49,8 @@ def _some_gone(labels: np.ndarray, picture: np.ndarray, colours: np.ndarray, gen
     own, mixed = (np.bincount(of, off, len(thin)) / count for off in (off_own, off_mixed))
     gone = between & (own > NEAR) & (mixed < own)
     if gentle_colour:
-        along = colours[label[thin]] - colours[one]
-        way = ((pixels - colours[one[of]]) * along[of]).sum(axis=1) / (along**2).sum(axis=1)[of]
-        wave = np.bincount(of, way, len(thin)) / count < OWN_SHARE
+        way = _share(pixels - colours[one[of]], (colours[label[thin]] - colours[one])[of])
+        wave = (beside[np.arange(len(thin)), one] > 0) & (np.bincount(of, way, len(thin)) / count < OWN_SHARE)
         gone |= wave
         share = np.where(wave[of], 0.0, share)
     at = gone[of]

@@ -8,8 +8,8 @@ import numpy as np
 
 from ..geometry.sharing import shared_out
 from ..model.lab import to_lab
-from .fringes import GENTLE_COUNT, without_fringes
-from .softness import Softness, softness
+from .fringes import without_fringes
+from .softness import GENTLE_COUNT, Softness, softness
 
 #: Pixels of one colour differ by no more than so many times its noise, and by so much at least, of 255.
 NOISES, LEAST = 3.0, 12

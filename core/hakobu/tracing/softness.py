@@ -15,6 +15,9 @@ ACROSS, SURE = 8, 3
 HIGH, FEWEST = 25.0, 30
 #: Colour steps more gently than this share of how steeply brightness does where it is of less resolution.
 GENTLER = 0.7
+#: How much differences of colour count beside those of brightness there: about as much as each tells of where a border
+#: lies, at JPEG's qualities of 30 to 90.
+GENTLE_COUNT = 0.3
 #: The steepest part of a step blurred by a Gaussian, as rows meet it at all angles, and that of one without blur;
 #: drawn with known blurs, these give them back within a twentieth.
 GAUSSIAN, PLAIN = 0.36, 0.27

@@ -40,6 +40,8 @@ BETTER, LIKELY, CERTAIN = 14.0, 4.0, 28.0
 SHORT, LONG, ROUNDER = 2.4, 3.5, 60.0
 #: What turns less than this, in radians, is no corner.
 LEAST_TURN = 0.3
+#: A short cut line hardly shows how it lies: the shorter than this, in pixels, the more it takes off both sides alike.
+ASLANT = 6.0
 #: What turns so little may be a bend that is long: where it fits by so much better, or, of sides with fewer points than
 #: this, is no worse by more.
 GENTLE, BENT, FEW = 0.8, 5.0, 3
@@ -117,8 +119,13 @@ def decided(told, best, turn, count, scale, points):
     share = min(max(((sharp - cut) / scale - LIKELY) / (CERTAIN - LIKELY), 0.0), 1.0)
     if share * chord <= LEAST_CHORD:
         return 1
+    one = math.hypot(best[CUT, 0] - best[SHARP, 0], best[CUT, 1] - best[SHARP, 1])
+    other = math.hypot(best[CUT, 2] - best[SHARP, 2], best[CUT, 3] - best[SHARP, 3])
+    even = max(1 - chord / ASLANT, 0.0)
     for k in range(4):
-        best[CUT, k] = best[SHARP, k] + share * (best[CUT, k] - best[SHARP, k])
+        own = one if k < 2 else other
+        by = share * (1 + even * ((one + other) / (2 * own) - 1)) if own > 0 else share
+        best[CUT, k] = best[SHARP, k] + by * (best[CUT, k] - best[SHARP, k])
     return 2
 
 
