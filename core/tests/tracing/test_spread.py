@@ -199,3 +199,20 @@ class Roughness(unittest.TestCase):
             found.append(roughness_of(np.ascontiguousarray(points), np.arange(count + 1) * 68))
         self.assertGreater(found[0], 0.05)
         self.assertAlmostEqual(found[1], found[0], delta=0.2 * found[0])
+
+
+class ShortCuts(unittest.TestCase):
+    def ends_of(self, *cut: float) -> np.ndarray:
+        """Where the ends of a cut line come to lie, of sides that run along the axes to 0, 0."""
+        from hakobu.tracing.kernels.spread_ends import decided
+
+        told, best = np.array([200.0, 60.0, np.inf]), np.zeros((3, 4))
+        best[1] = cut
+        self.assertEqual(decided(told, best, 1.5, 60.0, 1.0, 9), 2)
+        return best[1]
+
+    def test_take_off_both_sides_more_alike_the_shorter_they_are(self):
+        short = self.ends_of(-1.5, 0.0, 0.0, 0.5)
+        self.assertAlmostEqual(-short[0] + short[3], 2.0)
+        self.assertLess(abs(-short[0] - short[3]), 0.3)
+        np.testing.assert_allclose(self.ends_of(-7.0, 0.0, 0.0, 3.0), (-7.0, 0.0, 0.0, 3.0))
