@@ -202,17 +202,18 @@ class Roughness(unittest.TestCase):
 
 
 class ShortCuts(unittest.TestCase):
-    def ends_of(self, *cut: float) -> np.ndarray:
-        """Where the ends of a cut line come to lie, of sides that run along the axes to 0, 0."""
-        from hakobu.tracing.kernels.spread_ends import decided
+    def moved(self, one: float, other: float) -> np.ndarray:
+        """How much farther both sides go on once a cut line that takes so much off each is evened."""
+        from hakobu.tracing.kernels.spread_ends import evened
 
-        told, best = np.array([200.0, 60.0, np.inf]), np.zeros((3, 4))
-        best[1] = cut
-        self.assertEqual(decided(told, best, 1.5, 60.0, 1.0, 9), 2)
-        return best[1]
+        best, found = np.zeros((3, 4)), np.zeros(8)
+        best[1] = -one, 0.0, 0.0, other
+        evened(best, found)
+        return found[6:]
 
     def test_take_off_both_sides_more_alike_the_shorter_they_are(self):
-        short = self.ends_of(-1.5, 0.0, 0.0, 0.5)
-        self.assertAlmostEqual(-short[0] + short[3], 2.0)
-        self.assertLess(abs(-short[0] - short[3]), 0.3)
-        np.testing.assert_allclose(self.ends_of(-7.0, 0.0, 0.0, 3.0), (-7.0, 0.0, 0.0, 3.0))
+        first, second = self.moved(1.5, 0.5)
+        self.assertAlmostEqual(first, -second)
+        self.assertLess(abs((1.5 - first) - (0.5 - second)), 0.3)
+        np.testing.assert_allclose(self.moved(0.7, 0.7), 0.0)
+        np.testing.assert_array_equal(self.moved(7.0, 3.0), 0.0)

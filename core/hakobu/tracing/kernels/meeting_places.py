@@ -19,6 +19,8 @@ HELD = 1e-3
 #: How far a meeting place may lie from where the pixels meet, in pixels, as a standard deviation: where lines are known
 #: no better than to a share of it, it is held by as much.
 OFF_PIXELS = 1.0
+#: How much more the picture's own edge counts than that.
+EDGE = 1e7
 
 
 @kernel("i8(f8[:, ::1], i8, f8, f8, f8, f8, f8, f8[:, ::1], f8[::1])")
@@ -89,7 +91,7 @@ def meeting_places(points, begin, about, first, ends, node, blurs, strays, longe
                     own = points[begin[k] : begin[k + 1]]
                     i = 0 if step > 0 else len(own) - 1
                     flat = abs(own[i, 1] - y0) < 0.25
-                    nx, ny, weight = (0.0, 1.0, 1e4) if flat else (1.0, 0.0, 1e4)
+                    nx, ny, weight = (0.0, 1.0, EDGE * held) if flat else (1.0, 0.0, EDGE * held)
                     px, py = x0, y0
                 else:
                     own = points[begin[k] : begin[k + 1]]

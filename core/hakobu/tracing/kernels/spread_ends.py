@@ -40,8 +40,9 @@ BETTER, LIKELY, CERTAIN = 14.0, 4.0, 28.0
 SHORT, LONG, ROUNDER = 2.4, 3.5, 60.0
 #: What turns less than this, in radians, is no corner.
 LEAST_TURN = 0.3
-#: A short cut line hardly shows how it lies: the shorter than this, in pixels, the more it takes off both sides alike.
-ASLANT = 6.0
+#: A short cut line hardly shows how it lies: the shorter than this, in pixels, the more it takes off both sides alike,
+#: where that fits worse by no more than so much.
+ASLANT, AS_LIKELY = 6.0, 6.0
 #: What turns so little may be a bend that is long: where it fits by so much better, or, of sides with fewer points than
 #: this, is no worse by more.
 GENTLE, BENT, FEW = 0.8, 5.0, 3
@@ -119,14 +120,21 @@ def decided(told, best, turn, count, scale, points):
     share = min(max(((sharp - cut) / scale - LIKELY) / (CERTAIN - LIKELY), 0.0), 1.0)
     if share * chord <= LEAST_CHORD:
         return 1
+    for k in range(4):
+        best[CUT, k] = best[SHARP, k] + share * (best[CUT, k] - best[SHARP, k])
+    return 2
+
+
+@kernel("void(f8[:, ::1], f8[::1])")
+def evened(best, found):
+    """Moves the ends of a short cut line along its sides, which go on as far as is found, so that it takes off both
+    about as much."""
     one = math.hypot(best[CUT, 0] - best[SHARP, 0], best[CUT, 1] - best[SHARP, 1])
     other = math.hypot(best[CUT, 2] - best[SHARP, 2], best[CUT, 3] - best[SHARP, 3])
-    even = max(1 - chord / ASLANT, 0.0)
-    for k in range(4):
-        own = one if k < 2 else other
-        by = share * (1 + even * ((one + other) / (2 * own) - 1)) if own > 0 else share
-        best[CUT, k] = best[SHARP, k] + by * (best[CUT, k] - best[SHARP, k])
-    return 2
+    chord = math.hypot(best[CUT, 2] - best[CUT, 0], best[CUT, 3] - best[CUT, 1])
+    by = max(1 - chord / ASLANT, 0.0) * (one - other) / 2
+    found[6] += by
+    found[7] -= by
 
 
 @kernel(
@@ -180,7 +188,7 @@ def end_between(grey, levels, dead, blur, noise, first, second, x0, y0, x1, y1):
     if met and noisy and turn > GENTLE and cost < PLAIN * count:
         # Where they meet as they are, and that is within the noise, there is no more to find.
         return 1, x, y, x, y, cost / count
-    told, best, turn = np.full(3, np.inf), np.zeros((3, 4)), 0.0
+    told, best, turn, cut = np.full(3, np.inf), np.zeros((3, 4)), 0.0, np.zeros(MOVES)
     points = int(min(first[8], second[8]))
     for k in range(3):
         # Of what turns little it is a bend that is likely, of the rest a cut.
@@ -203,6 +211,8 @@ def end_between(grey, levels, dead, blur, noise, first, second, x0, y0, x1, y1):
         if told[kind] < np.inf:
             best[kind, 0], best[kind, 1], _, _, _ = on_side(one, first[7], found[6])
             best[kind, 2], best[kind, 3], _, _, _ = on_side(two, second[7], found[7])
+            if kind == CUT:
+                cut[:] = found
             if kind == SHARP:
                 _, _, _, turn = meeting(one, two, LONGEST)
                 if noisy and turn > GENTLE and told[SHARP] < PLAIN * count:
@@ -214,6 +224,14 @@ def end_between(grey, levels, dead, blur, noise, first, second, x0, y0, x1, y1):
                     break
     # What no model explains is noise as well.
     scale = max(min(told[CUT], told[BEND]) / count, 1.0) if told[CUT] < np.inf else 1.0
+    if told[CUT] < np.inf and told[SHARP] < np.inf:
+        evened(best, cut)
+        cost = held_against(
+            seen, first, second, known, level, CUT, frame, size, cut, one, two, False, model, change, row, weights
+        )
+        if cost < told[CUT] + AS_LIKELY * scale:
+            best[CUT, 0], best[CUT, 1], _, _, _ = on_side(one, first[7], cut[6])
+            best[CUT, 2], best[CUT, 3], _, _, _ = on_side(two, second[7], cut[7])
     corners = decided(told, best, turn, count, scale, points)
     kind = CUT if corners == 2 else SHARP
     if corners <= 0:
