@@ -19,7 +19,7 @@ GENTLER = 0.7
 #: lies, at JPEG's qualities of 30 to 90.
 GENTLE_COUNT = 0.3
 #: The steepest part of a step blurred by a Gaussian, as rows meet it at all angles, and that of one without blur;
-#: drawn with known blurs, these give them back within a twentieth.
+#: drawn with known blurs, these give them back within a tenth.
 GAUSSIAN, PLAIN = 0.36, 0.27
 #: The blur of steps, in pixels, that is taken where there are too few to tell, and the least.
 UNTOLD, LEAST = 0.4, 0.3
