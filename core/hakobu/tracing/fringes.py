@@ -19,7 +19,7 @@ OWN_SHARE = 0.7
 
 def without_fringes(labels: np.ndarray, picture: np.ndarray, colours: np.ndarray, gentle_colour: bool) -> None:
     """Labels (H, W) uint8, changed in place; picture (H, W, 3) float32 and colours (K, 3): brightness and
-    differences of colour; gentle_colour: whether these step more gently than brightness."""
+    differences of colour; gentle_colour: whether these step more gently than brightness, and count less for it."""
     for _ in range(ROUNDS):
         if not _some_gone(labels, picture, colours, gentle_colour):
             return
@@ -43,6 +43,10 @@ def _some_gone(labels: np.ndarray, picture: np.ndarray, colours: np.ndarray, gen
     one, other = order[:, 0], order[:, 1]
     between = beside[np.arange(len(thin)), other] > 0
     pixels = picture[row, column].astype(np.float64)
+    if gentle_colour:
+        # As much of each as there is: a third colour may be as light as the two.
+        whole = np.array([1.0, GENTLE_COUNT, GENTLE_COUNT])
+        pixels, colours = pixels / whole, colours / whole
     off_own = np.linalg.norm(pixels - colours[label[thin[of]]], axis=1)
     off_mixed, share = _off_mixture(pixels, colours[one[of]], colours[other[of]], gentle_colour)
     count = np.bincount(of, minlength=len(thin))

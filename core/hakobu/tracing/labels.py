@@ -39,13 +39,11 @@ def labelled(rgb: np.ndarray, colours: np.ndarray, noise: float, smallest_px: fl
     table = _table(colours)
     soft = _softness(rgb, colours, table)
     tolerance = float(max(NOISES * noise, LEAST))
-    labels, sure, picture, own = _first(rgb, colours, table, tolerance)
+    count = GENTLE_COUNT if soft.gentle_colour else 1.0
+    labels, sure, picture, own = _first(rgb, colours, table, tolerance, count)
     cost = np.full(len(rgb), float(rgb.shape[1]))
     shared_out(lambda a, b: assigning.settle(picture, own, labels, sure, a, b), cost, WORTH_PIXELS)
     without_fringes(labels, picture, own, soft.gentle_colour)
-    if soft.gentle_colour:
-        picture[..., 1:] *= GENTLE_COUNT
-        own[:, 1:] *= GENTLE_COUNT
     gone = 0
     for _ in range(3):
         number, area, _, _ = components(labels)
@@ -65,7 +63,7 @@ def _table(colours: np.ndarray) -> np.ndarray:
     return nearest_table(to_lab(boxes), np.ascontiguousarray(to_lab(colours / 255.0)))
 
 
-def _first(rgb: np.ndarray, colours: np.ndarray, table: np.ndarray, tolerance: float):
+def _first(rgb: np.ndarray, colours: np.ndarray, table: np.ndarray, tolerance: float, count: float):
     from .kernels import assigning
 
     height, width = rgb.shape[:2]
@@ -73,6 +71,9 @@ def _first(rgb: np.ndarray, colours: np.ndarray, table: np.ndarray, tolerance: f
     picture = np.empty((height, width, 3), np.float32)
     shared_out(lambda a, b: assigning.seen(rgb, a, b, picture), cost, WORTH_PIXELS)
     own = _seen(colours)
+    if count != 1:
+        picture[..., 1:] *= count
+        own[:, 1:] *= count
     labels, sure = np.empty((height, width), np.uint8), np.empty((height, width), bool)
     shared_out(
         lambda a, b: assigning.first_labels(rgb, picture, table, own, tolerance, a, b, labels, sure), cost, WORTH_PIXELS
@@ -84,7 +85,7 @@ def _softness(rgb: np.ndarray, colours: np.ndarray, table: np.ndarray) -> Softne
     """Of some of the rows."""
     every = max(len(rgb) // LOOKED_AT, 1)
     some = np.ascontiguousarray(rgb[::every])
-    labels, _, picture, own = _first(some, colours, table, float(LEAST))
+    labels, _, picture, own = _first(some, colours, table, float(LEAST), 1.0)
     return softness(picture, labels, own)
 
 

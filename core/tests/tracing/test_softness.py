@@ -93,6 +93,23 @@ class BordersThroughJpeg(unittest.TestCase):
             self.assertLess(off.mean(), mean, quality)
 
 
+class LinesThroughJpeg(unittest.TestCase):
+    def test_thin_lines_of_a_colour_stay(self):
+        picture = np.empty((160, 160, 3))
+        picture[:] = (244, 236, 216)
+        # A field of the lines' colour, for it to be known; and lines of three pixels at a slant.
+        picture[10:50, 10:50] = (176, 42, 42)
+        rows = np.arange(20, 140)
+        columns = np.round(70 + (rows - 20) / 8).astype(int)
+        for k in range(3):
+            picture[rows, columns + k] = picture[rows, columns + 30 + k] = (176, 42, 42)
+        for quality, most in ((30, 0.7), (75, 0.9)):
+            found, _ = seen(through_jpeg(picture, quality, 2))
+            line = found.labels[30, 30]
+            for shift in (1, 31):
+                self.assertGreater((found.labels[rows[3:-3], columns[3:-3] + shift] == line).mean(), most, quality)
+
+
 class Spikes(unittest.TestCase):
     def test_points_that_stick_out_or_go_back_are_left_out_and_corners_stay(self):
         from hakobu.tracing.kernels.chain_ends import without_spikes
