@@ -64,8 +64,8 @@ def _table(colours: np.ndarray) -> np.ndarray:
 
 
 def _first(rgb: np.ndarray, colours: np.ndarray, table: np.ndarray, tolerance: float, count: float):
-    """The first labels, which of them are sure, and picture and colours as they are seen; count: how much differences of
-    colour count beside those of brightness."""
+    """The first labels, which of them are sure, and picture and colours as they are seen; count: how much differences
+    of colour count beside those of brightness."""
     from .kernels import assigning
 
     height, width = rgb.shape[:2]
