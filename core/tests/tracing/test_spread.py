@@ -202,18 +202,19 @@ class Roughness(unittest.TestCase):
 
 
 class ShortCuts(unittest.TestCase):
-    def moved(self, one: float, other: float) -> np.ndarray:
-        """How much farther both sides go on once a cut line that takes so much off each is evened."""
+    def left(self, one: float, other: float, much: float = 1.0) -> np.ndarray:
+        """How much a cut line takes off each side, which was so much, once it is evened."""
         from hakobu.tracing.kernels.spread_ends import evened
 
-        best, found = np.zeros((3, 4)), np.zeros(8)
+        best, found, made = np.zeros((3, 4)), np.zeros(8), np.zeros(8)
         best[1] = -one, 0.0, 0.0, other
-        evened(best, found)
-        return found[6:]
+        evened(best, found, much, made)
+        return np.array([one, other]) - made[6:]
 
-    def test_take_off_both_sides_more_alike_the_shorter_they_are(self):
-        first, second = self.moved(1.5, 0.5)
-        self.assertAlmostEqual(first, -second)
-        self.assertLess(abs((1.5 - first) - (0.5 - second)), 0.3)
-        np.testing.assert_allclose(self.moved(0.7, 0.7), 0.0)
-        np.testing.assert_array_equal(self.moved(7.0, 3.0), 0.0)
+    def test_take_as_much_area_off_and_both_sides_more_alike_the_shorter_they_are(self):
+        one, other = self.left(1.5, 0.5)
+        self.assertAlmostEqual(one * other, 0.75)
+        self.assertLess(abs(one - other), 0.3)
+        self.assertLess(abs(one - other), abs(np.subtract(*self.left(1.5, 0.5, 0.5))))
+        np.testing.assert_allclose(self.left(0.7, 0.7), 0.7)
+        np.testing.assert_array_equal(self.left(7.0, 3.0), (7.0, 3.0))

@@ -8,11 +8,14 @@ How far corners are rounded, and how long arms must be, follows the blur and the
 
 from __future__ import annotations
 
+import math
+
 import numpy as np
 
 from ...geometry.compiled import kernel
 from .blunt import SOFT, UNEVEN, blunted, is_sharp
 from .candidates import NEAR, ahead, arm_px, grouped, is_round, room_of
+from .flares import flared
 from .known_ends import AFTER, ALONE, BEFORE, CORNERS, FREE, FROM, HI, NOT_YET, PLACES, TO, find_end
 from .sides import corner_at, meeting, rounded_px, side_of
 from .tips import end_of
@@ -48,14 +51,40 @@ def tip_at(grey, points, run, lo, hi, before, after, alone, levels, dead, blur, 
         met, x, y, _ = meeting(first, second, 4 * near + 2)
         if met and is_sharp(grey, levels, first, second, x, y, dead, blur, noise, 1.0):
             return 1, x, y, 0.0, 0.0, near
+        if met:
+            # A short end may be cut off aslant.
+            corners, px, py, qx, qy = blunted(grey, levels, first, second, x, y, dead, blur, noise)
+            if corners == 2:
+                return 2, px, py, qx, qy, near
     return count, ax, ay, bx, by, near
 
 
+@kernel("b1(f8[:, ::1], f8[::1], i8, f8, f8, f8, f8, f8[::1], f8[::1], i8[::1], f8[:, ::1], f8[:, ::1])")
+def put_flare(own, run, i, reach, noise, x, y, first, second, where, place, free):
+    """Writes a corner down by a side of it that flares out, whose points are then true, if there is one."""
+    n = len(own)
+    for which in range(2):
+        step = -1 if which == 0 else 1
+        side, other = (first, second) if which == 0 else (second, first)
+        j = flared(own, i, step, reach, side, other, x, y, noise)
+        if j < 0:
+            continue
+        _, place[0, 0], place[0, 1], _ = meeting(first, second, 4.0)
+        # The corner's own point goes: where that is true it is one farther.
+        at = (i - step) % n if j == i else i
+        moved = math.hypot(own[at, 0] - own[i, 0], own[at, 1] - own[i, 1])
+        where[0] = at
+        free[0, which] = 0.99 * (ahead(run, run[n], j, at) if which == 0 else ahead(run, run[n], at, j))
+        free[0, 1 - which] = max(reach - moved, 0.0)
+        return True
+    return False
+
+
 @kernel(
-    "i8(Array(f4, 2, 'C', readonly=True), f8[::1], f8, f8, f8, b1, f8[::1], f8[::1], i8, f8, f8, f8, f8, i8[::1],"
-    " f8[:, ::1], f8[:, ::1])"
+    "i8(Array(f4, 2, 'C', readonly=True), f8[:, ::1], f8[::1], f8[::1], f8, f8, f8, b1, f8[::1], f8[::1], i8, f8, f8,"
+    " f8, i8[::1], f8[:, ::1], f8[:, ::1])"
 )
-def put(grey, levels, dead, blur, noise, tips, first, second, i, x, y, reach, length, where, place, free):
+def put(grey, own, run, levels, dead, blur, noise, tips, first, second, i, x, y, reach, where, place, free):
     """Writes a corner down, or the two of one that is cut off, or none of a bend; gives how many. tips: whether the
     picture tells."""
     where[0], where[1] = i, i
@@ -63,11 +92,17 @@ def put(grey, levels, dead, blur, noise, tips, first, second, i, x, y, reach, le
     free[0, 0] = free[0, 1] = reach
     if not tips:
         return 1
+    if (
+        dead <= UNEVEN
+        and blur <= SOFT
+        and put_flare(own, run, i, reach, noise, x, y, first, second, where, place, free)
+    ):
+        return 1
     count, ax, ay, bx, by = blunted(grey, levels, first, second, x, y, dead, blur, noise)
     if count < 2:
         return count
     place[0, 0], place[0, 1], place[1, 0], place[1, 1] = ax, ay, bx, by
-    free[0, 1] = free[1, 0] = length
+    free[0, 1] = free[1, 0] = run[len(own)]
     free[1, 1] = reach
     return 2
 
@@ -162,8 +197,8 @@ def found_corners(
                         at[kept] = middle
                         kept += 1
                         made += put(
-                            grey, levels, dead, blur, noise, tips, first, second, middle, x, y, r, length, where[made:],
-                            place[made:], free[made:],
+                            grey, own, run, levels, dead, blur, noise, tips, first, second, middle, x, y, r,
+                            where[made:], place[made:], free[made:],
                         )  # fmt: skip
                         done = True
             else:
@@ -176,7 +211,7 @@ def found_corners(
                     at[kept] = lo[g]
                     kept += 1
                     made += put(
-                        grey, levels, dead, blur, noise, tips, first, second, lo[g], x, y, r, length, where[made:],
+                        grey, own, run, levels, dead, blur, noise, tips, first, second, lo[g], x, y, r, where[made:],
                         place[made:], free[made:],
                     )  # fmt: skip
                     done = True

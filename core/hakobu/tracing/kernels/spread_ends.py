@@ -31,7 +31,7 @@ FAR_OFF, NEAR, ENOUGH, STRANGE = 0.35, 2.5, 0.5, 6.0
 #: A fit that is worse than so many times as much after a few steps is given up.
 HOPELESS = 1.3
 #: How much is cut off at first, in pixels, and how short a cut line is none.
-FIRST_CUT, LEAST_CHORD = 0.8, 0.4
+FIRST_CUT, LEAST_CHORD, LEAST_CUT = 0.8, 0.4, 0.05
 #: How much better than sides that meet a bend must be, as a sum of squares over the noise's; a cut line to be likely,
 #: and to be certain.
 BETTER, LIKELY, CERTAIN = 14.0, 4.0, 28.0
@@ -40,9 +40,9 @@ BETTER, LIKELY, CERTAIN = 14.0, 4.0, 28.0
 SHORT, LONG, ROUNDER = 2.4, 3.5, 60.0
 #: What turns less than this, in radians, is no corner.
 LEAST_TURN = 0.3
-#: A short cut line hardly shows how it lies: the shorter than this, in pixels, the more it takes off both sides alike,
-#: where that fits worse by no more than so much.
-ASLANT, AS_LIKELY = 6.0, 6.0
+#: A short cut line hardly shows how it lies: the less than this it takes off, in pixels, the more it does so off both
+#: sides alike, where that fits worse by no more than so much; from all of the difference on, in so many tries.
+ASLANT, AS_LIKELY, EVEN_TRIES = 4.0, 6.0, 4
 #: What turns so little may be a bend that is long: where it fits by so much better, or, of sides with fewer points than
 #: this, is no worse by more.
 GENTLE, BENT, FEW = 0.8, 5.0, 3
@@ -125,16 +125,18 @@ def decided(told, best, turn, count, scale, points):
     return 2
 
 
-@kernel("void(f8[:, ::1], f8[::1])")
-def evened(best, found):
-    """Moves the ends of a short cut line along its sides, which go on as far as is found, so that it takes off both
-    about as much."""
-    one = math.hypot(best[CUT, 0] - best[SHARP, 0], best[CUT, 1] - best[SHARP, 1])
-    other = math.hypot(best[CUT, 2] - best[SHARP, 2], best[CUT, 3] - best[SHARP, 3])
-    chord = math.hypot(best[CUT, 2] - best[CUT, 0], best[CUT, 3] - best[CUT, 1])
-    by = max(1 - chord / ASLANT, 0.0) * (one - other) / 2
-    found[6] += by
-    found[7] -= by
+@kernel("void(f8[:, ::1], f8[::1], f8, f8[::1])")
+def evened(best, found, much, made):
+    """How far the sides of a short cut line go on (found says how far they do) when it takes as much area off, but off
+    both sides more alike by so much of the difference."""
+    ax, ay = best[CUT, 0] - best[SHARP, 0], best[CUT, 1] - best[SHARP, 1]
+    bx, by = best[CUT, 2] - best[SHARP, 2], best[CUT, 3] - best[SHARP, 3]
+    one, other = max(math.hypot(ax, ay), LEAST_CUT), max(math.hypot(bx, by), LEAST_CUT)
+    even = math.sqrt(one * other)
+    share = much * max(1 - even / ASLANT, 0.0)
+    made[:] = found
+    made[6] += one - one * (even / one) ** share
+    made[7] += other - other * (even / other) ** share
 
 
 @kernel(
@@ -225,13 +227,15 @@ def end_between(grey, levels, dead, blur, noise, first, second, x0, y0, x1, y1):
     # What no model explains is noise as well.
     scale = max(min(told[CUT], told[BEND]) / count, 1.0) if told[CUT] < np.inf else 1.0
     if told[CUT] < np.inf and told[SHARP] < np.inf:
-        evened(best, cut)
-        cost = held_against(
-            seen, first, second, known, level, CUT, frame, size, cut, one, two, False, model, change, row, weights
-        )
-        if cost < told[CUT] + AS_LIKELY * scale:
-            best[CUT, 0], best[CUT, 1], _, _, _ = on_side(one, first[7], cut[6])
-            best[CUT, 2], best[CUT, 3], _, _, _ = on_side(two, second[7], cut[7])
+        for k in range(EVEN_TRIES):
+            evened(best, cut, 1 - k / EVEN_TRIES, start)
+            cost = held_against(
+                seen, first, second, known, level, CUT, frame, size, start, one, two, False, model, change, row, weights
+            )
+            if cost < told[CUT] + AS_LIKELY * scale:
+                best[CUT, 0], best[CUT, 1], _, _, _ = on_side(one, first[7], start[6])
+                best[CUT, 2], best[CUT, 3], _, _, _ = on_side(two, second[7], start[7])
+                break
     corners = decided(told, best, turn, count, scale, points)
     kind = CUT if corners == 2 else SHARP
     if corners <= 0:

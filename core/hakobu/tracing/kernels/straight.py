@@ -21,8 +21,8 @@ SHOWS = 2.6
 ALONE, ENDS = 24.0, 3
 #: Two straight runs with no more than this between them, in pixels, meet in a corner however little they turn.
 MEET = 4.0
-#: A corner lies no farther beside a straight run that ends in it, in pixels.
-BESIDE = 0.35
+#: A corner lies no farther beside a straight run that ends in it, in pixels and beside so many times the noise.
+BESIDE, BESIDE_NOISES = 0.12, 7.0
 
 
 @kernel("void(f8[:, ::1], f8[:, ::1])")
@@ -172,7 +172,7 @@ def straight_runs(p, run, noise, corner_first, corner_last, spans, lines):
 @kernel("b1(f8[::1], f8, f8, f8)")
 def is_on(line, x, y, noise):
     """Whether a corner is so near a straight run's line that the run goes on up to it."""
-    return abs((y - line[1]) * line[2] - (x - line[0]) * line[3]) < BESIDE + 3 * noise
+    return abs((y - line[1]) * line[2] - (x - line[0]) * line[3]) < BESIDE + BESIDE_NOISES * noise
 
 
 @kernel("i8(f8[:, ::1], b1, b1, f8, f8, f8[:, ::1], b1[::1], f8[:, ::1], i8)")

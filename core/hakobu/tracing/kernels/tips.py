@@ -10,13 +10,19 @@ from __future__ import annotations
 
 import math
 
+import numpy as np
+
 from ...geometry.compiled import kernel
+from .blunt import UNEVEN
 from .edges import at
 
 #: Pixels: the longest tip that is looked for; an end is square from this width on.
 LONGEST, SQUARE = 48, 0.8
 #: Steps in a pixel at which the width between the sides is summed.
 STEPS = 16
+#: The coverage that tells where a tip is where there is no noise, what bend of its root is likely, as a share, and how
+#: far from where the sides meet it may be, in pixels.
+BEYOND, BENT, FARTHEST = 0.8, 0.1, 1.0
 
 
 @kernel("f8(f8[::1], i8, f8)")
@@ -55,6 +61,27 @@ def crossing(side, x, y, dx, dy):
     return px, py
 
 
+@kernel("f8(f8[::1], i8)")
+def tip_by_rows(found, rows):
+    """How far beyond the first of rows the tip lies whose coverage each holds, below zero where they do not tell: the
+    root of what is beyond a row goes as the distance to the tip, and a little as its square where the sides bend."""
+    beyond, first = 0.0, rows
+    while first > 0 and beyond < BEYOND:
+        first -= 1
+        beyond += found[first]
+    if beyond < BEYOND or first < 2:
+        return -1.0
+    root = math.sqrt(beyond)
+    one, two = math.sqrt(beyond + found[first - 1]), math.sqrt(beyond + found[first - 1] + found[first - 2])
+    bend = (two - 2 * one + root) / 2
+    if not abs(bend) < BENT * (one - root):
+        return -1.0
+    far = root / (one - root)
+    for _ in range(4):
+        far = root / (one - root - bend - bend * far)
+    return first + far
+
+
 @kernel("Tuple((i8, f8, f8, f8, f8))(Array(f4, 2, 'C', readonly=True), f8[::1], f8[::1], b1, f8, f8, f8, f8, f8)")
 def end_of(grey, first, second, ink, limit, black, white, dead, blur):
     """Where two sides end: the number of corners, 1 or 2, and their places, of the first side first; 0 where that
@@ -74,7 +101,7 @@ def end_of(grey, first, second, ink, limit, black, white, dead, blur):
     rows, columns = grey.shape
     length, breadth = (columns, rows) if axis == 0 else (rows, columns)
     area, gone, _least = 0.0, 0, 10.0
-    last = 0.0
+    last, sums = 0.0, np.zeros(LONGEST)
     for step in range(LONGEST):
         pixel = int(x0) + step if way > 0 else -int(x0) - 1 - step
         if pixel < 0 or pixel >= length:
@@ -94,7 +121,7 @@ def end_of(grey, first, second, ink, limit, black, white, dead, blur):
         if found > last + 0.35 and step > 1 and last < 0.5 * wide:
             break
         area += found
-        last = found
+        last = sums[step] = found
         if found == 0.0:
             gone += 1
             if gone == 2:
@@ -129,6 +156,9 @@ def end_of(grey, first, second, ink, limit, black, white, dead, blur):
                 return 0, 0.0, 0.0, 0.0, 0.0
             total = more
         share = min(max(area / total if total > 0 else 1.0, 0.6), 1.6)
+        by_rows = tip_by_rows(sums, LONGEST) if dead <= UNEVEN else -1.0
+        if by_rows > 0 and abs(x0 + by_rows - met) < FARTHEST:
+            share = by_rows / (met - x0)
         tip = x0 + (met - x0) * share
         a, b = height(first, axis, tip * way), height(second, axis, tip * way)
         # Between the sides where they are nearest, carried on.

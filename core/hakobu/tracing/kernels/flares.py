@@ -1,0 +1,54 @@
+"""Sides that flare out just before their corner, as the small feet of letters do: a corner's rounding only ever takes
+away, so what lies outside both sides there is true, and the corner is where that leads to."""
+
+from __future__ import annotations
+
+import math
+
+from ...geometry.compiled import kernel
+from .sides import along_side, meeting
+
+#: Pixels: a point so far from the other side is not rounded by it; so far outside its side, beside so many times the
+#: noise, it is no part of it; and a corner moves by no more.
+CLEAR, OUTSIDE, NOISES, MOVED = 0.7, 0.1, 6.0, 1.5
+
+
+@kernel("f8(f8[::1], f8, f8)")
+def across(side, x, y):
+    """How far a place lies to the left of a side, seen along it."""
+    dx, dy = x - side[0], y - side[1]
+    t = dx * side[2] + dy * side[3]
+    return dy * side[2] - dx * side[3] - (side[4] + side[5] * t + side[6] * t * t)
+
+
+@kernel("i8(f8[:, ::1], i8, i8, f8, f8[::1], f8[::1], f8, f8, f8)")
+def flared(own, i, step, reach, side, other, x, y, noise):
+    """The point of a closed outline nearest to a corner, at x and y, from which its side flares out, -1 for none; the
+    side is then the line through it and the next. i: the outline's point there; step: the way the side's points go from
+    it; reach: how far from it they are rounded."""
+    n = len(own)
+    # The other side is inside the corner.
+    bx, by, _, _ = along_side(other, 0.0)
+    inside = across(side, bx, by)
+    apart = across(other, side[0], side[1])
+    away, j = 0.0, i
+    while away < reach:
+        k = (j + step) % n
+        px, py, qx, qy = own[j, 0], own[j, 1], own[k, 0], own[k, 1]
+        gap = math.hypot(qx - px, qy - py)
+        if across(other, px, py) * apart > 0 and abs(across(other, px, py)) > CLEAR:
+            out, less = across(side, px, py), across(side, qx, qy)
+            if out * inside > 0 or abs(out) < OUTSIDE + NOISES * noise or not abs(less) < abs(out):
+                return -1
+            before = side.copy()
+            side[0], side[1], side[2], side[3] = px, py, (px - qx) / gap, (py - qy) / gap
+            side[4:7] = 0.0
+            side[7], side[8] = gap, 2
+            met, x1, y1, _ = meeting(side, other, 4.0)
+            if met and math.hypot(x1 - x, y1 - y) < MOVED:
+                return j
+            side[:] = before
+            return -1
+        away += gap
+        j = k
+    return -1
