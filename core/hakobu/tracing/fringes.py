@@ -7,11 +7,17 @@ import numpy as np
 
 from .softness import GENTLE_COUNT
 
-#: A bit is thin where no square of so many pixels lies in it.
-CORE_PX = 5
+#: A bit is thin where no square of so many pixels lies in it, or of so many where colour steps gently.
+CORE_PX, GENTLE_CORE_PX = 5, 7
 #: Its pixels are of its colour where they lie nearer to it than this, of 255.
 NEAR = 15.0
 ROUNDS = 3
+#: Where colour steps gently bits may hang on an area of their colour, as its points do. They are fringes where they lie
+#: along the second of two colours with so many sides of pixels, and off their mixtures by so much of what they are off
+#: their own.
+HANGS_BESIDE, HANGS_SHARE = 8, 0.35
+#: The label of what is not thin.
+THICK = 255
 #: Where colour steps gently, bits are of their own colour where they lie so far on the way to it from what is about
 #: them: compression leaves waves beside steps, which may pass half the way to a near colour.
 OWN_SHARE = 0.7
@@ -25,36 +31,53 @@ def without_fringes(labels: np.ndarray, picture: np.ndarray, colours: np.ndarray
             return
 
 
-def _some_gone(labels: np.ndarray, picture: np.ndarray, colours: np.ndarray, gentle_colour: bool) -> bool:
+def _thin_bits(labels: np.ndarray, gentle_colour: bool) -> tuple[np.ndarray, ...]:
+    """The number (H, W) of each bit, which bits are thin (T,), their labels (T,), and the rows and columns of their
+    pixels (P,)."""
     import cv2
 
     from .kernels.components import components, without_core
 
-    number, area, _, label = components(labels)
-    square = np.ones((CORE_PX, CORE_PX), np.uint8)
+    side = GENTLE_CORE_PX if gentle_colour else CORE_PX
+    square = np.ones((side, side), np.uint8)
     core = cv2.erode(labels, square) == cv2.dilate(labels, square)
-    is_thin, row, column = without_core(number, core, len(area))
-    thin = np.flatnonzero(is_thin)
+    if gentle_colour:
+        thick = cv2.dilate(core.astype(np.uint8), square) > 0
+        number, _, _, label = components(np.where(thick, np.uint8(THICK), labels))
+        thin = np.flatnonzero(label != THICK)
+        row, column = np.nonzero(~thick)
+    else:
+        number, area, _, label = components(labels)
+        is_thin, row, column = without_core(number, core, len(area))
+        thin = np.flatnonzero(is_thin)
+    return number, thin, label[thin], row, column
+
+
+def _some_gone(labels: np.ndarray, picture: np.ndarray, colours: np.ndarray, gentle_colour: bool) -> bool:
+    number, thin, label, row, column = _thin_bits(labels, gentle_colour)
     if not len(thin):
         return False
     of = np.searchsorted(thin, number[row, column])
     beside = _beside(labels, number, row, column, of, len(thin), len(colours))
+    every = np.arange(len(thin))
+    hangs = beside[every, label] > 0
+    beside[every, label] = 0
     order = np.argsort(-beside, axis=1, kind="stable")
     one, other = order[:, 0], order[:, 1]
-    between = beside[np.arange(len(thin)), other] > 0
     pixels = picture[row, column].astype(np.float64)
     if gentle_colour:
         # As much of each as there is: a third colour may be as light as the two.
         whole = np.array([1.0, GENTLE_COUNT, GENTLE_COUNT])
         pixels, colours = pixels / whole, colours / whole
-    off_own = np.linalg.norm(pixels - colours[label[thin[of]]], axis=1)
+    off_own = np.linalg.norm(pixels - colours[label[of]], axis=1)
     off_mixed, share = _off_mixture(pixels, colours[one[of]], colours[other[of]], gentle_colour)
     count = np.bincount(of, minlength=len(thin))
     own, mixed = (np.bincount(of, off, len(thin)) / count for off in (off_own, off_mixed))
-    gone = between & (own > NEAR) & (mixed < own)
+    along = beside[every, other] >= np.where(hangs, HANGS_BESIDE, 1)
+    gone = along & (own > NEAR) & (mixed < np.where(hangs, HANGS_SHARE, 1.0) * own)
     if gentle_colour:
-        way = _share(pixels - colours[one[of]], (colours[label[thin]] - colours[one])[of])
-        wave = (beside[np.arange(len(thin)), one] > 0) & (np.bincount(of, way, len(thin)) / count < OWN_SHARE)
+        way = _share(pixels - colours[one[of]], (colours[label] - colours[one])[of])
+        wave = ~hangs & (beside[every, one] > 0) & (np.bincount(of, way, len(thin)) / count < OWN_SHARE)
         gone |= wave
         share = np.where(wave[of], 0.0, share)
     at = gone[of]

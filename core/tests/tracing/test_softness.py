@@ -93,6 +93,25 @@ class BordersThroughJpeg(unittest.TestCase):
             self.assertLess(off.mean(), mean, quality)
 
 
+class FringesThroughJpeg(unittest.TestCase):
+    def test_that_hang_on_an_area_of_their_colour_go_and_its_points_stay(self):
+        """A disc on a ground as light as it: half of both is about the colour of a wedge that reaches the disc."""
+        at = (np.arange(SIDE * SAMPLES) + 0.5) / SAMPLES
+        x, y = np.meshgrid(at, at)
+        colours = np.array([[44, 140, 96], [19, 139, 232], [8, 153, 162], [4, 25, 31]], float)
+        inside = np.hypot(x - 90, y - 120) < 62
+        wedge = (np.abs(y - 120) < (x - 90) * 0.35) & ~inside
+        bar = (x > 20) & (x < 220) & (y > 10) & (y < 40)
+        which = np.where(inside, 1, np.where(wedge, 2, np.where(bar, 3, 0)))
+        picture = colours[which].reshape(SIDE, SAMPLES, SIDE, SAMPLES, 3).mean(axis=(1, 3))
+        middle = which[SAMPLES // 2 :: SAMPLES, SAMPLES // 2 :: SAMPLES] == 2
+        for quality in (30, 50):
+            found, _ = seen(through_jpeg(picture, quality, 2))
+            third = found.labels == found.labels[120, 220]
+            self.assertLess(np.count_nonzero(third & ~middle), 150)
+            self.assertGreater(np.count_nonzero(third & middle), 0.98 * np.count_nonzero(middle))
+
+
 class LinesThroughJpeg(unittest.TestCase):
     def test_thin_lines_of_a_colour_stay(self):
         picture = np.empty((160, 160, 3))

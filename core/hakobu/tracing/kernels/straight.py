@@ -22,7 +22,7 @@ ALONE, ENDS = 24.0, 3
 #: Two straight runs with no more than this between them, in pixels, meet in a corner however little they turn.
 MEET = 4.0
 #: A corner lies no farther beside a straight run that ends in it, in pixels and beside so many times the noise.
-BESIDE, BESIDE_NOISES = 0.12, 7.0
+BESIDE, BESIDE_NOISES = 0.12, 1.5
 
 
 @kernel("void(f8[:, ::1], f8[:, ::1])")
