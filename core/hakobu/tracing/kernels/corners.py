@@ -92,11 +92,8 @@ def put(grey, own, run, levels, dead, blur, noise, tips, first, second, i, x, y,
     free[0, 0] = free[0, 1] = reach
     if not tips:
         return 1
-    if (
-        dead <= UNEVEN
-        and blur <= SOFT
-        and put_flare(own, run, i, reach, noise, x, y, first, second, where, place, free)
-    ):
+    clean = dead <= UNEVEN and blur <= SOFT
+    if clean and put_flare(own, run, i, reach, noise, x, y, first, second, where, place, free):
         return 1
     count, ax, ay, bx, by = blunted(grey, levels, first, second, x, y, dead, blur, noise)
     if count < 2:

@@ -20,9 +20,9 @@ from .edges import at
 LONGEST, SQUARE = 48, 0.8
 #: Steps in a pixel at which the width between the sides is summed.
 STEPS = 16
-#: The coverage that tells where a tip is where there is no noise, what bend of its root is likely, as a share, and how
+#: The coverage that tells where a tip is where there is no noise, what share of its root bends may make up, and how
 #: far from where the sides meet it may be, in pixels.
-BEYOND, BENT, FARTHEST = 0.8, 0.1, 1.0
+BEYOND, BENT, FARTHEST = 0.8, 0.2, 1.0
 
 
 @kernel("f8(f8[::1], i8, f8)")
@@ -74,9 +74,11 @@ def tip_by_rows(found, rows):
     root = math.sqrt(beyond)
     one, two = math.sqrt(beyond + found[first - 1]), math.sqrt(beyond + found[first - 1] + found[first - 2])
     bend = (two - 2 * one + root) / 2
-    if not abs(bend) < BENT * (one - root):
+    if not one > root:
         return -1.0
     far = root / (one - root)
+    if not abs(bend) * (far + 1) < BENT * (one - root):
+        return -1.0
     for _ in range(4):
         far = root / (one - root - bend - bend * far)
     return first + far
