@@ -151,3 +151,15 @@ class Spikes(unittest.TestCase):
         kept = without_stray_ends(moved, 0.0, 0.0, 30.0, 0.0, 5.0, 0.1)
         np.testing.assert_array_equal(kept, np.delete(line, [1, 27], axis=0))
         np.testing.assert_array_equal(without_stray_ends(line, 0.0, 0.0, 30.0, 0.0, 5.0, 0.1), line)
+
+    def test_a_speck_that_is_all_spikes_stays_a_ring(self):
+        from hakobu.tracing.kernels.chain_ends import with_nodes, without_spikes
+
+        ring = np.array([[0.0, 0.0], [0.1, 2.0], [1.5, 1.0], [0.2, -0.4]])
+        self.assertLess(len(without_spikes(ring)), 3)
+        points, start, _ = with_nodes(
+            np.zeros((1, 1), np.float32), ring, np.array([0, 4]), np.array([[0, 1]]), np.array([[-1, -1]]),
+            np.zeros((0, 2)), np.array([0.4]), np.array([0.05]),
+        )  # fmt: skip
+        np.testing.assert_array_equal(start, [0, 4])
+        np.testing.assert_array_equal(points, ring)

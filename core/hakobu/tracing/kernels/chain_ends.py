@@ -108,7 +108,10 @@ def with_nodes(nothing, points, start, about, nodes, place, blurs, noises):
             while high > low and math.hypot(own[high - 1, 0] - x1, own[high - 1, 1] - y1) < clear:
                 high -= 1
             own = without_stray_ends(own[low:high], x0, y0, x1, y1, clear + min(ASTRAY, STRAY * noise), noise)
-        own = without_spikes(own)
+        clear_of_spikes = without_spikes(own)
+        # What goes round a speck may be all points that stick out.
+        if not closed or len(clear_of_spikes) >= 3:
+            own = clear_of_spikes
         n = len(own)
         count = 0
         run = np.zeros(n + 1)
