@@ -29,6 +29,9 @@ STRAIGHT_ON = 0.35
 BLUR = 0.1
 #: How far a line is followed from where it ends or meets another, in pixels.
 ARM_PX = 40.0
+#: So near to an end its ink is measured, in pixels: what the width is off does not count along the whole line, nor the
+#: noise of all that is before.
+NEAR_END = 3.0
 #: Pixels that are ground round the picture.
 PAD = 2
 
@@ -228,9 +231,14 @@ def _with_ends(grey, levels, branches, places, noises) -> tuple[np.ndarray, np.n
                 ux, uy = ux / size, uy / size
                 reach = np.hypot(tip[0] - x, tip[1] - y) + br.width + LOST_PX
                 whole, middle = length_beyond(grey, x, y, ux, uy, br.width, reach, *levels)
-                far = min(whole, reach)
                 if middle - whole > ROUND_END * br.width and br.width > ROUND_WIDTH:
                     far = middle + 0.02 * br.width - br.width / 2
+                else:
+                    shift = max(whole - NEAR_END, 0.0)
+                    left, _ = length_beyond(
+                        grey, x + shift * ux, y + shift * uy, ux, uy, br.width, reach - shift, *levels
+                    )
+                    far = min(shift + left, reach)
                 place = np.array([x + far * ux, y + far * uy])
             of[k, which] = len(all_places)
             all_places.append(place)
