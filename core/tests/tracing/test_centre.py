@@ -62,6 +62,11 @@ class Middles(unittest.TestCase):
                     self.assertEqual(len(path), outlines)
                     self.assertLess(off(path, meet), 0.2)
 
+    def test_an_end_is_where_the_ink_ends_though_the_line_swells_before_it(self):
+        """By a sixth for nine pixels, as much ink as a line would have that goes on for one more."""
+        body = stroke("M40 100.3H160", 5.0) + stroke("M143 100.3H152", 6.0)
+        self.assertLess(off(middles(body), (40, 100.3), (160, 100.3)), 0.15)
+
     def test_a_bend_stays_sharp(self):
         for width in (5, 8, 11):
             path = middles(stroke("M30 30L120 40L140 160", width))

@@ -8,14 +8,12 @@ How far corners are rounded, and how long arms must be, follows the blur and the
 
 from __future__ import annotations
 
-import math
-
 import numpy as np
 
 from ...geometry.compiled import kernel
 from .blunt import SOFT, UNEVEN, blunted, is_sharp
 from .candidates import NEAR, ahead, arm_px, grouped, is_round, room_of
-from .flares import flared
+from .flares import put_flare
 from .known_ends import AFTER, ALONE, BEFORE, CORNERS, FREE, FROM, HI, NOT_YET, PLACES, TO, find_end
 from .sides import corner_at, meeting, rounded_px, side_of
 from .tips import end_of
@@ -57,27 +55,6 @@ def tip_at(grey, points, run, lo, hi, before, after, alone, levels, dead, blur, 
             if corners == 2:
                 return 2, px, py, qx, qy, near
     return count, ax, ay, bx, by, near
-
-
-@kernel("b1(f8[:, ::1], f8[::1], i8, f8, f8, f8, f8, f8[::1], f8[::1], i8[::1], f8[:, ::1], f8[:, ::1])")
-def put_flare(own, run, i, reach, noise, x, y, first, second, where, place, free):
-    """Writes a corner down by a side of it that flares out, whose points are then true, if there is one."""
-    n = len(own)
-    for which in range(2):
-        step = -1 if which == 0 else 1
-        side, other = (first, second) if which == 0 else (second, first)
-        j = flared(own, i, step, reach, side, other, x, y, noise)
-        if j < 0:
-            continue
-        _, place[0, 0], place[0, 1], _ = meeting(first, second, 4.0)
-        # The corner's own point goes: where that is true it is one farther.
-        at = (i - step) % n if j == i else i
-        moved = math.hypot(own[at, 0] - own[i, 0], own[at, 1] - own[i, 1])
-        where[0] = at
-        free[0, which] = 0.99 * (ahead(run, run[n], j, at) if which == 0 else ahead(run, run[n], at, j))
-        free[0, 1 - which] = max(reach - moved, 0.0)
-        return True
-    return False
 
 
 @kernel(

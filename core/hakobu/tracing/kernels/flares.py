@@ -6,6 +6,7 @@ from __future__ import annotations
 import math
 
 from ...geometry.compiled import kernel
+from .candidates import ahead
 from .sides import along_side, meeting
 
 #: Pixels: a point so far from the other side is not rounded by it; so far outside its side, beside so many times the
@@ -52,3 +53,24 @@ def flared(own, i, step, reach, side, other, x, y, noise):
         away += gap
         j = k
     return -1
+
+
+@kernel("b1(f8[:, ::1], f8[::1], i8, f8, f8, f8, f8, f8[::1], f8[::1], i8[::1], f8[:, ::1], f8[:, ::1])")
+def put_flare(own, run, i, reach, noise, x, y, first, second, where, place, free):
+    """Writes a corner down by a side of it that flares out, whose points are then true, if there is one."""
+    n = len(own)
+    for which in range(2):
+        step = -1 if which == 0 else 1
+        side, other = (first, second) if which == 0 else (second, first)
+        j = flared(own, i, step, reach, side, other, x, y, noise)
+        if j < 0:
+            continue
+        _, place[0, 0], place[0, 1], _ = meeting(first, second, 4.0)
+        # The corner's own point goes: where that is true it is one farther.
+        at = (i - step) % n if j == i else i
+        moved = math.hypot(own[at, 0] - own[i, 0], own[at, 1] - own[i, 1])
+        where[0] = at
+        free[0, which] = 0.99 * (ahead(run, run[n], j, at) if which == 0 else ahead(run, run[n], at, j))
+        free[0, 1 - which] = max(reach - moved, 0.0)
+        return True
+    return False

@@ -61,11 +61,11 @@ def crossing(side, x, y, dx, dy):
     return px, py
 
 
-@kernel("f8(f8[::1], i8)")
-def tip_by_rows(found, rows):
+@kernel("f8(f8[::1])")
+def tip_by_rows(found):
     """How far beyond the first of rows the tip lies whose coverage each holds, below zero where they do not tell: the
     root of what is beyond a row goes as the distance to the tip, and a little as its square where the sides bend."""
-    beyond, first = 0.0, rows
+    beyond, first = 0.0, len(found)
     while first > 0 and beyond < BEYOND:
         first -= 1
         beyond += found[first]
@@ -158,7 +158,7 @@ def end_of(grey, first, second, ink, limit, black, white, dead, blur):
                 return 0, 0.0, 0.0, 0.0, 0.0
             total = more
         share = min(max(area / total if total > 0 else 1.0, 0.6), 1.6)
-        by_rows = tip_by_rows(sums, LONGEST) if dead <= UNEVEN else -1.0
+        by_rows = tip_by_rows(sums) if dead <= UNEVEN else -1.0
         if by_rows > 0 and abs(x0 + by_rows - met) < FARTHEST:
             share = by_rows / (met - x0)
         tip = x0 + (met - x0) * share
