@@ -7,6 +7,7 @@ import math
 
 from ...geometry.compiled import kernel
 from .edges import at
+from .sides import across
 
 #: Pixels about a corner that are looked at, beside what blur spreads; places in a pixel each way, at first and where
 #: something may be missed.
@@ -23,9 +24,7 @@ LOPSIDED, WAYS = 5.0, 11
 @kernel("b1(f8[::1], f8, f8)")
 def is_right_of(side, x, y):
     """Whether a place is to the right of a side, seen along it."""
-    dx, dy = x - side[0], y - side[1]
-    t = dx * side[2] + dy * side[3]
-    return dy * side[2] - dx * side[3] > side[4] + side[5] * t + side[6] * t * t
+    return across(side, x, y) > 0
 
 
 @kernel("Tuple((f8, f8))(f8[::1], f8, f8)")

@@ -7,19 +7,11 @@ import math
 
 from ...geometry.compiled import kernel
 from .candidates import ahead
-from .sides import along_side, meeting
+from .sides import across, along_side, meeting
 
 #: Pixels: a point so far from the other side is not rounded by it; so far outside its side, beside so many times the
 #: noise, it is no part of it; and a corner moves by no more.
 CLEAR, OUTSIDE, NOISES, MOVED = 0.7, 0.1, 6.0, 1.5
-
-
-@kernel("f8(f8[::1], f8, f8)")
-def across(side, x, y):
-    """How far a place lies to the left of a side, seen along it."""
-    dx, dy = x - side[0], y - side[1]
-    t = dx * side[2] + dy * side[3]
-    return dy * side[2] - dx * side[3] - (side[4] + side[5] * t + side[6] * t * t)
 
 
 @kernel("i8(f8[:, ::1], i8, i8, f8, f8[::1], f8[::1], f8, f8, f8)")

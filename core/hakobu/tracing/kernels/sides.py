@@ -179,6 +179,14 @@ def along_side(side, t):
     return x, y, dx / size, dy / size
 
 
+@kernel("f8(f8[::1], f8, f8)")
+def across(side, x, y):
+    """How far a place lies to the right of a side, seen along it."""
+    dx, dy = x - side[0], y - side[1]
+    t = dx * side[2] + dy * side[3]
+    return dy * side[2] - dx * side[3] - (side[4] + side[5] * t + side[6] * t * t)
+
+
 @kernel("Tuple((b1, f8, f8, f8))(f8[::1], f8[::1], f8)")
 def meeting(first, second, far):
     """Where two sides meet, and by how much the line turns there, in radians; False where they do not."""
