@@ -32,6 +32,8 @@ ARM_PX = 40.0
 #: So near to an end its ink is measured, in pixels: what the width is off does not count along the whole line, nor the
 #: noise of all that is before.
 NEAR_END = 3.0
+#: A line with so much more ink beyond a place than along its middle, in widths, ends in a blot: its middle counts.
+SWOLLEN = 0.5
 #: Pixels that are ground round the picture.
 PAD = 2
 
@@ -233,8 +235,11 @@ def _with_ends(grey, levels, branches, places, noises) -> tuple[np.ndarray, np.n
                 whole, middle = length_beyond(grey, x, y, ux, uy, br.width, reach, *levels)
                 if middle - whole > ROUND_END * br.width and br.width > ROUND_WIDTH:
                     far = middle + 0.02 * br.width - br.width / 2
+                elif whole - middle > SWOLLEN * br.width:
+                    far = min(middle, reach)
                 else:
-                    shift = max(whole - NEAR_END, 0.0)
+                    # Where the line swells, more ink than within reach may count for length.
+                    shift = max(min(whole, reach) - NEAR_END, 0.0)
                     left, _ = length_beyond(
                         grey, x + shift * ux, y + shift * uy, ux, uy, br.width, reach - shift, *levels
                     )

@@ -67,6 +67,12 @@ class Middles(unittest.TestCase):
         body = stroke("M40 100.3H160", 5.0) + stroke("M143 100.3H152", 6.0)
         self.assertLess(off(middles(body), (40, 100.3), (160, 100.3)), 0.15)
 
+    def test_a_line_that_ends_in_a_blot_goes_to_its_far_side(self):
+        """However much ink there is beside it."""
+        for radius in (3, 6, 9):
+            body = stroke("M40 100.3H150", 4.0) + f'<circle cx="150" cy="100.3" r="{radius}"/>'
+            self.assertLess(off(middles(body), (40, 100.3), (150 + radius, 100.3)), 0.1)
+
     def test_a_bend_stays_sharp(self):
         for width in (5, 8, 11):
             path = middles(stroke("M30 30L120 40L140 160", width))
