@@ -152,7 +152,7 @@ def plain_outlines(grey: np.ndarray, found: Outlines, which: np.ndarray, thresho
         return points, begin, np.zeros(len(points), bool), np.zeros_like(points)
     noise = max(found.noise, PLAIN_NOISE)
     levels = np.tile([threshold, threshold - 0.25, threshold + 0.25], (len(which), 1))
-    return _finished(grey, points, begin, levels, DEAD_MOST, found.blur, noise)
+    return _finished(grey, points, begin, _on_rims(points, grey.shape), levels, DEAD_MOST, found.blur, noise)
 
 
 def placed_outlines(grey: np.ndarray, chains: tuple, threshold: float) -> tuple:
@@ -176,30 +176,48 @@ def placed_outlines(grey: np.ndarray, chains: tuple, threshold: float) -> tuple:
     what = np.concatenate([part[2] for part in parts]) if parts else np.zeros(0, np.uint8)
     noise = roughness_of(points, begin, what)
 
-    return *_finished(grey, points, begin, levels, dead, blur, noise), blur, noise
+    return *_finished(grey, points, begin, what, levels, dead, blur, noise), blur, noise
+
+
+def _on_rims(points: np.ndarray, shape: tuple[int, int]) -> np.ndarray:
+    """What each point of outlines is, of which no more is known than where it lies."""
+    from .kernels.edges import EDGE, RIM
+
+    return np.where(((points == 0) | (points == shape[::-1])).any(axis=1), RIM, EDGE).astype(np.uint8)
 
 
 def _finished(
-    grey: np.ndarray, points: np.ndarray, begin: np.ndarray, levels: np.ndarray, dead: float, blur: float, noise: float
+    grey: np.ndarray,
+    points: np.ndarray,
+    begin: np.ndarray,
+    what: np.ndarray,
+    levels: np.ndarray,
+    dead: float,
+    blur: float,
+    noise: float,
 ) -> tuple:
     """Placed outlines with their corners and made ready to be fitted: points, start, corner and direction."""
-    from .kernels import corners, known_ends, straight
+    from .kernels import corners, known_ends, rim_ends, straight
+    from .kernels.edges import RIM
 
     def look(a: int, b: int) -> tuple:
         i, j = begin[a], begin[b]
-        return known_ends.candidates_of(points[i:j], begin[a : b + 1] - i, dead, blur, noise)
+        return known_ends.candidates_of(points[i:j], begin[a : b + 1] - i, pinned[i:j], dead, blur, noise)
 
     def find(a: int, b: int) -> None:
         known_ends.find_ends(grey, points, begin, run, at, first, levels, dead, blur, noise, known, a, b)
 
     def finish(a: int, b: int) -> tuple:
         some, own, mark = corners.with_corners(
-            grey, points, begin, run, at, first, known, levels, dead, blur, noise, a, b
+            grey, points, begin, pinned, run, at, first, known, levels, dead, blur, noise, a, b
         )
         return straight.prepared(some, own, mark, np.ones(b - a, bool), np.full(b - a, noise), 1.0)
 
     if len(begin) < 2:
         return points, begin, np.zeros(0, bool), np.zeros((0, 2))
+    pinned = np.zeros(len(points), np.bool_)
+    if (what == RIM).any():
+        points, begin, what, pinned = rim_ends.rimmed(grey, points, begin, what, levels, blur, noise)
     cost = np.diff(begin).astype(float)
     looked = shared_out(look, cost, WORTH_POINTS)
     run, at, known = (np.concatenate([part[i] for part in looked]) for i in (0, 1, 3))

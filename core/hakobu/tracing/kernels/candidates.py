@@ -94,6 +94,26 @@ def candidates(points, run, arm, found):
         found[i] = best
 
 
+@kernel("void(f8[::1], b1[::1], f8, b1[::1])")
+def with_pinned(run, pinned, arm, found):
+    """Marks the pinned points of a closed outline and none within an arm of them."""
+    n = len(pinned)
+    for i in range(n):
+        if not pinned[i]:
+            continue
+        for step in (1, -1):
+            j, away = i, 0.0
+            while True:
+                k = (j + step) % n
+                away += run[j + 1] - run[j] if step > 0 else run[k + 1] - run[k]
+                if away > arm or k == i:
+                    break
+                found[k] = False
+                j = k
+    for i in range(n):
+        found[i] = found[i] or pinned[i]
+
+
 @kernel("b1(f8[:, ::1], f8, f8)")
 def is_round(own, blur, noise):
     """Whether a small closed outline is a circle as far as can be told: a small one has bends as tight as corners."""
@@ -114,16 +134,17 @@ def ahead(run, length, a, b):
     return gap + length if gap <= 0 else gap
 
 
-@kernel("i8(f8[:, ::1], f8[::1], i8[::1], i8, f8, f8, i8[::1], i8[::1])")
-def grouped(own, run, at, count, near, reach, lo, hi):
+@kernel("i8(f8[:, ::1], f8[::1], i8[::1], i8, f8, f8, b1[::1], i8[::1], i8[::1])")
+def grouped(own, run, at, count, near, reach, pinned, lo, hi):
     """Puts together two candidates that may be one corner, or the two of something slim that ends: from which point to
     which each group is, into lo and hi; how many there are. near: how far corners are rounded; reach: the arms' length
-    that turns are told by."""
+    that turns are told by; pinned (N,): points that are corners by themselves."""
     length = run[len(own)]
     groups, a = 0, 0
     while a < count:
         lo[groups] = hi[groups] = at[a]
-        if a + 1 < count and ahead(run, length, at[a], at[a + 1]) < 2 * near + NEAR:
+        free = a + 1 < count and not (pinned[at[a]] or pinned[at[a + 1]])
+        if free and ahead(run, length, at[a], at[a + 1]) < 2 * near + NEAR:
             t0, t1 = turn_at(own, run, at[a], reach), turn_at(own, run, at[a + 1], reach)
             if t0 * t1 > 0:
                 hi[groups] = at[a + 1]
@@ -131,6 +152,7 @@ def grouped(own, run, at, count, near, reach, lo, hi):
         groups += 1
         a += 1
     round_again = groups > 1 and lo[groups - 1] == hi[groups - 1] and lo[0] == hi[0]
+    round_again = round_again and not (pinned[lo[groups - 1]] or pinned[lo[0]])
     if round_again and ahead(run, length, at[count - 1], at[0]) < 2 * near + NEAR:
         t0, t1 = turn_at(own, run, lo[groups - 1], reach), turn_at(own, run, lo[0], reach)
         if t0 * t1 > 0:

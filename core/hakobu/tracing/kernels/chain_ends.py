@@ -130,8 +130,8 @@ def with_nodes(nothing, points, start, about, nodes, place, blurs, noises):
             at = np.empty(2 * len(some) + 2, np.int64)
             place_of, free = np.empty((len(at), 2)), np.empty((len(at), 2))
             count = found_corners(
-                nothing, own, run, levels, 0.0, blur, noise, False, some, unknown, at, place_of, free, arm, first,
-                second,
+                nothing, own, run, np.zeros(n, np.bool_), levels, 0.0, blur, noise, False, some, unknown, at,
+                place_of, free, arm, first, second,
             )  # fmt: skip
             order = np.argsort(at[:count], kind="mergesort")
             at[:count], place_of[:count], free[:count] = at[:count][order], place_of[:count][order], free[:count][order]

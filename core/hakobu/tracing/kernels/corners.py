@@ -94,18 +94,19 @@ def put_ends(corners, lo, hi, ax, ay, bx, by, reach, between, length, where, pla
 
 
 @kernel(
-    "i8(Array(f4, 2, 'C', readonly=True), f8[:, ::1], f8[::1], f8[::1], f8, f8, f8, b1, i8[::1], f8[:, ::1],"
+    "i8(Array(f4, 2, 'C', readonly=True), f8[:, ::1], f8[::1], b1[::1], f8[::1], f8, f8, f8, b1, i8[::1], f8[:, ::1],"
     " i8[::1], f8[:, ::1], f8[:, ::1], f8[:, ::1], f8[::1], f8[::1])"
 )
 def found_corners(
-    grey, own, run, levels, dead, blur, noise, tips, candidate, known, where, place, free, arm, first, second
+    grey, own, run, pinned, levels, dead, blur, noise, tips, candidate, known, where, place, free, arm, first, second
 ):
     """The corners of one closed outline: where (C,) says at which point, place (C, 2) where they belong, free (C, 2)
     how far before and after them it is not true, a length of the whole where the other corner of a square end comes
     next. Returns their number.
 
-    candidate: the points that may be corners, in order; known: what is known of the ends at each, as in known_ends, no
-    row where the points tell. tips: whether ends of what is slim may be told from the picture."""
+    candidate: the points that may be corners, in order, with those that are pinned (N,), which are where they lie;
+    known: what is known of the ends at each, as in known_ends, no row where the points tell. tips: whether ends of
+    what is slim may be told from the picture."""
     n = len(own)
     length = run[n]
     near = rounded_px(blur, noise)
@@ -117,11 +118,19 @@ def found_corners(
     lo, hi = np.empty(len(at), np.int64), np.empty(len(at), np.int64)
     while again and count:
         again = False
-        groups = grouped(own, run, at, count, near, reach, lo, hi)
+        groups = grouped(own, run, at, count, near, reach, pinned, lo, hi)
         made = 0
         kept = 0
         alone = groups == 1
         for g in range(groups):
+            if pinned[lo[g]]:
+                at[kept] = lo[g]
+                kept += 1
+                made += put_ends(
+                    1, lo[g], lo[g], own[lo[g], 0], own[lo[g], 1], 0.0, 0.0, 0.0, 0.0, length, where[made:],
+                    place[made:], free[made:],
+                )  # fmt: skip
+                continue
             before, after = room_of(run, length, lo, hi, groups, g)
             done = False
             between = ahead(run, length, lo[g], hi[g]) if lo[g] != hi[g] else 0.0
@@ -240,13 +249,14 @@ def found_corners(
 
 
 @kernel(
-    "Tuple((f8[:, ::1], i8[::1], b1[::1]))(Array(f4, 2, 'C', readonly=True), f8[:, ::1], i8[::1], f8[::1], i8[::1],"
-    " i8[::1], f8[:, ::1], f8[:, ::1], f8, f8, f8, i8, i8)"
+    "Tuple((f8[:, ::1], i8[::1], b1[::1]))(Array(f4, 2, 'C', readonly=True), f8[:, ::1], i8[::1], b1[::1], f8[::1],"
+    " i8[::1], i8[::1], f8[:, ::1], f8[:, ::1], f8, f8, f8, i8, i8)"
 )
-def with_corners(grey, points, start, lengths, candidate, begun, known, levels, dead, blur, noise, k0, k1):
+def with_corners(grey, points, start, pinned, lengths, candidate, begun, known, levels, dead, blur, noise, k0, k1):
     """The outlines from one to before another again, with corners put where they belong, marked, and without the points
-    about them that are not true; those with corners begin at one. lengths, candidate, begun, known: as `candidates_of`
-    gives them; levels (K, 3): limit, black and white of each."""
+    about them that are not true; those with corners begin at one. pinned (N,): points that are
+    corners by themselves; lengths, candidate, begun, known: as `candidates_of` gives them; levels (K, 3): limit, black
+    and white of each."""
     total = start[k1] - start[k0]
     out = np.empty((2 * total + 64, 2))
     mark = np.zeros(2 * total + 64, np.bool_)
@@ -263,7 +273,23 @@ def with_corners(grey, points, start, lengths, candidate, begun, known, levels, 
         at = np.empty(2 * len(some) + 2, np.int64)
         place, free = np.empty((len(at), 2)), np.empty((len(at), 2))
         count = found_corners(
-            grey, own, run, levels[k], dead, blur, noise, True, some, ends, at, place, free, arm, first, second
+            grey,
+            own,
+            run,
+            pinned[start[k] : start[k + 1]],
+            levels[k],
+            dead,
+            blur,
+            noise,
+            True,
+            some,
+            ends,
+            at,
+            place,
+            free,
+            arm,
+            first,
+            second,
         )
         order = np.argsort(at[:count], kind="mergesort")
         at[:count], place[:count], free[:count] = at[:count][order], place[:count][order], free[:count][order]

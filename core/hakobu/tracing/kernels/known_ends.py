@@ -9,7 +9,7 @@ import numpy as np
 
 from ...geometry.compiled import kernel
 from .blunt import SOFT, UNEVEN
-from .candidates import arm_px, candidates, grouped, is_round, room_of
+from .candidates import arm_px, candidates, grouped, is_round, room_of, with_pinned
 from .sides import rounded_px, sides_about
 from .spread_ends import end_between
 
@@ -25,10 +25,11 @@ APART, ROOM = 3.5, 4.0
 SHORT, FITTING = 5.0, 0.2
 
 
-@kernel("Tuple((f8[::1], i8[::1], i8[::1], f8[:, ::1]))(f8[:, ::1], i8[::1], f8, f8, f8)")
-def candidates_of(points, start, dead, blur, noise):
+@kernel("Tuple((f8[::1], i8[::1], i8[::1], f8[:, ::1]))(f8[:, ::1], i8[::1], b1[::1], f8, f8, f8)")
+def candidates_of(points, start, pinned, dead, blur, noise):
     """Of closed outlines: the lengths up to each point, with the whole after the last of each, (N+K,); the points that
-    may be corners, (C,), by outlines from first (K+1,) on; and what is to be found of each, (C, ROW)."""
+    may be corners, (C,), by outlines from first (K+1,) on; and what is to be found of each, (C, ROW). pinned (N,):
+    points that are corners by themselves."""
     outlines = len(start) - 1
     run = np.zeros(len(points) + outlines)
     at, first = np.empty(len(points), np.int64), np.zeros(outlines + 1, np.int64)
@@ -49,6 +50,8 @@ def candidates_of(points, start, dead, blur, noise):
             marked = np.zeros(n, np.bool_)
             reach = min(arm_px(blur, noise), length / 6)
             candidates(own, along, reach, marked)
+            held = pinned[start[k] : start[k + 1]]
+            with_pinned(along, held, reach, marked)
             for i in range(n):
                 if marked[i]:
                     at[count] = i
@@ -57,8 +60,10 @@ def candidates_of(points, start, dead, blur, noise):
             if unclear and count > begin and not is_round(own, blur, noise):
                 some = at[begin:count].copy()
                 lo, hi = np.empty_like(some), np.empty_like(some)
-                groups = grouped(own, along, some, len(some), near, reach, lo, hi)
+                groups = grouped(own, along, some, len(some), near, reach, held, lo, hi)
                 for g in range(groups):
+                    if held[lo[g]]:
+                        continue
                     row = known[begin + np.searchsorted(some, lo[g])]
                     row[HI], row[ALONE], row[CORNERS] = hi[g], groups == 1, NOT_YET
                     row[BEFORE], row[AFTER] = room_of(along, length, lo, hi, groups, g)

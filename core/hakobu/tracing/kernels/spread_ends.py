@@ -53,9 +53,11 @@ SLIM, ROUND = 2.4, 1.5
 
 @kernel("f8(Array(f4, 2, 'C', readonly=True), i8, i8, f8[::1])")
 def ink_at(grey, r, c, levels):
-    """The coverage of a pixel as its grey has it: not held to none and all, for noise goes both ways. The picture's rim
-    goes on beyond it."""
-    g = np.float64(grey[min(max(r, 0), grey.shape[0] - 1), min(max(c, 0), grey.shape[1] - 1)])
+    """The coverage of a pixel as its grey has it: not held to none and all, for noise goes both ways. Not a number
+    beyond the picture's rim."""
+    if r < 0 or c < 0 or r >= grey.shape[0] or c >= grey.shape[1]:
+        return np.nan
+    g = np.float64(grey[r, c])
     if g < levels[0]:
         return 0.5 + 0.5 * (levels[0] - g) / (levels[0] - levels[1])
     return 0.5 - 0.5 * (g - levels[0]) / (levels[2] - levels[0])
