@@ -19,8 +19,10 @@ SPUR_SHARE, SPUR_PX, MEETING_SHARE = 0.75, 1.5, 1.1
 #: line is wide enough, in pixels, for that to be told.
 ROUND_END, ROUND_WIDTH = 0.06, 2.5
 #: So near to the end of thinning, as a share of its width, a line may be cut aslant by its end; and where it is not
-#: known over so many pixels then, this near, and with so much more noise.
-CUT_SHARES, SHORT_PX, NOISIER = (0.3, 0.55), 20.0, 2.0
+#: known over so many pixels then, this near, and with so much more noise: up to here it may bend, from here on it is
+#: straight but for what compression leaves of it.
+WAYS_ON, SHORT_PX = ((0.3, 1.0), (0.55, 1.0), (0.55, 2.0), (0.55, 4.0), (0.55, 8.0)), 20.0
+BENT_NOISIER = 2.0
 #: Thinning may take so much, in pixels, off the end of a line besides half its width.
 LOST_PX = 16.0
 #: Lines that go through a meeting within so much, in radians, are one.
@@ -29,9 +31,13 @@ STRAIGHT_ON = 0.35
 BLUR = 0.1
 #: How far a line is followed from where it ends or meets another, in pixels.
 ARM_PX = 40.0
+#: And where it is straight for longer than that.
+LONG_ARM_PX = 100.0
 #: So near to an end its ink is measured, in pixels: what the width is off does not count along the whole line, nor the
 #: noise of all that is before.
 NEAR_END = 3.0
+#: Where more coverage than this is noise, an end is where its model fits the pixels best.
+CLEAR_DEAD = 0.01
 #: A line with so much more ink beyond a place than along its middle, in widths, ends in a blot: its middle counts.
 SWOLLEN = 0.5
 #: Pixels that are ground round the picture.
@@ -202,10 +208,6 @@ def _meetings(branches, nodes, points, start, about, blurs, noises) -> np.ndarra
 
 def _with_ends(grey, levels, branches, places, noises) -> tuple[np.ndarray, np.ndarray]:
     """Free ends as places too, each where its ink ends; and the places that each branch begins and ends at (B, 2)."""
-    from .kernels.meeting_places import end_side
-    from .kernels.middles import length_beyond
-
-    arm, side = np.empty((128, 2)), np.empty(9)
     all_places = list(places)
     of = np.full((len(branches), 2), -1)
     for k, br in enumerate(branches):
@@ -215,39 +217,57 @@ def _with_ends(grey, levels, branches, places, noises) -> tuple[np.ndarray, np.n
             if end >= 0:
                 of[k, which] = end
                 continue
-            tip = br.points[0] if which == 0 else br.points[-1]
-            own = np.ascontiguousarray(br.points[br.true])
-            for near, noise in ((CUT_SHARES[0], 1.0), (CUT_SHARES[1], 1.0), (CUT_SHARES[1], NOISIER)):
-                near, noise = near * br.width, noise * noises[k]
-                found = end_side(own, 1 if which == 0 else -1, tip[0], tip[1], near, ARM_PX, noise, arm, side)
-                if found and side[7] >= SHORT_PX:
-                    break
-            if not found:
-                place = tip
-            else:
-                # From a place of its middle, where the line is true, along it.
-                x, y = side[0] - side[3] * side[4], side[1] + side[2] * side[4]
-                slope = side[5]
-                ux, uy = side[2] - side[3] * slope, side[3] + side[2] * slope
-                size = np.hypot(ux, uy)
-                ux, uy = ux / size, uy / size
-                reach = np.hypot(tip[0] - x, tip[1] - y) + br.width + LOST_PX
-                whole, middle = length_beyond(grey, x, y, ux, uy, br.width, reach, *levels)
-                if middle - whole > ROUND_END * br.width and br.width > ROUND_WIDTH:
-                    far = middle + 0.02 * br.width - br.width / 2
-                elif whole - middle > SWOLLEN * br.width:
-                    far = min(middle, reach)
-                else:
-                    # Where the line swells, more ink than within reach may count for length.
-                    shift = max(min(whole, reach) - NEAR_END, 0.0)
-                    left, _ = length_beyond(
-                        grey, x + shift * ux, y + shift * uy, ux, uy, br.width, reach - shift, *levels
-                    )
-                    far = min(shift + left, reach)
-                place = np.array([x + far * ux, y + far * uy])
             of[k, which] = len(all_places)
-            all_places.append(place)
+            all_places.append(_free_end(grey, levels, br, 1 if which == 0 else -1, noises[k]))
     return np.ascontiguousarray(np.array(all_places).reshape(-1, 2)), of
+
+
+def _free_end(grey: np.ndarray, levels: tuple, br: Branch, step: int, noise: float) -> np.ndarray:
+    """Where the beginning (step 1) or the end (-1) of a branch lies that meets no other (2,)."""
+    from .kernels.line_ends import end_by_profile
+    from .kernels.middles import length_beyond
+
+    tip = br.points[0] if step > 0 else br.points[-1]
+    found = _way_on(br, step, tip, noise)
+    if found is None:
+        return tip
+    x, y, ux, uy = found
+    reach = np.hypot(tip[0] - x, tip[1] - y) + br.width + LOST_PX
+    whole, middle = length_beyond(grey, x, y, ux, uy, br.width, reach, *levels)
+    if middle - whole > ROUND_END * br.width and br.width > ROUND_WIDTH:
+        far = middle + 0.02 * br.width - br.width / 2
+    elif whole - middle > SWOLLEN * br.width:
+        far = min(middle, reach)
+    else:
+        # Where the line swells, more ink than within reach may count for length.
+        shift = max(min(whole, reach) - NEAR_END, 0.0)
+        left, _ = length_beyond(grey, x + shift * ux, y + shift * uy, ux, uy, br.width, reach - shift, *levels)
+        far = min(shift + left, reach)
+        if levels[3] > CLEAR_DEAD:
+            far = end_by_profile(grey, x, y, ux, uy, br.width, far, *levels[:3])
+    return np.array([x + far * ux, y + far * uy])
+
+
+def _way_on(br: Branch, step: int, tip: np.ndarray, noise: float) -> tuple[float, float, float, float] | None:
+    """A place of the middle near a free end, where the line is true, and the direction in which it goes on from there;
+    None where too few points tell."""
+    from .kernels.meeting_places import end_side, straight_end
+
+    arm, side = np.empty((128, 2)), np.empty(9)
+    own = np.ascontiguousarray(br.points[br.true])
+    for share, noisier in WAYS_ON:
+        near, within = share * br.width, noisier * noise
+        found = straight_end(own, step, tip[0], tip[1], near, LONG_ARM_PX, ARM_PX, within, arm, side)
+        if not found and noisier <= BENT_NOISIER:
+            found = end_side(own, step, tip[0], tip[1], near, ARM_PX, within, arm, side)
+        if found and side[7] >= SHORT_PX:
+            break
+    if not found and not end_side(own, step, tip[0], tip[1], near, ARM_PX, noise, arm, side):
+        return None
+    slope = side[5]
+    ux, uy = side[2] - side[3] * slope, side[3] + side[2] * slope
+    size = np.hypot(ux, uy)
+    return side[0] - side[3] * side[4], side[1] + side[2] * side[4], ux / size, uy / size
 
 
 def _drawings(path: Path, of: np.ndarray, branches: list[Branch], pixel_mm: float) -> tuple[Lines, ...]:

@@ -16,9 +16,9 @@ from .outlines import MOST_ROUGH, refuse_noise, roughness_of
 WORTH_CRACKS = 8_000
 #: Where colour steps gently, compression leaves waves along borders, longer than what their noise is told by: so many
 #: times that.
-WAVES = 1.5
+WAVES = 2.0
 #: How far a border is followed from where it meets others, in pixels.
-ARM_PX = 36.0
+ARM_PX = 50.0
 
 
 @dataclass(frozen=True)

@@ -12,6 +12,8 @@ from .tips import crossing
 
 #: How much shorter each next try is of how a chain comes to its end.
 SHORTER = 0.7
+#: Where it comes straight, it may be followed for so many times as long.
+LONGER = 2.5
 #: Lines at a grazing angle may meet so many times farther off.
 FARTHEST = 3.0
 #: How much a meeting place is held where the pixels meet, beside a line that is known to a hundredth of a pixel.
@@ -52,6 +54,31 @@ def end_side(own, step, x, y, near, longest, noise, arm, side):
         if m >= 7 and carried_on(arm, m, 2, side) <= limit:
             return m
         reach = nearest + (reach - nearest) * SHORTER
+
+
+@kernel("i8(f8[:, ::1], i8, f8, f8, f8, f8, f8, f8, f8[:, ::1], f8[::1])")
+def straight_end(own, step, x, y, near, longest, shortest, noise, arm, side):
+    """The same for a chain that comes there straight for longer than the shortest of two lengths, 0 where it does
+    not."""
+    n = len(own)
+    reach = longest
+    while reach > shortest:
+        m = 0
+        i = 0 if step > 0 else n - 1
+        while 0 <= i < n and m < len(arm):
+            d = math.hypot(own[i, 0] - x, own[i, 1] - y)
+            if d > reach:
+                break
+            if d >= near:
+                arm[m, 0], arm[m, 1] = own[i, 0], own[i, 1]
+                m += 1
+            i += step
+        if m < 2 or math.hypot(arm[m - 1, 0] - x, arm[m - 1, 1] - y) <= shortest:
+            return 0
+        if carried_on(arm, m, 1, side) <= noise * (1 + 1.6 / math.sqrt(m)):
+            return m
+        reach *= SHORTER
+    return 0
 
 
 @kernel("f8(f8[::1], f8)")
@@ -98,7 +125,9 @@ def meeting_places(points, begin, about, first, ends, node, blurs, strays, longe
                     m = 0
                     near = rounded_px(widest, noises[k])
                     while m == 0 and near > 0.4:
-                        m = end_side(own, step, x, y, near, longest, noises[k], arm, side)
+                        m = straight_end(own, step, x, y, near, LONGER * longest, longest, noises[k], arm, side)
+                        if m == 0:
+                            m = end_side(own, step, x, y, near, longest, noises[k], arm, side)
                         near *= 0.5
                     if m == 0:
                         continue
