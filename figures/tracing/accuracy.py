@@ -7,6 +7,7 @@ from collections.abc import Iterator
 import numpy as np
 
 from hakobu.geometry import Path, flatten, rotation, scaling, signed_areas, transform, translation
+from hakobu.geometry.boolean import intersection
 from hakobu.geometry.places import Places
 from hakobu.tracing import dark
 from hakobu.tracing.asking import View
@@ -58,6 +59,29 @@ def _outline_row(what: str, known, made: list[Path], seed: int, iou: bool = Fals
         values = [coverage_iou(s.path, p, s.side) for s, p in zip(known, made, strict=True)]
         text += f"; coverage in common {np.mean(values):.4f}"
     return text + "."
+
+
+def cut_off(seed: int) -> Iterator[str]:
+    """Parts of the pictures, whose rims cut the shapes off."""
+    known = shapes(seed)
+    for what, spoil, smooth in (("clean", lambda grey, k: grey, TIGHT_PX), ("scanned, JPEG 30", scanned, NOISY_PX)):
+        off, beyond = [], 0.0
+        for k, shape in enumerate(known):
+            first, side = round(0.3 * shape.side), round(0.45 * shape.side)
+            rows = slice(first, first + side)
+            frame = polygon(np.array([[0, 0], [side, 0], [side, side], [0, side]], float))
+            there = intersection(transform(shape.path, translation(-first, -first)), frame).path
+            if not 0 < signed_areas(there).sum() < 0.99 * side**2:
+                continue
+            made = traced(spoil(clean(shape.path, shape.side), 100 * seed + k)[rows, rows], smooth)
+            off.append(apart(there, made))
+            points = flatten(made, 0.001).points
+            beyond = max(beyond, float(-points.min()), float(points.max()) - side)
+        all_ = np.concatenate(off)
+        yield (
+            f"Cut off by the picture's rim, {what}, seed {seed}: mean {all_.mean():.3f}, 99 of 100 within "
+            f"{np.quantile(all_, 0.99):.2f}, max {all_.max():.2f} px; beyond the rim by {beyond:.2f}."
+        )
 
 
 def strips(seed: int) -> Iterator[str]:
@@ -187,6 +211,8 @@ def traced_mm(view: View) -> Path:
 def accuracy() -> Iterator[str]:
     for seed in (1, 2):
         yield from outlines(seed)
+    for seed in (1, 2):
+        yield from cut_off(seed)
     for seed in (1, 2):
         yield from strips(seed)
     yield from middle_lines()

@@ -81,7 +81,7 @@ def _parts(points, start, closed, corner, direction) -> list[_Part]:
     wanted = min(processors(), max(total // WORTH_POINTS, 1))
     if wanted == 1:
         return [_Part((points, start, closed, corner, direction), False)]
-    node = corner | (direction != 0).any(axis=1)
+    node = corner | (direction[:, 0] != 0) | (direction[:, 1] != 0)
     # Of a closed outline that begins at no node, it is not known where it may be cut.
     node[np.repeat(closed & ~node[start[:-1]], np.diff(start))] = False
     node[start[1:] - 1] &= closed
@@ -100,21 +100,23 @@ def _part(points, start, closed, corner, direction, a: int, b: int) -> _Part:
     first = int(np.searchsorted(start, a, side="right")) - 1
     last = int(np.searchsorted(start, b, side="left"))
     goes_on, cut = a > start[first], b < start[last]
-    rows = np.arange(a, b)
     begin = np.clip(start[first : last + 1], a, b) - a
     own_closed = closed[first:last].copy()
+    # Up to the node, which the next part begins at.
+    end = b + 1 if cut else b
+    rows = [slice(a, end)]
     if cut:
-        # Up to the node, which the next part begins at.
-        rows = np.append(rows, b)
         begin[-1] += 1
         own_closed[-1] = False
     if goes_on:
         if closed[first] and not (cut and last == first + 1):
             # Round to where it began.
-            rows = np.insert(rows, begin[1], start[first])
+            once, again = a + int(begin[1]), int(start[first])
+            rows = [slice(a, once), slice(again, again + 1), slice(once, end)]
             begin[1:] += 1
         own_closed[0] = False
-    return _Part((points[rows], begin, own_closed, corner[rows], direction[rows]), bool(goes_on))
+    some = [np.concatenate([of[row] for row in rows]) for of in (points, corner, direction)]
+    return _Part((some[0], begin, own_closed, some[1], some[2]), bool(goes_on))
 
 
 def _begins(begins: list[np.ndarray], goes_on: list[bool]) -> np.ndarray:

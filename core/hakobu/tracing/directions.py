@@ -7,6 +7,9 @@ import numpy as np
 
 def turned(direction: np.ndarray, turn: np.ndarray) -> np.ndarray:
     """Directions (N, 2) under the linear part of a matrix, `direction @ turn`, of length 1; zeros stay zeros."""
-    made = direction @ turn
-    size = np.hypot(*made.T)[:, None]
-    return np.divide(made, size, out=np.zeros_like(made), where=size > 0)
+    made = np.zeros_like(direction)
+    # Most are zeros.
+    some = np.flatnonzero((direction[:, 0] != 0) | (direction[:, 1] != 0))
+    own = direction[some] @ turn
+    made[some] = own / np.hypot(own[:, 0], own[:, 1])[:, None]
+    return made

@@ -120,17 +120,21 @@ def find_outlines(
     rows, columns, ways, start, owner, size = cracks.follow(
         grey, threshold, found.begin, found.left, found.right, found.region, kept
     )
-    large = (np.abs(size) >= smallest_px2) | (np.isin(owner, chosen) & (size > 0))
+    large = np.abs(size) >= smallest_px2
+    if chosen:
+        large |= np.isin(owner, chosen) & (size > 0)
     # A region's pixels may just reach the size while its outline does not: it goes with its holes.
     gone = np.zeros(len(found.area), bool)
     gone[owner[(size > 0) & ~large]] = True
     large &= ~gone[owner]
     specks += np.count_nonzero(~large)
     refuse_noise(int(np.count_nonzero(large)), grey.size)
-    wanted = np.repeat(large, np.diff(start))
-    start = np.concatenate([[0], np.cumsum(np.diff(start)[large])])
-    chains = (rows[wanted], columns[wanted], ways[wanted], start)
-    owner, size = owner[large], size[large]
+    if not large.all():
+        wanted = np.repeat(large, np.diff(start))
+        start = np.concatenate([[0], np.cumsum(np.diff(start)[large])])
+        rows, columns, ways = rows[wanted], columns[wanted], ways[wanted]
+        owner, size = owner[large], size[large]
+    chains = (rows, columns, ways, start)
     numbers, region = np.unique(owner, return_inverse=True)
     points, start, corner, direction, blur, noise = placed_outlines(grey, chains, threshold)
     return Outlines(

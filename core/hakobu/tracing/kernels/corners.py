@@ -317,7 +317,7 @@ def with_corners(grey, points, start, pinned, lengths, candidate, begun, known, 
                 near, far = near * share, gap - (gap - far) * share
             steps = following - i if following > i else following - i + n
             for step in range(1, steps):
-                j = (i + step) % n
+                j = i + step if i + step < n else i + step - n
                 along = run[j] - run[i]
                 along = along if along >= 0 else along + length
                 if near < along < far:

@@ -158,7 +158,7 @@ def in_order(grey, rows, columns, ways, limit, points, of, first, last):
         return
     back = np.zeros(n, np.bool_)
     for i in range(n):
-        j = (i + 1) % n
+        j = i + 1 if i + 1 < n else 0
         a, b = of[first + i], of[first + j]
         # From the middle of one crack to that of the other.
         ux, uy = float(columns[b] - columns[a]), float(rows[b] - rows[a])
@@ -212,7 +212,9 @@ def placed(grey, rows, columns, ways, start, levels, dead):
             level += 1 - ways[a + j % n] % 2
         for i in range(n):
             if i > 0:
-                level += (1 - ways[a + (i + reach) % n] % 2) - (1 - ways[a + (i - reach - 1) % n] % 2)
+                fore, back = i + reach, i - reach - 1
+                fore, back = fore - n if fore >= n else fore, back + n if back < 0 else back
+                level += (1 - ways[a + fore] % 2) - (1 - ways[a + back] % 2)
             way = ways[a + i]
             flat = way % 2 == 0
             if flat != (2 * level > 2 * reach + 1):

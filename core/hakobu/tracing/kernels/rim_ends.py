@@ -14,7 +14,7 @@ import numpy as np
 from ...geometry.compiled import kernel
 from .edges import EDGE, RIM
 from .meeting_places import end_side
-from .rims import along_rim, cut_by, leaves, off_rim, on_rim
+from .rims import along_rim, cut_by, leaves, off_rim, on_rim, stretches
 from .sides import LONGEST, rounded_px
 from .tips import crossing
 
@@ -63,75 +63,50 @@ def pin(out, pinned, first, m, x, y):
     return m + 1
 
 
-@kernel("i8(i8[::1], i8)")
-def stretch(rim, i):
-    """How many points of a closed outline from one on lie on its rim, or within the picture where it does."""
-    n, count = len(rim), 1
-    while count < n and rim[(i + count) % n] == rim[i]:
-        count += 1
-    return count
-
-
-@kernel("i8(i8[::1])")
-def first_on_rim(rim):
-    """The point of a closed outline that is the first of a stretch on a rim."""
-    n = len(rim)
-    first = 0
-    while first < n and rim[first] == rim[first - 1]:
-        first += 1
-    first %= n
-    return first if rim[first] >= 0 else (first + stretch(rim, first)) % n
-
-
 @kernel(
-    "void(Array(f4, 2, 'C', readonly=True), f8[:, ::1], i8[::1], i8, f8, f8, f8, f8[:, ::1], i8[:, ::1], f8[:, ::1],"
-    " f8[::1])"
+    "void(Array(f4, 2, 'C', readonly=True), f8[:, ::1], i8[::1], i8[::1], f8, f8, f8, f8[:, ::1], i8[:, ::1],"
+    " f8[:, ::1], f8[::1])"
 )
-def ends_within(grey, own, rim, first, limit, near, noise, ends, gone, arm, side):
-    """Where each stretch of a closed outline within the picture reaches the rims before and after it, and how many of
-    its points there are not true: in the rows (N, 2) of its first point."""
+def ends_within(grey, own, rim, begin, limit, near, noise, ends, gone, arm, side):
+    """Where each stretch (S+1,) of an outline within the picture reaches the rims before and after it, and how many of
+    its points there are not true, (S, 2)."""
     n = len(own)
     height, width = float(grey.shape[0]), float(grey.shape[1])
-    i = 0
-    while i < n:
-        a = (first + i) % n
-        count = stretch(rim, a)
-        i += count
+    for k in range(len(begin) - 1):
+        a, b = begin[k], begin[k + 1]
         if rim[a] >= 0:
             continue
-        before, after = rim[a - 1], rim[(a + count) % n]
-        inner = np.empty((count, 2))
-        for k in range(count):
-            inner[k] = own[(a + k) % n]
-        p, q = own[a - 1], own[(a + count) % n]
+        before, after = rim[a - 1], rim[b % n]
+        inner = own[a:b]
+        p, q = own[a - 1], own[b % n]
         s = leaves(grey, limit, before, along_rim(before, p[0], p[1], width, height), 1)
         t = leaves(grey, limit, after, along_rim(after, q[0], q[1], width, height), -1)
-        ends[a, 0], gone[a, 0] = reached(inner, 1, before, s, width, height, near, noise, arm, side)
-        ends[a, 1], gone[a, 1] = reached(inner, -1, after, t, width, height, near, noise, arm, side)
-        if gone[a, 0] + gone[a, 1] >= count:
-            gone[a] = 0
+        ends[k, 0], gone[k, 0] = reached(inner, 1, before, s, width, height, near, noise, arm, side)
+        ends[k, 1], gone[k, 1] = reached(inner, -1, after, t, width, height, near, noise, arm, side)
+        if gone[k, 0] + gone[k, 1] >= b - a:
+            gone[k] = 0
 
 
-@kernel("Tuple((f8, f8))(Array(f4, 2, 'C', readonly=True), f8[:, ::1], i8[::1], i8, i8, i8, f8, f8[:, ::1])")
-def from_to(grey, own, rim, before, a, count, limit, ends):
-    """From where to where along its rim a stretch of a closed outline goes. before: the first point of what is before
-    it."""
-    n = len(own)
+@kernel("Tuple((f8, f8))(Array(f4, 2, 'C', readonly=True), f8[:, ::1], i8[::1], i8[::1], i8, f8, f8[:, ::1])")
+def from_to(grey, own, rim, begin, k, limit, ends):
+    """From where to where along its rim a stretch of an outline goes."""
     height, width = float(grey.shape[0]), float(grey.shape[1])
-    which, following = rim[a], (a + count) % n
+    many = len(begin) - 1
+    before, following = (k + many - 1) % many, (k + 1) % many
+    which, last, next_ = rim[begin[k]], rim[begin[before]], rim[begin[following]]
     long = width if which % 2 == 0 else height
-    low, high = own[a], own[(a + count - 1) % n]
+    low, high = own[begin[k]], own[begin[k + 1] - 1]
     # As its pixels do.
     s = leaves(grey, limit, which, along_rim(which, low[0], low[1], width, height), -1)
     t = leaves(grey, limit, which, along_rim(which, high[0], high[1], width, height), 1)
     start, end = s, t
-    if rim[before] < 0:
+    if last < 0:
         start = min(max(ends[before, 1], 0.0), long)
-    elif (rim[before] + 1) % 4 == which:
+    elif (last + 1) % 4 == which:
         start = 0.0
-    if rim[following] < 0:
+    if next_ < 0:
         end = min(max(ends[following, 0], 0.0), long)
-    elif (which + 1) % 4 == rim[following]:
+    elif (which + 1) % 4 == next_:
         end = long
     return (start, end) if end - start >= ONE else (s, t)
 
@@ -141,43 +116,35 @@ def from_to(grey, own, rim, before, a, count, limit, ends):
     " f8[:, ::1], f8[::1])"
 )
 def put_rims(grey, own, rim, limit, near, noise, out, pinned, what, m, arm, side):
-    """Writes a closed outline down from m on, straight along the rims that cut it off; where it ends."""
-    n, begin = len(own), m
+    """Writes a closed outline that begins on a rim down from m on, straight along the rims that cut it off; where it
+    ends."""
+    first = m
     height, width = float(grey.shape[0]), float(grey.shape[1])
-    first = first_on_rim(rim)
-    ends, gone = np.empty((n, 2)), np.zeros((n, 2), np.int64)
-    ends_within(grey, own, rim, first, limit, near, noise, ends, gone, arm, side)
-    before = first
-    while before != (first + 1) % n and rim[before - 1] == rim[first - 1]:
-        before = (before - 1) % n
-    i = 0
-    while i < n:
-        a = (first + i) % n
-        count = stretch(rim, a)
-        i += count
-        if rim[a] < 0:
-            for k in range(gone[a, 0], count - gone[a, 1]):
-                out[m], pinned[m], what[m] = own[(a + k) % n], False, EDGE
+    begin = stretches(rim)
+    ends, gone = np.empty((len(begin) - 1, 2)), np.zeros((len(begin) - 1, 2), np.int64)
+    ends_within(grey, own, rim, begin, limit, near, noise, ends, gone, arm, side)
+    for k in range(len(begin) - 1):
+        which = rim[begin[k]]
+        if which < 0:
+            for i in range(begin[k] + gone[k, 0], begin[k + 1] - gone[k, 1]):
+                out[m], pinned[m], what[m] = own[i], False, EDGE
                 m += 1
-            before = a
             continue
-        which = rim[a]
-        start, end = from_to(grey, own, rim, before, a, count, limit, ends)
+        start, end = from_to(grey, own, rim, begin, k, limit, ends)
         x, y = on_rim(which, start, width, height)
-        m = pin(out, pinned, begin, m, x, y)
+        m = pin(out, pinned, first, m, x, y)
         what[m - 1] = RIM
-        for k in range(count):
-            here = along_rim(which, own[(a + k) % n, 0], own[(a + k) % n, 1], width, height)
+        for i in range(begin[k], begin[k + 1]):
+            here = along_rim(which, own[i, 0], own[i, 1], width, height)
             if start + CLEAR < here < end - CLEAR:
                 out[m, 0], out[m, 1] = on_rim(which, here, width, height)
                 pinned[m], what[m] = False, RIM
                 m += 1
         x, y = on_rim(which, end, width, height)
-        m = pin(out, pinned, begin, m, x, y)
+        m = pin(out, pinned, first, m, x, y)
         what[m - 1] = RIM
-        before = a
-    last = math.hypot(out[m - 1, 0] - out[begin, 0], out[m - 1, 1] - out[begin, 1])
-    return m - 1 if m - begin > 3 and pinned[m - 1] and last < ONE else m
+    last = math.hypot(out[m - 1, 0] - out[first, 0], out[m - 1, 1] - out[first, 1])
+    return m - 1 if m - first > 3 and pinned[m - 1] and last < ONE else m
 
 
 @kernel(
@@ -195,16 +162,15 @@ def rimmed(grey, points, start, what, levels, blur, noise):
     m = 0
     for k in range(len(start) - 1):
         own, kind = points[start[k] : start[k + 1]], what[start[k] : start[k + 1]]
-        rim = np.full(len(own), -1)
         if (kind == RIM).any():
-            cut_by(grey, own, kind, levels[k], rim)
-        if (rim >= 0).any():
-            end = put_rims(grey, own, rim, levels[k, 0], near, noise, out, pinned, kinds, m, arm, side)
-            if end - m >= 3:
-                m = end
-                begin[k + 1] = m
-                continue
-            pinned[m:end] = False
+            turned, rim = cut_by(grey, own, kind, levels[k])
+            if rim[0] >= 0:
+                end = put_rims(grey, turned, rim, levels[k, 0], near, noise, out, pinned, kinds, m, arm, side)
+                if end - m >= 3:
+                    m = end
+                    begin[k + 1] = m
+                    continue
+                pinned[m:end] = False
         for i in range(len(own)):
             out[m], kinds[m] = own[i], kind[i]
             m += 1

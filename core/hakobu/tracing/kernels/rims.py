@@ -80,37 +80,53 @@ def leaves(grey, limit, which, s, step):
     return s + step / 2
 
 
-@kernel("void(Array(f4, 2, 'C', readonly=True), f8[:, ::1], u1[::1], f8[::1], i8[::1])")
-def cut_by(grey, own, what, levels, rim):
-    """For each point of a closed outline the rim that cuts the ink off there, -1 for none: a stretch of points on one
-    rim counts when the ink does not fade towards it."""
+@kernel("i8[::1](i8[::1])")
+def stretches(rim):
+    """Where each stretch of points of an outline on the same rim, or on none, begins, and how many points there are."""
+    n, m = len(rim), 0
+    begin = np.empty(n + 1, np.int64)
+    for i in range(n):
+        if i == 0 or rim[i] != rim[i - 1]:
+            begin[m] = i
+            m += 1
+    begin[m] = n
+    return begin[: m + 1].copy()
+
+
+@kernel("Tuple((f8[:, ::1], i8[::1]))(f8[:, ::1], i8[::1])")
+def from_a_rim_on(own, rim):
+    """A closed outline again with the rim of each of its points, beginning where a stretch on a rim does."""
+    n, first = len(rim), 0
+    while first < n and (rim[first] < 0 or rim[first] == rim[first - 1]):
+        first += 1
+    first %= n
+    return np.concatenate((own[first:], own[:first])), np.concatenate((rim[first:], rim[:first]))
+
+
+@kernel("Tuple((f8[:, ::1], i8[::1]))(Array(f4, 2, 'C', readonly=True), f8[:, ::1], u1[::1], f8[::1])")
+def cut_by(grey, own, what, levels):
+    """A closed outline, beginning where a rim cuts its ink off, and the rim that does so at each point, -1 for none: a
+    stretch of points on one rim counts when the ink does not fade towards it."""
     n = len(own)
     height, width = grey.shape
-    fades = np.empty(n)
+    rim = np.full(n, -1)
     for i in range(n):
-        rim[i] = -1
-        if what[i] != RIM:
+        if what[i] == RIM:
+            rim[i] = rim_of(own[i, 0], own[i, 1], width, height)
+    own, rim = from_a_rim_on(own, rim)
+    begin = stretches(rim)
+    for k in range(len(begin) - 1):
+        which = rim[begin[k]]
+        if which < 0:
             continue
-        which = rim_of(own[i, 0], own[i, 1], width, height)
-        rim[i] = which
-        r, c = rim_pixel(which, along_rim(which, own[i, 0], own[i, 1], width, height), width, height)
         dr, dc = (1 if which == 0 else -1) * (which % 2 == 0), (-1 if which == 1 else 1) * (which % 2 == 1)
-        # No noise is told apart here: what is half covered all the way counts as much as what is covered whole.
-        outer = at(grey, r, c, levels[0], levels[1], levels[2], 0.0)
-        inner = at(grey, r + dr, c + dc, levels[0], levels[1], levels[2], 0.0)
-        fades[i] = inner - outer
-    first = 0
-    while first < n and rim[first] == rim[first - 1]:
-        first += 1
-    some = np.empty(n)
-    i = 0
-    while i < n:
-        a = (first + i) % n
-        count = 0
-        while i + count < n and rim[(a + count) % n] == rim[a]:
-            some[count] = fades[(a + count) % n]
-            count += 1
-        if rim[a] >= 0 and np.median(some[:count]) > FADES:
-            for k in range(count):
-                rim[(a + k) % n] = -1
-        i += count
+        fades = np.empty(begin[k + 1] - begin[k])
+        for i in range(begin[k], begin[k + 1]):
+            r, c = rim_pixel(which, along_rim(which, own[i, 0], own[i, 1], width, height), width, height)
+            # No noise is told apart here: what is half covered all the way counts as much as what is covered whole.
+            outer = at(grey, r, c, levels[0], levels[1], levels[2], 0.0)
+            inner = at(grey, r + dr, c + dc, levels[0], levels[1], levels[2], 0.0)
+            fades[i - begin[k]] = inner - outer
+        if np.median(fades) > FADES:
+            rim[begin[k] : begin[k + 1]] = -1
+    return from_a_rim_on(own, rim)

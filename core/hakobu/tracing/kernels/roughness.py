@@ -23,6 +23,7 @@ def roughness(points, start, what, found):
     at places spread over all outlines; how many. The parabola is by orthogonal polynomials over nine even steps."""
     every = max(len(points) / len(found), 1.0)
     count, k, place = 0, 0, 0
+    nine = np.empty((9, 2))
     while count < len(found):
         # Evenly over all outlines, but in no step with them: those that are alike are looked at in different places.
         at = int((place + (place * GOLDEN) % 1.0) * every)
@@ -36,9 +37,13 @@ def roughness(points, start, what, found):
         if n < 12 or what[at] == RIM:
             continue
         i = at - a
+        for j in range(-4, 5):
+            k1 = i + j
+            k1 = k1 + n if k1 < 0 else (k1 - n if k1 >= n else k1)
+            nine[j + 4, 0], nine[j + 4, 1] = points[a + k1, 0], points[a + k1, 1]
         mx = my = lx = ly = qx = qy = 0.0
         for j in range(-4, 5):
-            x, y = points[a + (i + j) % n, 0], points[a + (i + j) % n, 1]
+            x, y = nine[j + 4, 0], nine[j + 4, 1]
             mx += x
             my += y
             lx += j * x
@@ -54,8 +59,8 @@ def roughness(points, start, what, found):
         off = 0.0
         for j in range(-4, 5):
             q = j * j - 20.0 / 3.0
-            dx = points[a + (i + j) % n, 0] - mx - j * lx - q * qx
-            dy = points[a + (i + j) % n, 1] - my - j * ly - q * qy
+            dx = nine[j + 4, 0] - mx - j * lx - q * qx
+            dy = nine[j + 4, 1] - my - j * ly - q * qy
             d = (dy * lx - dx * ly) / size
             off += d * d
         found[count] = math.sqrt(off / 6)

@@ -271,8 +271,9 @@ def prepared(points, start, corner, closed, noises, waves):
                 if turn > most:
                     most, first = turn, i
         for i in range(n):
-            own[i] = points[a + (first + i) % n]
-            marks[i] = corner[a + (first + i) % n]
+            j = first + i if first + i < n else first + i - n
+            own[i, 0], own[i, 1] = points[a + j, 0], points[a + j, 1]
+            marks[i] = corner[a + j]
         own[n], marks[n] = own[0], marks[0]
         before = m
         i = 0
