@@ -25,26 +25,33 @@ OFF_PIXELS = 1.0
 EDGE = 1e7
 
 
+@kernel("i8(f8[:, ::1], i8, f8, f8, f8, f8, f8[:, ::1])")
+def points_about(own, step, x, y, near, reach, arm):
+    """The points of an open chain from its beginning (step 1) or its end (-1) on that lie between two distances from a
+    place, up to the first that lies farther; how many."""
+    n, m = len(own), 0
+    i = 0 if step > 0 else n - 1
+    while 0 <= i < n and m < len(arm):
+        d = math.hypot(own[i, 0] - x, own[i, 1] - y)
+        if d > reach:
+            break
+        if d >= near:
+            arm[m, 0], arm[m, 1] = own[i, 0], own[i, 1]
+            m += 1
+        i += step
+    return m
+
+
 @kernel("i8(f8[:, ::1], i8, f8, f8, f8, f8, f8, f8[:, ::1], f8[::1])")
 def end_side(own, step, x, y, near, longest, noise, arm, side):
     """How an open chain comes to its beginning (step 1) or its end (-1) near a place: as a line or a parabola over its
     points from some distance on, as far as the longest, as far as one fits them; 0 where there are too few."""
-    n = len(own)
-    nearest, reach = -1.0, near + longest
+    if points_about(own, step, x, y, near, np.inf, arm) == 0:
+        return 0
+    nearest = math.hypot(arm[0, 0] - x, arm[0, 1] - y)
+    reach = nearest + longest
     while True:
-        m = 0
-        i = 0 if step > 0 else n - 1
-        while 0 <= i < n and m < len(arm):
-            d = math.hypot(own[i, 0] - x, own[i, 1] - y)
-            if nearest < 0 and d >= near:
-                nearest = d
-                reach = d + longest
-            if d > reach:
-                break
-            if d >= near:
-                arm[m, 0], arm[m, 1] = own[i, 0], own[i, 1]
-                m += 1
-            i += step
+        m = points_about(own, step, x, y, near, reach, arm)
         if m < 2:
             return 0
         limit = noise * (1 + 1.6 / math.sqrt(m))
@@ -60,19 +67,9 @@ def end_side(own, step, x, y, near, longest, noise, arm, side):
 def straight_end(own, step, x, y, near, longest, shortest, noise, arm, side):
     """The same for a chain that comes there straight for longer than the shortest of two lengths, 0 where it does
     not."""
-    n = len(own)
     reach = longest
     while reach > shortest:
-        m = 0
-        i = 0 if step > 0 else n - 1
-        while 0 <= i < n and m < len(arm):
-            d = math.hypot(own[i, 0] - x, own[i, 1] - y)
-            if d > reach:
-                break
-            if d >= near:
-                arm[m, 0], arm[m, 1] = own[i, 0], own[i, 1]
-                m += 1
-            i += step
+        m = points_about(own, step, x, y, near, reach, arm)
         if m < 2 or math.hypot(arm[m - 1, 0] - x, arm[m - 1, 1] - y) <= shortest:
             return 0
         if carried_on(arm, m, 1, side) <= noise * (1 + 1.6 / math.sqrt(m)):
