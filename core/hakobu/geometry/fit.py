@@ -115,8 +115,8 @@ def _part(points, start, closed, corner, direction, a: int, b: int) -> _Part:
             rows = [slice(a, once), slice(again, again + 1), slice(once, end)]
             begin[1:] += 1
         own_closed[0] = False
-    some = [np.concatenate([of[row] for row in rows]) for of in (points, corner, direction)]
-    return _Part((some[0], begin, own_closed, some[1], some[2]), bool(goes_on))
+    own, own_corner, way = (np.concatenate([of[row] for row in rows]) for of in (points, corner, direction))
+    return _Part((own, begin, own_closed, own_corner, way), bool(goes_on))
 
 
 def _begins(begins: list[np.ndarray], goes_on: list[bool]) -> np.ndarray:

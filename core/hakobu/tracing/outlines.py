@@ -156,7 +156,16 @@ def plain_outlines(grey: np.ndarray, found: Outlines, which: np.ndarray, thresho
         return points, begin, np.zeros(len(points), bool), np.zeros_like(points)
     noise = max(found.noise, PLAIN_NOISE)
     levels = np.tile([threshold, threshold - 0.25, threshold + 0.25], (len(which), 1))
-    return _finished(grey, points, begin, _on_rims(points, grey.shape), levels, DEAD_MOST, found.blur, noise)
+    return _finished(
+        grey,
+        points,
+        begin,
+        ((points == 0) | (points == grey.shape[::-1])).any(axis=1),
+        levels,
+        DEAD_MOST,
+        found.blur,
+        noise,
+    )
 
 
 def placed_outlines(grey: np.ndarray, chains: tuple, threshold: float) -> tuple:
@@ -180,29 +189,22 @@ def placed_outlines(grey: np.ndarray, chains: tuple, threshold: float) -> tuple:
     what = np.concatenate([part[2] for part in parts]) if parts else np.zeros(0, np.uint8)
     noise = roughness_of(points, begin, what)
 
-    return *_finished(grey, points, begin, what, levels, dead, blur, noise), blur, noise
-
-
-def _on_rims(points: np.ndarray, shape: tuple[int, int]) -> np.ndarray:
-    """What each point of outlines is, of which no more is known than where it lies."""
-    from .kernels.edges import EDGE, RIM
-
-    return np.where(((points == 0) | (points == shape[::-1])).any(axis=1), RIM, EDGE).astype(np.uint8)
+    return *_finished(grey, points, begin, what == edges.RIM, levels, dead, blur, noise), blur, noise
 
 
 def _finished(
     grey: np.ndarray,
     points: np.ndarray,
     begin: np.ndarray,
-    what: np.ndarray,
+    outermost: np.ndarray,
     levels: np.ndarray,
     dead: float,
     blur: float,
     noise: float,
 ) -> tuple:
-    """Placed outlines with their corners and made ready to be fitted: points, start, corner and direction."""
+    """Placed outlines with their corners and made ready to be fitted: points, start, corner and direction. outermost
+    (N,): whether each point is told by a pixel on the picture's rim."""
     from .kernels import corners, known_ends, rim_ends, straight
-    from .kernels.edges import RIM
 
     def look(a: int, b: int) -> tuple:
         i, j = begin[a], begin[b]
@@ -220,8 +222,8 @@ def _finished(
     if len(begin) < 2:
         return points, begin, np.zeros(0, bool), np.zeros((0, 2))
     pinned = np.zeros(len(points), np.bool_)
-    if (what == RIM).any():
-        points, begin, what, pinned = rim_ends.rimmed(grey, points, begin, what, levels, blur, noise)
+    if outermost.any():
+        points, begin, pinned = rim_ends.rimmed(grey, points, begin, outermost, levels, blur, noise)
     cost = np.diff(begin).astype(float)
     looked = shared_out(look, cost, WORTH_POINTS)
     run, at, known = (np.concatenate([part[i] for part in looked]) for i in (0, 1, 3))
@@ -271,14 +273,15 @@ def line_levels(grey: np.ndarray, threshold: float) -> tuple[float, float, float
 def _looked_at(grey: np.ndarray, threshold: float, ground: float = 0.5) -> tuple[float, float, float]:
     """Black, white, and what pixels of one level differ by. ground: the quantile of what lies beside edges that is
     taken for white."""
-    from .kernels import cracks, edges
+    from .kernels import cracks
+    from .kernels.edge_levels import edge_levels
 
     found = find_regions(grey, threshold)
     kept = found.area >= 4
     rows, columns, ways, start, _, _ = cracks.follow(
         grey, threshold, found.begin, found.left, found.right, found.region, kept
     )
-    looked, differ, _ = edges.edge_levels(grey, rows, columns, ways, start, threshold, PLATEAU_PX)
+    looked, differ, _ = edge_levels(grey, rows, columns, ways, start, threshold, PLATEAU_PX)
     weight = np.diff(start)
     sides = []
     for side in range(2):
@@ -291,7 +294,7 @@ def _looked_at(grey: np.ndarray, threshold: float, ground: float = 0.5) -> tuple
 def _levels(grey: np.ndarray, chains: tuple, threshold: float) -> tuple[np.ndarray, float]:
     """Limit, black and white of each chain (K, 3), and the coverage that is noise. What is too thin to show how dark it
     is takes the level of the rest."""
-    from .kernels.edges import edge_levels
+    from .kernels.edge_levels import edge_levels
 
     rows, columns, ways, start = chains
     found, differ, _ = edge_levels(grey, rows, columns, ways, start, threshold, PLATEAU_PX)

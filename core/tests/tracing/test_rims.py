@@ -6,7 +6,7 @@ import unittest
 import numpy as np
 from scipy import ndimage
 
-from hakobu.geometry import Path, flatten
+from hakobu.geometry import Path, flatten, signed_areas
 from hakobu.tracing.dark import trace
 
 from ..pictures import rendered
@@ -91,6 +91,32 @@ class Rims(unittest.TestCase):
                 with self.subTest(y=y, blur=blur):
                     made = traced(part(np.array([(30, y), (90, y + 8), (80, 70), (40, 70)]), blur, noise))
                     self.assertLess(nearest(made, [(30, y), (90, y + 8)]), 0.1)
+
+    def test_as_much_is_ink_as_the_pixels_say(self):
+        """Any shape, cut off anywhere: the area within the lines is the sum of how much of each pixel is covered."""
+        random = np.random.default_rng(7)
+        for case in range(12):
+            with self.subTest(case=case):
+                angle = np.sort(random.uniform(0, 2 * np.pi, 7))
+                reach = random.uniform(40, 95, 7)
+                shape = (
+                    60 + random.uniform(-30, 30, 2) + reach[:, None] * np.column_stack([np.cos(angle), np.sin(angle)])
+                )
+                grey = part(np.clip(shape, -39, 159))
+                made = traced(grey)
+                self.assert_within(made)
+                ink = float(((0.92 - grey) / 0.82).sum())
+                self.assertAlmostEqual(float(signed_areas(made).sum()), ink, delta=0.002 * SIDE**2)
+
+    def test_a_hole_that_the_rim_cuts_off(self):
+        """White that comes in from the rim, in ink that is all round."""
+        made = traced(1.02 - part(np.array([(40.3, -30), (80.3, -30), (60.3, 50)])))
+        self.assertLess(nearest(made, [(47.8, 0), (72.8, 0), (60.3, 50)]), 0.1)
+        self.assertLess(nearest(made, [(0, 0), (SIDE, 0), (SIDE, SIDE), (0, SIDE)]), 1e-6)
+
+    def test_a_picture_of_one_row_is_no_trouble(self):
+        made = traced(part(np.array([(20.5, -30), (100.5, -30), (100.5, 80), (20.5, 80)]))[:1])
+        self.assertLess(nearest(made, [(20.5, 0), (100.5, 0), (100.5, 1), (20.5, 1)]), 0.1)
 
 
 if __name__ == "__main__":

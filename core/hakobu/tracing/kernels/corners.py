@@ -132,7 +132,6 @@ def found_corners(
                 )  # fmt: skip
                 continue
             before, after = room_of(run, length, lo, hi, groups, g)
-            done = False
             between = ahead(run, length, lo[g], hi[g]) if lo[g] != hi[g] else 0.0
             if len(known):
                 row = known[np.searchsorted(candidate, lo[g])]
@@ -153,53 +152,24 @@ def found_corners(
                         corners, from_, to, ax, ay, bx, by, r, between, length, where[made:], place[made:], free[made:]
                     )
                     continue
-            if lo[g] != hi[g]:
-                gap = ahead(run, length, lo[g], hi[g])
-                # One corner that was seen twice?
-                if gap < 2 * near + NEAR:
-                    middle = lo[g]
-                    while ahead(run, length, lo[g], middle) % length < gap / 2:
-                        middle = (middle + 1) % n
-                    good, x, y, r, turn = corner_at(
-                        own,
-                        run,
-                        middle,
-                        before + gap / 2,
-                        after + gap / 2,
-                        alone,
-                        blur,
-                        noise,
-                        gap / 2,
-                        arm,
-                        first,
-                        second,
-                    )
-                    if tips and not good and turn > PLAIN:
-                        good = is_sharp(grey, levels, first, second, x, y, dead, blur, noise, SURE)
-                    if good and (turn < SLIM or not tips):
-                        at[kept] = middle
-                        kept += 1
-                        made += put(
-                            grey, own, run, levels, dead, blur, noise, tips, first, second, middle, x, y, r,
-                            where[made:], place[made:], free[made:],
-                        )  # fmt: skip
-                        done = True
-            else:
+            # Two candidates so near may be one corner that was seen twice.
+            middle, loose = lo[g], between / 2
+            while loose > 0 and ahead(run, length, lo[g], middle) % length < loose:
+                middle = (middle + 1) % n
+            if between < 2 * near + NEAR:
                 good, x, y, r, turn = corner_at(
-                    own, run, lo[g], before, after, alone, blur, noise, 0.0, arm, first, second
+                    own, run, middle, before + loose, after + loose, alone, blur, noise, loose, arm, first, second
                 )
                 if tips and not good and turn > PLAIN:
                     good = is_sharp(grey, levels, first, second, x, y, dead, blur, noise, SURE)
                 if good and (turn < SLIM or not tips):
-                    at[kept] = lo[g]
+                    at[kept] = middle
                     kept += 1
                     made += put(
-                        grey, own, run, levels, dead, blur, noise, tips, first, second, lo[g], x, y, r, where[made:],
+                        grey, own, run, levels, dead, blur, noise, tips, first, second, middle, x, y, r, where[made:],
                         place[made:], free[made:],
                     )  # fmt: skip
-                    done = True
-            if done:
-                continue
+                    continue
             corners, ax, ay, bx, by, r = 0, 0.0, 0.0, 0.0, 0.0, near
             if tips:
                 corners, ax, ay, bx, by, r = tip_at(
@@ -220,19 +190,9 @@ def found_corners(
                 for which in range(2):
                     i = lo[g] if which == 0 else hi[g]
                     good, x, y, r, turn = corner_at(
-                        own,
-                        run,
-                        i,
-                        before if which == 0 else gap,
-                        gap if which == 0 else after,
-                        False,
-                        blur,
-                        noise,
-                        0.0,
-                        arm,
-                        first,
-                        second,
-                    )
+                        own, run, i, before if which == 0 else gap, gap if which == 0 else after, False, blur, noise,
+                        0.0, arm, first, second,
+                    )  # fmt: skip
                     if good:
                         at[kept] = i
                         kept += 1
@@ -254,9 +214,8 @@ def found_corners(
 )
 def with_corners(grey, points, start, pinned, lengths, candidate, begun, known, levels, dead, blur, noise, k0, k1):
     """The outlines from one to before another again, with corners put where they belong, marked, and without the points
-    about them that are not true; those with corners begin at one. pinned (N,): points that are
-    corners by themselves; lengths, candidate, begun, known: as `candidates_of` gives them; levels (K, 3): limit, black
-    and white of each."""
+    about them that are not true; those with corners begin at one. pinned (N,): points that are corners by themselves;
+    lengths, candidate, begun, known: as `candidates_of` gives them; levels (K, 3): limit, black and white of each."""
     total = start[k1] - start[k0]
     out = np.empty((2 * total + 64, 2))
     mark = np.zeros(2 * total + 64, np.bool_)
@@ -273,24 +232,9 @@ def with_corners(grey, points, start, pinned, lengths, candidate, begun, known, 
         at = np.empty(2 * len(some) + 2, np.int64)
         place, free = np.empty((len(at), 2)), np.empty((len(at), 2))
         count = found_corners(
-            grey,
-            own,
-            run,
-            pinned[start[k] : start[k + 1]],
-            levels[k],
-            dead,
-            blur,
-            noise,
-            True,
-            some,
-            ends,
-            at,
-            place,
-            free,
-            arm,
-            first,
-            second,
-        )
+            grey, own, run, pinned[start[k] : start[k + 1]], levels[k], dead, blur, noise, True, some, ends, at, place,
+            free, arm, first, second,
+        )  # fmt: skip
         order = np.argsort(at[:count], kind="mergesort")
         at[:count], place[:count], free[:count] = at[:count][order], place[:count][order], free[:count][order]
         unlike = 0
@@ -304,7 +248,9 @@ def with_corners(grey, points, start, pinned, lengths, candidate, begun, known, 
         for a in range(count):
             i, following = at[a], at[(a + 1) % count]
             gap = ahead(run, length, i, following) if count > 1 else length
-            out[m] = place[a]
+            # A tip that the picture's rim just cuts off ends there.
+            out[m, 0] = min(max(place[a, 0], 0.0), float(grey.shape[1]))
+            out[m, 1] = min(max(place[a, 1], 0.0), float(grey.shape[0]))
             mark[m] = True
             m += 1
             if free[a, 1] >= length:

@@ -12,7 +12,6 @@ import math
 import numpy as np
 
 from ...geometry.compiled import kernel
-from .edges import EDGE, RIM
 from .meeting_places import end_side
 from .rims import along_rim, cut_by, leaves, off_rim, on_rim, stretches
 from .sides import LONGEST, rounded_px
@@ -112,10 +111,10 @@ def from_to(grey, own, rim, begin, k, limit, ends):
 
 
 @kernel(
-    "i8(Array(f4, 2, 'C', readonly=True), f8[:, ::1], i8[::1], f8, f8, f8, f8[:, ::1], b1[::1], u1[::1], i8,"
-    " f8[:, ::1], f8[::1])"
+    "i8(Array(f4, 2, 'C', readonly=True), f8[:, ::1], i8[::1], f8, f8, f8, f8[:, ::1], b1[::1], i8, f8[:, ::1],"
+    " f8[::1])"
 )
-def put_rims(grey, own, rim, limit, near, noise, out, pinned, what, m, arm, side):
+def put_rims(grey, own, rim, limit, near, noise, out, pinned, m, arm, side):
     """Writes a closed outline that begins on a rim down from m on, straight along the rims that cut it off; where it
     ends."""
     first = m
@@ -127,52 +126,51 @@ def put_rims(grey, own, rim, limit, near, noise, out, pinned, what, m, arm, side
         which = rim[begin[k]]
         if which < 0:
             for i in range(begin[k] + gone[k, 0], begin[k + 1] - gone[k, 1]):
-                out[m], pinned[m], what[m] = own[i], False, EDGE
+                out[m], pinned[m] = own[i], False
                 m += 1
             continue
         start, end = from_to(grey, own, rim, begin, k, limit, ends)
         x, y = on_rim(which, start, width, height)
         m = pin(out, pinned, first, m, x, y)
-        what[m - 1] = RIM
         for i in range(begin[k], begin[k + 1]):
             here = along_rim(which, own[i, 0], own[i, 1], width, height)
             if start + CLEAR < here < end - CLEAR:
                 out[m, 0], out[m, 1] = on_rim(which, here, width, height)
-                pinned[m], what[m] = False, RIM
+                pinned[m] = False
                 m += 1
         x, y = on_rim(which, end, width, height)
         m = pin(out, pinned, first, m, x, y)
-        what[m - 1] = RIM
     last = math.hypot(out[m - 1, 0] - out[first, 0], out[m - 1, 1] - out[first, 1])
     return m - 1 if m - first > 3 and pinned[m - 1] and last < ONE else m
 
 
 @kernel(
-    "Tuple((f8[:, ::1], i8[::1], u1[::1], b1[::1]))(Array(f4, 2, 'C', readonly=True), f8[:, ::1], i8[::1], u1[::1],"
+    "Tuple((f8[:, ::1], i8[::1], b1[::1]))(Array(f4, 2, 'C', readonly=True), f8[:, ::1], i8[::1], b1[::1],"
     " f8[:, ::1], f8, f8)"
 )
-def rimmed(grey, points, start, what, levels, blur, noise):
-    """Closed outlines (K+1,) again, straight along the rims of the picture that cut them off; what each point is; and
-    which are pinned: the corners there. levels (K, 3): limit, black and white of each."""
-    room = len(points) + 2 * np.count_nonzero(what == RIM) + 8 * len(start)
-    out, kinds, pinned = np.empty((room, 2)), np.zeros(room, np.uint8), np.zeros(room, np.bool_)
+def rimmed(grey, points, start, outermost, levels, blur, noise):
+    """Closed outlines (K+1,) again, straight along the rims of the picture that cut them off; and which points are
+    pinned: the corners there. outermost (N,): whether each point is told by a pixel on a rim; levels (K, 3): limit,
+    black and white of each."""
+    room = len(points) + 2 * np.count_nonzero(outermost) + 8 * len(start)
+    out, pinned = np.empty((room, 2)), np.zeros(room, np.bool_)
     begin = np.zeros(len(start), np.int64)
     arm, side = np.empty((128, 2)), np.empty(9)
     near = rounded_px(blur, noise)
     m = 0
     for k in range(len(start) - 1):
-        own, kind = points[start[k] : start[k + 1]], what[start[k] : start[k + 1]]
-        if (kind == RIM).any():
-            turned, rim = cut_by(grey, own, kind, levels[k])
+        own, outer = points[start[k] : start[k + 1]], outermost[start[k] : start[k + 1]]
+        if outer.any():
+            turned, rim = cut_by(grey, own, outer, levels[k])
             if rim[0] >= 0:
-                end = put_rims(grey, turned, rim, levels[k, 0], near, noise, out, pinned, kinds, m, arm, side)
+                end = put_rims(grey, turned, rim, levels[k, 0], near, noise, out, pinned, m, arm, side)
                 if end - m >= 3:
                     m = end
                     begin[k + 1] = m
                     continue
                 pinned[m:end] = False
         for i in range(len(own)):
-            out[m], kinds[m] = own[i], kind[i]
+            out[m] = own[i]
             m += 1
         begin[k + 1] = m
-    return out[:m].copy(), begin, kinds[:m].copy(), pinned[:m].copy()
+    return out[:m].copy(), begin, pinned[:m].copy()

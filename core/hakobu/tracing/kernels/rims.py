@@ -5,7 +5,7 @@ from __future__ import annotations
 import numpy as np
 
 from ...geometry.compiled import kernel
-from .edges import RIM, at
+from .edges import at
 
 #: Ink whose outermost pixels are covered this much less than those within ends there by itself, half the time.
 FADES = 0.15
@@ -103,15 +103,16 @@ def from_a_rim_on(own, rim):
     return np.concatenate((own[first:], own[:first])), np.concatenate((rim[first:], rim[:first]))
 
 
-@kernel("Tuple((f8[:, ::1], i8[::1]))(Array(f4, 2, 'C', readonly=True), f8[:, ::1], u1[::1], f8[::1])")
-def cut_by(grey, own, what, levels):
+@kernel("Tuple((f8[:, ::1], i8[::1]))(Array(f4, 2, 'C', readonly=True), f8[:, ::1], b1[::1], f8[::1])")
+def cut_by(grey, own, outermost, levels):
     """A closed outline, beginning where a rim cuts its ink off, and the rim that does so at each point, -1 for none: a
-    stretch of points on one rim counts when the ink does not fade towards it."""
+    stretch of points on one rim counts when the ink does not fade towards it. outermost (N,): whether each point is
+    told by a pixel on a rim."""
     n = len(own)
     height, width = grey.shape
     rim = np.full(n, -1)
     for i in range(n):
-        if what[i] == RIM:
+        if outermost[i]:
             rim[i] = rim_of(own[i, 0], own[i, 1], width, height)
     own, rim = from_a_rim_on(own, rim)
     begin = stretches(rim)
