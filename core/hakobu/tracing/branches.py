@@ -16,11 +16,12 @@ TURN, ARM = 0.2, 12
 @dataclass
 class Branch:
     """Points (N, 2) along a line in pixels; the nodes at its ends, -1 for a free end and -2 twice where it goes round;
-    its width; and which points are true (N,)."""
+    its width and within what it is so wide; and which points are true (N,)."""
 
     points: np.ndarray
     ends: list[int]
     width: float
+    within: float
     true: np.ndarray
 
 
@@ -48,7 +49,7 @@ def joined(branches: list[Branch]) -> list[Branch]:
         alive[i] = Branch(
             np.vstack([one.points[first], other.points[second]]),
             [begin, finish],
-            one.width if len(one.points) > len(other.points) else other.width,
+            *((one.width, one.within) if len(one.points) > len(other.points) else (other.width, other.within)),
             np.concatenate([one.true[first], other.true[second]]),
         )
         if finish >= 0:
@@ -78,9 +79,10 @@ def split_at_bends(branches: list[Branch], nodes: np.ndarray) -> tuple[list[Bran
             if _turn(br.points[a:b], br.points[c:d]) > TURN:
                 middle = (b + c) // 2
                 places.append(_crossing(br.points[a:b], br.points[c:d], br.points[middle]))
-                made.append(Branch(br.points[first:middle], [ends, len(places) - 1], br.width, br.true[first:middle]))
+                pair, own = [ends, len(places) - 1], slice(first, middle)
+                made.append(Branch(br.points[own], pair, br.width, br.within, br.true[own]))
                 first, ends = middle, len(places) - 1
-        made.append(Branch(br.points[first:], [ends, br.ends[1]], br.width, br.true[first:]))
+        made.append(Branch(br.points[first:], [ends, br.ends[1]], br.width, br.within, br.true[first:]))
     return made, np.array(places).reshape(-1, 2)
 
 
@@ -95,7 +97,8 @@ def _cut_round(br: Branch, runs: list[tuple[int, int]], places: list) -> list[Br
             shift = (b + gap // 2) % n
             places.append(_crossing(br.points[a:b], br.points[c:d], br.points[shift]))
             node = len(places) - 1
-            turned = Branch(np.roll(br.points, -shift, axis=0), [node, node], br.width, np.roll(br.true, -shift))
+            points, true = np.roll(br.points, -shift, axis=0), np.roll(br.true, -shift)
+            turned = Branch(points, [node, node], br.width, br.within, true)
             cut, all_places = split_at_bends([turned], np.array(places).reshape(-1, 2))
             places[:] = list(all_places)
             return cut

@@ -10,6 +10,7 @@ from ..geometry import Path, fit
 from ..model.errors import CannotDo
 from .branches import Branch, joined, split_at_bends
 from .directions import turned
+from .grounds import on_one_ground
 from .outlines import LEAST_ROUGH, MOST_ROUGH, find_regions, line_levels, refuse_noise
 
 #: A branch that ends freely and is no longer than this share of its line's width, and some pixels, is no line but the
@@ -21,8 +22,10 @@ ROUND_END, ROUND_WIDTH = 0.06, 2.5
 #: So near to the end of thinning, as a share of its width, a line may be cut aslant by its end; and where it is not
 #: known over so many pixels then, this near, and with so much more noise: up to here it may bend, from here on it is
 #: straight but for what compression leaves of it.
-WAYS_ON, SHORT_PX = ((0.3, 1.0), (0.55, 1.0), (0.55, 2.0), (0.55, 4.0), (0.55, 8.0)), 20.0
+WAYS_ON, SHORT_PX = ((0.0, 1.0), (0.55, 1.0), (0.55, 2.0), (0.55, 4.0), (0.55, 8.0)), 20.0
 BENT_NOISIER = 2.0
+#: A way that bends by so much, in radians, over what is known of it is no longer because of that.
+TIGHT = 0.4
 #: Thinning may take so much, in pixels, off the end of a line besides half its width.
 LOST_PX = 16.0
 #: Lines that go through a meeting within so much, in radians, are one.
@@ -74,12 +77,14 @@ def trace(
 
     a, b, c, d, e, f = matrix
     pixel_mm = abs(a * d - b * c) ** 0.5
-    branches, nodes, levels, specks = _skeleton(grey, threshold, smallest_mm2 / pixel_mm**2)
+    grey, levels, branches, nodes, specks = _skeleton(grey, threshold, smallest_mm2 / pixel_mm**2)
     if not branches:
         raise CannotDo(
             "There is no drawn line here: nothing is darker than the mark, or only specks are. Move the mark."
         )
     branches, nodes = _simplified(branches, nodes)
+    for br in branches:
+        _to_its_ends(grey, levels, br)
     branches, nodes = split_at_bends(branches, nodes)
     points, start = _packed(branches)
     noises = np.empty(len(branches))
@@ -110,9 +115,9 @@ def trace(
 
 def _skeleton(
     grey: np.ndarray, threshold: float, smallest_px: float
-) -> tuple[list[Branch], np.ndarray, tuple[float, float, float, float], int]:
-    """The branches of what is dark, with the middles across them; about where they meet; the levels of the picture; and
-    how many specks went."""
+) -> tuple[np.ndarray, tuple[float, float, float, float], list[Branch], np.ndarray, int]:
+    """The picture on one ground and its levels; the branches of what is dark, with the middles across them; about where
+    they meet; and how many specks went."""
     from .kernels import middles, thinning, widths
 
     regions = find_regions(grey, threshold)
@@ -128,21 +133,22 @@ def _skeleton(
     refuse_noise(len(start) - 1, grey.size)
     rows, columns = (rows - PAD).astype(np.int32), (columns - PAD).astype(np.int32)
     levels = line_levels(grey, threshold)
+    grey = np.ascontiguousarray(on_one_ground(grey, *levels[:3]))
     points, across, upright = middles.middle_points(grey, rows, columns, start, ends, *levels)
-    points, width, true = widths.measured(points, across, upright, start, ends)
-    branches = []
     pixels = np.column_stack([columns + 0.5, rows + 0.5])
+    points, width, true = widths.measured(grey, pixels, points, across, upright, start, ends, *levels)
+    branches = []
     nodes = np.zeros((count, 2))
     for k in range(len(start) - 1):
         i, j = start[k], start[k + 1]
         if j - i < 2 and ends[k, 0] < 0:
             continue
         pair = [int(ends[k, 0]), int(ends[k, 1])]
-        branches.append(Branch(points[i:j], pair, float(width[k]), true[i:j]))
+        branches.append(Branch(points[i:j], pair, float(width[k, 0]), float(width[k, 1]), true[i:j]))
         for end, place in ((ends[k, 0], pixels[i]), (ends[k, 1], pixels[j - 1])):
             if end >= 0:
                 nodes[end] = place
-    return branches, nodes, levels, int(np.count_nonzero(small))
+    return grey, levels, branches, nodes, int(np.count_nonzero(small))
 
 
 def _simplified(branches: list[Branch], nodes: np.ndarray) -> tuple[list[Branch], np.ndarray]:
@@ -180,6 +186,24 @@ def _simplified(branches: list[Branch], nodes: np.ndarray) -> tuple[list[Branch]
     for node, own in groups.items():
         nodes[node] = nodes[own].mean(axis=0)
     return joined(kept), nodes
+
+
+def _to_its_ends(grey: np.ndarray, levels: tuple, br: Branch) -> None:
+    """Follows a branch to its free ends as long as it is as wide as on the whole, from where it last was: thinning
+    bends to a corner there and ends before."""
+    from .kernels.squarely import walked_on
+
+    for which, step in ((0, -1), (1, 1)):
+        true = np.flatnonzero(br.true)
+        if br.ends[which] != -1 or not len(true):
+            continue
+        keep = slice(true[0], None) if which == 0 else slice(None, true[-1] + 1)
+        own = np.ascontiguousarray(br.points[keep])
+        more = walked_on(grey, own, step, br.width, br.within, int(2 * br.width + LOST_PX), *levels)
+        parts, marks = [own, more], [br.true[keep], np.ones(len(more), bool)]
+        if which == 0:
+            parts, marks = [more[::-1], own], marks[::-1]
+        br.points, br.true = np.concatenate(parts), np.concatenate(marks)
 
 
 def _packed(branches: list[Branch]) -> tuple[np.ndarray, np.ndarray]:
@@ -234,7 +258,9 @@ def _free_end(grey: np.ndarray, levels: tuple, br: Branch, step: int, noise: flo
     x, y, ux, uy = found
     reach = np.hypot(tip[0] - x, tip[1] - y) + br.width + LOST_PX
     whole, middle = length_beyond(grey, x, y, ux, uy, br.width, reach, *levels)
-    if middle - whole > ROUND_END * br.width and br.width > ROUND_WIDTH:
+    last = np.array([x + middle * ux, y + middle * uy])
+    cut_off = min(last.min(), *(grey.shape[::-1] - last)) < br.width / 2
+    if middle - whole > ROUND_END * br.width and br.width > ROUND_WIDTH and not cut_off:
         far = middle + 0.02 * br.width - br.width / 2
     elif whole - middle > SWOLLEN * br.width:
         far = min(middle, reach)
@@ -255,15 +281,23 @@ def _way_on(br: Branch, step: int, tip: np.ndarray, noise: float) -> tuple[float
 
     arm, side = np.empty((128, 2)), np.empty(9)
     own = np.ascontiguousarray(br.points[br.true])
+    best = None
     for share, noisier in WAYS_ON:
         near, within = share * br.width, noisier * noise
         found = straight_end(own, step, tip[0], tip[1], near, LONG_ARM_PX, ARM_PX, within, arm, side)
         if not found and noisier <= BENT_NOISIER:
             found = end_side(own, step, tip[0], tip[1], near, ARM_PX, within, arm, side)
-        if found and side[7] >= SHORT_PX:
+        if not found:
+            continue
+        tight = 2 * abs(side[6]) * side[7] > TIGHT
+        # What bends tightly is known over no longer way: the nearest tells.
+        if best is None or (side[7] >= SHORT_PX and not tight):
+            best = side.copy()
+        if side[7] >= SHORT_PX or tight:
             break
-    if not found and not end_side(own, step, tip[0], tip[1], near, ARM_PX, noise, arm, side):
+    if best is None:
         return None
+    side = best
     slope = side[5]
     ux, uy = side[2] - side[3] * slope, side[3] + side[2] * slope
     size = np.hypot(ux, uy)

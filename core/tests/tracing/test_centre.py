@@ -6,10 +6,13 @@ import unittest
 import numpy as np
 from PIL import Image
 from scipy import ndimage
+from scipy.spatial import cKDTree
 
-from hakobu.geometry import Path, length
+from hakobu.formats import ReadOptions
+from hakobu.formats.svg import FORMAT as SVG
+from hakobu.geometry import Path, flatten, length
 from hakobu.model.errors import CannotDo
-from hakobu.tracing.centre import trace
+from hakobu.tracing.centre import Middles, trace
 from hakobu.tracing.kernels.line_ends import end_by_profile
 
 from ..pictures import rendered
@@ -41,6 +44,23 @@ def noisy(grey: np.ndarray, seed: int) -> np.ndarray:
     return np.ascontiguousarray(grey + np.random.default_rng(seed).normal(0, 0.03, grey.shape), np.float32)
 
 
+def axis(d: str) -> np.ndarray:
+    """Points every quarter of a pixel or so along a path of SVG."""
+    drawing = f'<svg xmlns="http://www.w3.org/2000/svg" width="200mm" height="200mm" viewBox="0 0 200 200">{d}</svg>'
+    document = SVG.read(drawing.replace(d, f'<path fill="none" stroke="#000" d="{d}"/>').encode(), ReadOptions())
+    return flatten(Path.concatenate(piece.path for piece in document.document.pieces), 0.001, 0.25).points
+
+
+def clean_middles(grey: np.ndarray) -> Middles:
+    return trace(np.ascontiguousarray(grey, np.float32), PIXELS, 0.5, 0.1, 12.0)
+
+
+def farthest(known: np.ndarray, made: Middles) -> float:
+    """How far points of an axis and what was traced lie apart at most, both ways."""
+    traced = flatten(Path.concatenate(drawing.path for drawing in made.drawings), 0.001, 0.25).points
+    return float(max(cKDTree(known).query(traced)[0].max(), cKDTree(traced).query(known)[0].max()))
+
+
 def noisy_middles(body: str, seed: int) -> Path:
     made = trace(scanned(rendered(body, 200), seed), PIXELS, 0.5, 0.2, 12.0)
     return Path.concatenate(drawing.path for drawing in made.drawings)
@@ -51,7 +71,7 @@ def off(path: Path, *places: tuple[float, float]) -> float:
     return max(float(np.hypot(*(nodes - place).T).min()) for place in places)
 
 
-class Middles(unittest.TestCase):
+class OfLines(unittest.TestCase):
     def test_a_line_is_one_line_from_end_to_end(self):
         for width in (3, 5, 8, 15):
             for cap in ("butt", "round"):
@@ -112,6 +132,38 @@ class Middles(unittest.TestCase):
         for radius in (3, 6, 9):
             body = stroke("M40 100.3H150", 4.0) + f'<circle cx="150" cy="100.3" r="{radius}"/>'
             self.assertLess(off(middles(body), (40, 100.3), (150 + radius, 100.3)), 0.1)
+
+    def test_lines_as_wide_as_they_bend_tightly_keep_their_middle_to_their_ends(self):
+        """Arcs of a radius from 1.2 times the line's width on, round a hairpin and through an S, clean and scanned."""
+        for width in (8, 12, 16):
+            for times in (1.2, 1.7, 2.5):
+                r = width * times
+                for name, d in (
+                    ("hairpin", f"M{100 - r} 180V{20 + r}A{r} {r} 0 0 1 {100 + r} {20 + r}V180"),
+                    ("S", f"M20.3 100.2A{r} {r} 0 0 1 {20.3 + 2 * r} 100.2A{r} {r} 0 0 0 {20.3 + 4 * r} 100.2"),
+                ):
+                    with self.subTest(name, width=width, radius=r):
+                        known, grey = axis(d), rendered(stroke(d, width), 200)
+                        self.assertLess(farthest(known, clean_middles(grey)), 0.75)
+                        seen = trace(scanned(grey, width), PIXELS, 0.5, 0.2, 12.0)
+                        self.assertLess(farthest(known, seen), 1.2)
+
+    def test_fields_of_other_colours_beside_a_line_do_not_move_it(self):
+        """A line between white and a third of the way to black, aslant and bent, as ink round a coloured field."""
+        d = "M30 30C60 90 60 130 40 175"
+        beside = rendered(f'<path d="{d}H0V30Z"/>', 200)
+        grey = np.minimum(rendered(stroke(d, 12), 200), 1 - 0.33 * (1 - beside))
+        made = trace(np.ascontiguousarray(grey, np.float32), PIXELS, 0.3, 0.1, 12.0)
+        traced = flatten(Path.concatenate(drawing.path for drawing in made.drawings), 0.001, 0.25).points
+        inner = traced[(traced[:, 1] > 45) & (traced[:, 1] < 160)]
+        self.assertLess(cKDTree(axis(d)).query(inner)[0].max(), 0.2)
+
+    def test_a_line_that_leaves_the_picture_goes_to_its_rim(self):
+        for d in ("M40 40L230 150", "M40 40L210 190"):
+            with self.subTest(d):
+                path = middles(stroke(d, 12))
+                ends = np.vstack([path.ctrl[:, 0], path.ctrl[:, 3]])
+                self.assertLess((200 - ends).min(), 1.5)
 
     def test_a_bend_stays_sharp(self):
         for width in (5, 8, 11):

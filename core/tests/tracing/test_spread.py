@@ -183,6 +183,17 @@ class Roughness(unittest.TestCase):
         roughness_of_each(even, start, found)
         self.assertAlmostEqual(float(found[0]), 0.1, delta=0.01)
 
+    def test_a_tight_bend_is_not_rough(self):
+        """Arcs of points that are known to a thousandth of a pixel, of radii from 5 px on."""
+        for radius in (5.0, 10.0, 20.0):
+            with self.subTest(radius=radius):
+                angle = np.arange(0, 6, 1 / radius)
+                arc = np.column_stack([np.cos(angle), np.sin(angle)]) * radius
+                arc += np.random.default_rng(3).normal(0, 0.001, arc.shape)
+                found = np.zeros(1)
+                roughness_of_each(np.ascontiguousarray(arc), np.array([0, len(arc)]), found)
+                self.assertLess(float(found[0]), 0.03)
+
     def test_a_short_line_has_none(self):
         found = np.ones(2)
         roughness_of_each(np.random.default_rng(1).random((9, 2)), np.array([0, 4, 9]), found)

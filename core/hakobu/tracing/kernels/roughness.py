@@ -15,6 +15,8 @@ GOLDEN = 0.6180339887498949
 #: Neighbours to each side over which the noise of one line is told, and how many points there are from one place where
 #: it is to the next.
 BESIDE, EVERY = 12, 6
+#: Fewer where a line bends so tightly that a parabola itself is off an arc by more than this, in pixels; the least.
+OFF_ARC, LEAST_BESIDE = 0.01, 5
 
 
 @kernel("i8(f8[:, ::1], i8[::1], u1[::1], f8[::1])")
@@ -68,6 +70,23 @@ def roughness(points, start, what, found):
     return count
 
 
+@kernel("i8(f8[:, ::1], i8, i8)")
+def on_one_arc(own, i, most):
+    """How many points to each side of one lie near enough to a parabola where a line bends as it does there, up to the
+    most. Of an arc over b to each side, as long as they are near it, a parabola is off by b^4 over 64 times its radius
+    to the third."""
+    ax, ay = own[i, 0] - own[i - most, 0], own[i, 1] - own[i - most, 1]
+    bx, by = own[i + most, 0] - own[i, 0], own[i + most, 1] - own[i, 1]
+    size = (math.hypot(ax, ay) + math.hypot(bx, by)) / 2
+    if not size > 0:
+        return most
+    bend = abs(math.atan2(ax * by - ay * bx, ax * bx + ay * by)) / size
+    if bend * bend * bend * size**4 <= 64 * OFF_ARC:
+        return most
+    fewer = (64 * OFF_ARC / bend**3) ** 0.25 * most / size
+    return min(max(np.int64(fewer), LEAST_BESIDE), most)
+
+
 @kernel("void(f8[:, ::1], i8[::1], f8[::1])")
 def roughness_of_each(points, start, found):
     """The same for each of several open lines, (K,): the median of all its places, 0 where it is too short. Over longer
@@ -83,7 +102,8 @@ def roughness_of_each(points, start, found):
         offs = np.empty((n - 2 * beside - 1) // EVERY + 1)
         for j in range(len(offs)):
             i = beside + j * EVERY
-            moments_up_to(own, i - beside, i + beside + 1, i, sums)
-            _, _, off = parabola_off(sums[0], sums[2 * beside + 1], beside, beside, 0.0, 0.0, 0.0)
+            near = on_one_arc(own, i, beside)
+            moments_up_to(own, i - near, i + near + 1, i, sums)
+            _, _, off = parabola_off(sums[0], sums[2 * near + 1], near, near, 0.0, 0.0, 0.0)
             offs[j] = max(off, 0.0)
         found[k] = np.median(offs)

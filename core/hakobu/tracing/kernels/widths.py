@@ -1,5 +1,5 @@
-"""How wide lines are along their middles, where they are as wide as on the whole, and their middles put right where
-they bend: what is taken in rows or columns, aslant, leans to the inside of a bend."""
+"""How wide lines are along their middles, where they are as wide as on the whole, and their middles square across them:
+what is taken in rows or columns, aslant, leans to the inside of a bend, and past it where it is tight."""
 
 from __future__ import annotations
 
@@ -8,38 +8,32 @@ import math
 import numpy as np
 
 from ...geometry.compiled import kernel
+from .squarely import ink_across
 
-#: Points to each side that tell which way a line runs, and over which its bend is measured, times its width and at
-#: least.
-AHEAD, BEND_WIDTHS, BEND_LEAST = 5, 1.0, 8
-#: A middle is true where its line is as wide as it is on the whole: within this share, so many pixels, and so many
-#: times what widths differ by; but not so near to where it is not, as a share of its width and in pixels.
-WIDTH_SHARE, WIDTH_PX, WIDTH_SPREADS, MARGIN_SHARE, MARGIN_PX = 0.015, 0.06, 3.0, 0.4, 1.0
-#: A line that runs more aslant to its rows or columns than this, as a cosine, is put right as if it did not.
-MOST_ASLANT = 0.5
+#: Points to each side that tell which way a line runs.
+AHEAD = 5
+#: What runs this much along its rows or columns, as a cosine, is taken in those across it; all else square to it.
+ALONG = 0.98
+#: A middle is true where its line is as wide as it is on the whole: within this share and so much of coverage that is
+#: noise, so many pixels, and so many times what widths differ by; but not so near to where it is not, as a share of its
+#: width and in pixels.
+WIDTH_SHARE, WIDTH_NOISE, WIDTH_PX, WIDTH_SPREADS, MARGIN_SHARE, MARGIN_PX = 0.015, 0.7, 0.06, 3.0, 0.4, 1.0
 
 
-@kernel("Tuple((f8, f8, f8))(f8[:, ::1], i8, b1, i8)")
-def direction_at(points, i, closed, reach):
-    """The direction, of length 1, at one of the points and its bend, positive from +x to +y, over points so far to each
-    side; fewer near the ends of an open line."""
+@kernel("UniTuple(f8, 2)(f8[:, ::1], i8, b1)")
+def direction_at(points, i, closed):
+    """The direction, of length 1, at one of the points of a line; over fewer near the ends of an open one."""
     n = len(points)
     if closed:
-        b, f = (i - reach) % n, (i + reach) % n
+        b, f = (i - AHEAD) % n, (i + AHEAD) % n
     else:
-        own = min(reach, min(i, n - 1 - i))
+        own = min(AHEAD, min(i, n - 1 - i))
         b, f = i - own, i + own
         if own < 2:
             b, f = max(i - 2, 0), min(i + 2, n - 1)
-    ax, ay = points[i, 0] - points[b, 0], points[i, 1] - points[b, 1]
-    cx, cy = points[f, 0] - points[i, 0], points[f, 1] - points[i, 1]
-    one, other = math.hypot(ax, ay), math.hypot(cx, cy)
-    bend = 0.0
-    if one > 0 and other > 0:
-        bend = 2 * math.atan2(ax * cy - ay * cx, ax * cx + ay * cy) / (one + other)
-    x, y = ax + cx, ay + cy
+    x, y = points[f, 0] - points[b, 0], points[f, 1] - points[b, 1]
     size = math.hypot(x, y)
-    return (x / size, y / size, bend) if size > 0 else (0.0, 0.0, bend)
+    return (x / size, y / size) if size > 0 else (0.0, 0.0)
 
 
 @kernel("void(b1[::1], i8, b1, b1[::1])")
@@ -56,64 +50,49 @@ def widened(marked, by, closed, out):
                     out[i + j] = True
 
 
-@kernel("void(f8[::1], b1[::1], i8, b1)")
-def from_true(bend, true, reach, closed):
-    """Leaves bends where all points that they are taken over are true; the others become the nearest of those, or
-    none."""
-    n = len(bend)
-    far = np.empty(n, np.bool_)
-    widened(~true, reach, closed, far)
-    if not closed:
-        far[:3] = True
-        far[max(n - 3, 0) :] = True
-    before, distance = np.zeros(n), np.full(n, n + 1)
-    last = -1
-    for i in range(n):
-        if not far[i]:
-            last = i
-        if last >= 0:
-            before[i], distance[i] = bend[last], i - last
-    last, known = -1, 0.0
-    for i in range(n - 1, -1, -1):
-        if not far[i]:
-            last, known = i, bend[i]
-        if last >= 0 and last - i <= distance[i]:
-            before[i] = known
-    bend[:] = before
+@kernel("f8(Array(f4, 2, 'C', readonly=True), f8[:, ::1], i8, b1, f8[::1], f8, f8, f8, f8)")
+def put_square(grey, points, i, closed, place, limit, black, white, dead):
+    """Sets the middle of the ink square across a line at one of its points; how much that is."""
+    x, y = direction_at(points, i, closed)
+    total, off = ink_across(grey, points[i, 0], points[i, 1], -y, x, limit, black, white, dead)
+    place[0], place[1] = points[i, 0] - off * y, points[i, 1] + off * x
+    return total
 
 
-@kernel("Tuple((f8[:, ::1], f8[::1], b1[::1]))(f8[:, ::1], f8[::1], b1[::1], i8[::1], i8[:, ::1])")
-def measured(points, across, upright, start, ends):
-    """Middles taken in rows or columns with as much ink across each, of lines (B+1,) whose ends are -2 where they go
-    round: their points put right (N, 2), each line's width square to it (B,), and which points are true (N,)."""
-    out, widths, true = points.copy(), np.zeros(len(start) - 1), np.zeros(len(points), np.bool_)
+@kernel(
+    "Tuple((f8[:, ::1], f8[:, ::1], b1[::1]))(Array(f4, 2, 'C', readonly=True), f8[:, ::1], f8[:, ::1], f8[::1],"
+    " b1[::1], i8[::1], i8[:, ::1], f8, f8, f8, f8)"
+)
+def measured(grey, pixels, points, across, upright, start, ends, limit, black, white, dead):
+    """The middles of lines (B+1,) whose ends are -2 where they go round, at the pixels of their skeletons (N, 2), of
+    which those in rows or columns are known with as much ink across each: all middles (N, 2), each line's width and
+    within what it is so wide (B, 2), and which middles are true (N,)."""
+    out, widths, true = points.copy(), np.zeros((len(start) - 1, 2)), np.zeros(len(points), np.bool_)
     for k in range(len(start) - 1):
         a, n = start[k], start[k + 1] - start[k]
         if n == 0:
             continue
-        own, closed = points[a : a + n], ends[k, 0] == -2
-        width = np.empty(n)
+        own, raw, closed = out[a : a + n], pixels[a : a + n], ends[k, 0] == -2
+        width, aslant = np.empty(n), np.empty(n, np.bool_)
         for i in range(n):
-            x, y, _ = direction_at(own, i, closed, AHEAD)
-            width[i] = across[a + i] * (abs(x) if upright[a + i] else abs(y))
+            x, y = direction_at(raw, i, closed)
+            aslant[i] = (abs(x) if upright[a + i] else abs(y)) < ALONG
+            if aslant[i]:
+                put_square(grey, raw, i, closed, own[i], limit, black, white, dead)
+        # Their pixels tell the direction roughly, their middles well.
+        first = own.copy()
+        for i in range(n):
+            if aslant[i]:
+                width[i] = put_square(grey, first, i, closed, own[i], limit, black, white, dead)
+            else:
+                x, y = direction_at(first, i, closed)
+                width[i] = across[a + i] * (abs(x) if upright[a + i] else abs(y))
         core = width if closed or n < 8 else width[n // 4 : n - n // 4]
         typical = max(np.median(core), 0.5)
         spread = 1.48 * np.median(np.abs(core - typical))
-        off = np.abs(width - typical) > WIDTH_SHARE * typical + WIDTH_PX + WIDTH_SPREADS * spread
+        within = (WIDTH_SHARE + WIDTH_NOISE * dead) * typical + WIDTH_PX + WIDTH_SPREADS * spread
         wide = np.empty(n, np.bool_)
-        widened(off, int(MARGIN_SHARE * typical + MARGIN_PX), closed, wide)
-        good = ~wide
-        reach = max(int(BEND_WIDTHS * typical), BEND_LEAST)
-        bend, along = np.empty(n), np.empty((n, 2))
-        for i in range(n):
-            along[i, 0], along[i, 1], bend[i] = direction_at(own, i, closed, reach)
-        from_true(bend, good, reach, closed)
-        for i in range(n):
-            share = abs(along[i, 0]) if upright[a + i] else abs(along[i, 1])
-            share = min(max(share, MOST_ASLANT), 1.0)
-            lean = bend[i] * typical * typical * (1 / (share * share) - 1) / 8
-            out[a + i, 0] += lean * along[i, 1]
-            out[a + i, 1] -= lean * along[i, 0]
-        widths[k] = typical
-        true[a : a + n] = good
+        widened(np.abs(width - typical) > within, int(MARGIN_SHARE * typical + MARGIN_PX), closed, wide)
+        widths[k, 0], widths[k, 1] = typical, within
+        true[a : a + n] = ~wide
     return out, widths, true
