@@ -119,11 +119,15 @@ def middle_lines() -> Iterator[str]:
             f"{all_.max():.2f}; ends, bends and meetings off by {np.mean(places):.3f} on average, "
             f"{100 * np.mean(np.array(places) <= 0.15):.0f} % within 0.15."
         )
-        each = list(lines.tight_bends(noisy))
-        yield (
-            f"Lines 8 to 16 px wide that turn back in arcs of 1.2 to 2.5 widths, {'noisy' if noisy else 'clean'}: mean "
-            f"{np.concatenate(each).mean():.3f} px, max {max(own.max() for own in each):.2f}."
-        )
+        for what, way in (
+            ("Lines 8 to 16 px wide that turn back in arcs of 1.2 to 2.5 widths", lines.tight_bends),
+            ("Lines of a brush, 3 to 16 px wide, that taper or swell", lines.brush_lines),
+        ):
+            each = list(way(noisy))
+            yield (
+                f"{what}, {'noisy' if noisy else 'clean'}: mean {np.concatenate(each).mean():.3f} px, max "
+                f"{max(own.max() for own in each):.2f}."
+            )
 
 
 def colour_borders(seed: int) -> Iterator[str]:

@@ -9,7 +9,8 @@ from hakobu.geometry import Path, flatten, scaling, transform
 from hakobu.geometry.places import Places
 from hakobu.tracing import centre
 
-from .pictures import drawn, scanned, svg
+from .pictures import body_of, drawn, scanned, svg
+from .shapes import polygon
 
 SIDE = 200
 WIDTHS = (3, 5, 8, 11, 15)
@@ -48,12 +49,16 @@ def truth(d: str) -> Path:
 
 def traced(d: str, width: int, noisy: bool) -> tuple[np.ndarray, Path]:
     """Distances of points both ways from a drawn line's middle, and that as it is traced."""
-    grey = np.ascontiguousarray(drawn(body(d, width), SIDE, SIDE)[..., 0])
+    return apart(body(d, width), truth(d), noisy, width)
+
+
+def apart(drawing: str, known: Path, noisy: bool, seed: int) -> tuple[np.ndarray, Path]:
+    """The same of any drawing whose middle is known."""
+    grey = np.ascontiguousarray(drawn(drawing, SIDE, SIDE)[..., 0])
     if noisy:
-        grey = np.ascontiguousarray(scanned(grey, width), np.float32)
+        grey = np.ascontiguousarray(scanned(grey, seed), np.float32)
     made = centre.trace(grey, PIXELS, 0.5, 0.2 if noisy else 0.1, 12.0)
     path = Path.concatenate(drawing.path for drawing in made.drawings)
-    known = truth(d)
     there = Places(known).nearest(flatten(path, 0.001, 0.25).points).distance
     back = Places(path).nearest(flatten(known, 0.001, 0.25).points).distance
     return np.concatenate([there, back]), path
@@ -64,10 +69,10 @@ def middles(noisy: bool):
     and meetings are off."""
     for name, d in DRAWINGS.items():
         for width in WIDTHS:
-            apart, path = traced(d, width, noisy)
+            distance, path = traced(d, width, noisy)
             nodes = np.vstack([path.ctrl[:, 0], path.ctrl[:, 3]])
             off = [float(np.hypot(*(nodes - place).T).min()) for place in PLACES.get(name, ())]
-            yield name, width, apart, off
+            yield name, width, distance, off
 
 
 def tight_bends(noisy: bool):
@@ -83,3 +88,25 @@ def tight_bends(noisy: bool):
                 f"A{r} {r} 0 0 1 30 {170 - r}V{30 + r}A{r} {r} 0 0 1 {30 + r} 30Z",
             ):
                 yield traced(d, width, noisy)[0]
+
+
+def brush_lines(noisy: bool):
+    """Distances of points both ways for strokes that taper, and that swell once or twice: straight, waved and round."""
+    t = np.linspace(0, 1, 800)
+    ways = (
+        np.column_stack([30 + 140 * t, 40 + 90 * t]),
+        np.column_stack([30 + 140 * t, 100 + 36 * np.sin(2 * np.pi * t)]),
+        100 + 60 * np.column_stack([np.cos(3.6 * t + 0.3), np.sin(3.6 * t + 0.3)]),
+    )
+    for points in ways:
+        along = np.gradient(points, axis=0)
+        square = np.column_stack([-along[:, 1], along[:, 0]]) / np.hypot(*along.T)[:, None]
+        for share in (t, np.sin(np.pi * t), 0.5 - 0.5 * np.cos(4 * np.pi * t)):
+            for least, most in ((3, 8), (4, 16), (8, 14)):
+                side = square * ((least + (most - least) * share) / 2)[:, None]
+                outline = np.vstack([points + side, (points - side)[::-1]])
+                yield apart(body_of(polygon(outline)), truth(_through(points)), noisy, 3)[0]
+
+
+def _through(points: np.ndarray) -> str:
+    return "M" + "L".join(f"{x:.4f} {y:.4f}" for x, y in points)

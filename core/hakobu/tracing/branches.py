@@ -16,12 +16,13 @@ TURN, ARM = 0.2, 12
 @dataclass
 class Branch:
     """Points (N, 2) along a line in pixels; the nodes at its ends, -1 for a free end and -2 twice where it goes round;
-    its width and within what it is so wide; and which points are true (N,)."""
+    its width, within what it is so wide and by how much that changes from one point to the next; and which points are
+    true (N,)."""
 
     points: np.ndarray
     ends: list[int]
     width: float
-    within: float
+    varies: tuple[float, float]
     true: np.ndarray
 
 
@@ -49,7 +50,7 @@ def joined(branches: list[Branch]) -> list[Branch]:
         alive[i] = Branch(
             np.vstack([one.points[first], other.points[second]]),
             [begin, finish],
-            *((one.width, one.within) if len(one.points) > len(other.points) else (other.width, other.within)),
+            *((one.width, one.varies) if len(one.points) > len(other.points) else (other.width, other.varies)),
             np.concatenate([one.true[first], other.true[second]]),
         )
         if finish >= 0:
@@ -80,9 +81,9 @@ def split_at_bends(branches: list[Branch], nodes: np.ndarray) -> tuple[list[Bran
                 middle = (b + c) // 2
                 places.append(_crossing(br.points[a:b], br.points[c:d], br.points[middle]))
                 pair, own = [ends, len(places) - 1], slice(first, middle)
-                made.append(Branch(br.points[own], pair, br.width, br.within, br.true[own]))
+                made.append(Branch(br.points[own], pair, br.width, br.varies, br.true[own]))
                 first, ends = middle, len(places) - 1
-        made.append(Branch(br.points[first:], [ends, br.ends[1]], br.width, br.within, br.true[first:]))
+        made.append(Branch(br.points[first:], [ends, br.ends[1]], br.width, br.varies, br.true[first:]))
     return made, np.array(places).reshape(-1, 2)
 
 
@@ -98,7 +99,7 @@ def _cut_round(br: Branch, runs: list[tuple[int, int]], places: list) -> list[Br
             places.append(_crossing(br.points[a:b], br.points[c:d], br.points[shift]))
             node = len(places) - 1
             points, true = np.roll(br.points, -shift, axis=0), np.roll(br.true, -shift)
-            turned = Branch(points, [node, node], br.width, br.within, true)
+            turned = Branch(points, [node, node], br.width, br.varies, true)
             cut, all_places = split_at_bends([turned], np.array(places).reshape(-1, 2))
             places[:] = list(all_places)
             return cut

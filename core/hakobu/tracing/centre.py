@@ -26,6 +26,8 @@ WAYS_ON, SHORT_PX = ((0.0, 1.0), (0.55, 1.0), (0.55, 2.0), (0.55, 4.0), (0.55, 8
 BENT_NOISIER = 2.0
 #: A way that bends by so much, in radians, over what is known of it is no longer because of that.
 TIGHT = 0.4
+#: No line is narrower at its end than this, in pixels.
+LEAST_WIDTH = 0.5
 #: Thinning may take so much, in pixels, off the end of a line besides half its width.
 LOST_PX = 16.0
 #: Lines that go through a meeting within so much, in radians, are one.
@@ -144,7 +146,7 @@ def _skeleton(
         if j - i < 2 and ends[k, 0] < 0:
             continue
         pair = [int(ends[k, 0]), int(ends[k, 1])]
-        branches.append(Branch(points[i:j], pair, float(width[k, 0]), float(width[k, 1]), true[i:j]))
+        branches.append(Branch(points[i:j], pair, float(width[k, 0]), (width[k, 1], width[k, 2]), true[i:j]))
         for end, place in ((ends[k, 0], pixels[i]), (ends[k, 1], pixels[j - 1])):
             if end >= 0:
                 nodes[end] = place
@@ -199,7 +201,7 @@ def _to_its_ends(grey: np.ndarray, levels: tuple, br: Branch) -> None:
             continue
         keep = slice(true[0], None) if which == 0 else slice(None, true[-1] + 1)
         own = np.ascontiguousarray(br.points[keep])
-        more = walked_on(grey, own, step, br.width, br.within, int(2 * br.width + LOST_PX), *levels)
+        more = walked_on(grey, own, step, *br.varies, int(2 * br.width + LOST_PX), *levels)
         parts, marks = [own, more], [br.true[keep], np.ones(len(more), bool)]
         if which == 0:
             parts, marks = [more[::-1], own], marks[::-1]
@@ -250,27 +252,31 @@ def _free_end(grey: np.ndarray, levels: tuple, br: Branch, step: int, noise: flo
     """Where the beginning (step 1) or the end (-1) of a branch lies that meets no other (2,)."""
     from .kernels.line_ends import end_by_profile
     from .kernels.middles import length_beyond
+    from .kernels.squarely import width_at_end
 
     tip = br.points[0] if step > 0 else br.points[-1]
     found = _way_on(br, step, tip, noise)
     if found is None:
         return tip
     x, y, ux, uy = found
-    reach = np.hypot(tip[0] - x, tip[1] - y) + br.width + LOST_PX
-    whole, middle = length_beyond(grey, x, y, ux, uy, br.width, reach, *levels)
+    width = br.width
+    if br.varies[1]:
+        width = max(width_at_end(grey, np.ascontiguousarray(br.points[br.true]), -step, *levels), LEAST_WIDTH)
+    reach = np.hypot(tip[0] - x, tip[1] - y) + width + LOST_PX
+    whole, middle = length_beyond(grey, x, y, ux, uy, width, reach, *levels)
     last = np.array([x + middle * ux, y + middle * uy])
-    cut_off = min(last.min(), *(grey.shape[::-1] - last)) < br.width / 2
-    if middle - whole > ROUND_END * br.width and br.width > ROUND_WIDTH and not cut_off:
-        far = middle + 0.02 * br.width - br.width / 2
-    elif whole - middle > SWOLLEN * br.width:
+    cut_off = min(last.min(), *(grey.shape[::-1] - last)) < width / 2
+    if middle - whole > ROUND_END * width and width > ROUND_WIDTH and not cut_off:
+        far = middle + 0.02 * width - width / 2
+    elif whole - middle > SWOLLEN * width:
         far = min(middle, reach)
     else:
         # Where the line swells, more ink than within reach may count for length.
         shift = max(min(whole, reach) - NEAR_END, 0.0)
-        left, _ = length_beyond(grey, x + shift * ux, y + shift * uy, ux, uy, br.width, reach - shift, *levels)
+        left, _ = length_beyond(grey, x + shift * ux, y + shift * uy, ux, uy, width, reach - shift, *levels)
         far = min(shift + left, reach)
         if levels[3] > CLEAR_DEAD:
-            far = end_by_profile(grey, x, y, ux, uy, br.width, far, *levels[:3])
+            far = end_by_profile(grey, x, y, ux, uy, width, far, *levels[:3])
     return np.array([x + far * ux, y + far * uy])
 
 

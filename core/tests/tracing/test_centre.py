@@ -51,6 +51,14 @@ def axis(d: str) -> np.ndarray:
     return flatten(Path.concatenate(piece.path for piece in document.document.pieces), 0.001, 0.25).points
 
 
+def brushed(points: np.ndarray, width: np.ndarray) -> str:
+    """A stroke along points (N, 2) as wide as is said at each (N,)."""
+    along = np.gradient(points, axis=0)
+    side = np.column_stack([-along[:, 1], along[:, 0]]) / np.hypot(*along.T)[:, None] * width[:, None] / 2
+    outline = np.vstack([points + side, (points - side)[::-1]])
+    return '<path d="M' + "L".join(f"{x:.3f} {y:.3f}" for x, y in outline) + 'Z"/>'
+
+
 def clean_middles(grey: np.ndarray) -> Middles:
     return trace(np.ascontiguousarray(grey, np.float32), PIXELS, 0.5, 0.1, 12.0)
 
@@ -147,6 +155,24 @@ class OfLines(unittest.TestCase):
                         self.assertLess(farthest(known, clean_middles(grey)), 0.75)
                         seen = trace(scanned(grey, width), PIXELS, 0.5, 0.2, 12.0)
                         self.assertLess(farthest(known, seen), 1.2)
+
+    def test_lines_of_a_brush_keep_their_middle_to_their_ends(self):
+        """Strokes that taper, swell once or twice, by up to half a pixel of width for each pixel along."""
+        t = np.linspace(0, 1, 800)
+        ways = {
+            "straight": np.column_stack([30 + 140 * t, 40 + 90 * t]),
+            "wave": np.column_stack([30 + 140 * t, 100 + 36 * np.sin(2 * np.pi * t)]),
+            "arc": 100 + 60 * np.column_stack([np.cos(3.6 * t + 0.3), np.sin(3.6 * t + 0.3)]),
+        }
+        pens = {"tapers": t, "swells once": np.sin(np.pi * t), "swells twice": 0.5 - 0.5 * np.cos(4 * np.pi * t)}
+        for way, points in ways.items():
+            for pen, share in pens.items():
+                for least, most in ((3, 8), (4, 16)):
+                    with self.subTest(way, pen=pen, least=least, most=most):
+                        grey = rendered(brushed(points, least + (most - least) * share), 200)
+                        self.assertLess(farthest(points, clean_middles(grey)), 1.1)
+                        seen = trace(scanned(grey, 3), PIXELS, 0.5, 0.2, 12.0)
+                        self.assertLess(farthest(points, seen), 2.0)
 
     def test_fields_of_other_colours_beside_a_line_do_not_move_it(self):
         """A line between white and a third of the way to black, aslant and bent, as ink round a coloured field."""

@@ -59,15 +59,29 @@ def gone_by(own, last, step, out, m, back):
     return own[j, 0], own[j, 1]
 
 
+@kernel("f8(Array(f4, 2, 'C', readonly=True), f8[:, ::1], i8, f8, f8, f8, f8)")
+def width_at_end(grey, own, step, limit, black, white, dead):
+    """How wide a line is on average over its last few points (step 1), or its first (-1)."""
+    n, total = len(own), 0.0
+    count = min(BACK, n - 1)
+    for k in range(count):
+        i, j = (n - 1 - k, n - 2 - k) if step > 0 else (k, k + 1)
+        ux, uy = own[i, 0] - own[j, 0], own[i, 1] - own[j, 1]
+        size = max(math.hypot(ux, uy), 1e-9)
+        total += ink_across(grey, own[i, 0], own[i, 1], -uy / size, ux / size, limit, black, white, dead)[0]
+    return total / count if count > 0 else 0.0
+
+
 @kernel("f8[:, ::1](Array(f4, 2, 'C', readonly=True), f8[:, ::1], i8, f8, f8, i8, f8, f8, f8, f8)")
-def walked_on(grey, own, step, width, within, farthest, limit, black, white, dead):
-    """The middle of a line of a width from the end of its points on (step 1), or from its beginning on (-1), a pixel at
-    a time as long as it is as wide, within so much, but not farther than so many pixels: points, (K, 2), those nearest
-    to its points first."""
+def walked_on(grey, own, step, within, pen, farthest, limit, black, white, dead):
+    """The middle of a line from the end of its points on (step 1), or from its beginning on (-1), a pixel at a time as
+    long as its width changes by no more than a pen's, within so much, but not farther than so many pixels: points,
+    (K, 2), those nearest to its points first."""
     out = np.empty((farthest, 2))
     n, m = len(own), 0
     last = n - 1 if step > 0 else 0
     x, y = own[last, 0], own[last, 1]
+    width = width_at_end(grey, own, step, limit, black, white, dead)
     while m < farthest:
         ax, ay = gone_by(own, last, step, out, m, 2 * BACK)
         bx, by = gone_by(own, last, step, out, m, BACK)
@@ -82,6 +96,7 @@ def walked_on(grey, own, step, width, within, farthest, limit, black, white, dea
         ux, uy = (c * bx - s * by) / size, (s * bx + c * by) / size
         x, y = x + ux, y + uy
         total, off = ink_across(grey, x, y, -uy, ux, limit, black, white, dead)
+        width += min(max(total - width, -pen), pen)
         if abs(total - width) > within:
             break
         x, y = x - off * uy, y + off * ux

@@ -14,6 +14,12 @@ from .squarely import ink_across
 AHEAD = 5
 #: What runs this much along its rows or columns, as a cosine, is taken in those across it; all else square to it.
 ALONG = 0.98
+#: A line is as wide all along where its middle half differs by less than this share and so many pixels from its median,
+#: and where it is so many times as long, most of it by less than twice that.
+EVEN_SHARE, EVEN_PX, LONG, MOST = 0.03, 0.15, 5.0, 0.6
+#: The width of one drawn by a brush changes by no more than this from one point to the next; none is narrower than so
+#: many pixels.
+PEN, LEAST = 0.5, 0.5
 #: A middle is true where its line is as wide as it is on the whole: within this share and so much of coverage that is
 #: noise, so many pixels, and so many times what widths differ by; but not so near to where it is not, as a share of its
 #: width and in pixels.
@@ -50,6 +56,24 @@ def widened(marked, by, closed, out):
                     out[i + j] = True
 
 
+@kernel("f8[::1](f8[::1], b1)")
+def followed(width, closed):
+    """How wide a line is on the whole at each of its points: from where it is as wide as most of its middle half is,
+    followed both ways, by no more from one point to the next than a pen's width changes."""
+    n = len(width)
+    out = np.empty(n)
+    low, high = (0, n) if closed or n < 8 else (n // 4, n - n // 4)
+    start = low + np.argmin(np.abs(width[low:high] - np.median(width[low:high])))
+    for step in (1, -1):
+        usual = width[start]
+        i = start
+        while 0 <= i < n:
+            usual += min(max(width[i] - usual, -PEN), PEN)
+            out[i] = usual
+            i += step
+    return out
+
+
 @kernel("f8(Array(f4, 2, 'C', readonly=True), f8[:, ::1], i8, b1, f8[::1], f8, f8, f8, f8)")
 def put_square(grey, points, i, closed, place, limit, black, white, dead):
     """Sets the middle of the ink square across a line at one of its points; how much that is."""
@@ -65,9 +89,10 @@ def put_square(grey, points, i, closed, place, limit, black, white, dead):
 )
 def measured(grey, pixels, points, across, upright, start, ends, limit, black, white, dead):
     """The middles of lines (B+1,) whose ends are -2 where they go round, at the pixels of their skeletons (N, 2), of
-    which those in rows or columns are known with as much ink across each: all middles (N, 2), each line's width and
-    within what it is so wide (B, 2), and which middles are true (N,)."""
-    out, widths, true = points.copy(), np.zeros((len(start) - 1, 2)), np.zeros(len(points), np.bool_)
+    which those in rows or columns are known with as much ink across each: all middles (N, 2), each line's width,
+    within what it is so wide and by how much that changes from one point to the next (B, 3), and which middles are true
+    (N,)."""
+    out, widths, true = points.copy(), np.zeros((len(start) - 1, 3)), np.zeros(len(points), np.bool_)
     for k in range(len(start) - 1):
         a, n = start[k], start[k + 1] - start[k]
         if n == 0:
@@ -88,11 +113,17 @@ def measured(grey, pixels, points, across, upright, start, ends, limit, black, w
                 x, y = direction_at(first, i, closed)
                 width[i] = across[a + i] * (abs(x) if upright[a + i] else abs(y))
         core = width if closed or n < 8 else width[n // 4 : n - n // 4]
-        typical = max(np.median(core), 0.5)
+        typical = max(np.median(core), LEAST)
+        usual, pen = np.full(n, typical), 0.0
         spread = 1.48 * np.median(np.abs(core - typical))
+        even = EVEN_SHARE * typical + EVEN_PX
+        most = np.count_nonzero(np.abs(width - typical) < 2 * even) > MOST * n
+        if spread > even or (n > LONG * typical and not most):
+            usual, pen = followed(width, closed), PEN
+            spread = 1.48 * np.median(np.abs(width - usual))
         within = (WIDTH_SHARE + WIDTH_NOISE * dead) * typical + WIDTH_PX + WIDTH_SPREADS * spread
         wide = np.empty(n, np.bool_)
-        widened(np.abs(width - typical) > within, int(MARGIN_SHARE * typical + MARGIN_PX), closed, wide)
-        widths[k, 0], widths[k, 1] = typical, within
+        widened(np.abs(width - usual) > within, int(MARGIN_SHARE * typical + MARGIN_PX), closed, wide)
+        widths[k, 0], widths[k, 1], widths[k, 2] = typical, within, pen
         true[a : a + n] = ~wide
     return out, widths, true
