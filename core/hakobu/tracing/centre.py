@@ -19,9 +19,9 @@ SPUR_SHARE, SPUR_PX, MEETING_SHARE = 0.75, 1.5, 1.1
 #: An end that reaches this much of its width farther along its middle than its ink on the whole is round, where the
 #: line is wide enough, in pixels, for that to be told.
 ROUND_END, ROUND_WIDTH = 0.06, 2.5
-#: So near to the end of thinning, as a share of its width, a line may be cut aslant by its end; and where it is not
-#: known over so many pixels then, this near, and with so much more noise: up to here it may bend, from here on it is
-#: straight but for what compression leaves of it.
+#: How a line goes on is told by what is true of it up to its end; where that is not known over so many pixels, from so
+#: far before its end on, as a share of its width, where it cannot be cut aslant, and with so much more noise: up to
+#: here it may bend, from here on it is straight but for what compression leaves of it.
 WAYS_ON, SHORT_PX = ((0.0, 1.0), (0.55, 1.0), (0.55, 2.0), (0.55, 4.0), (0.55, 8.0)), 20.0
 BENT_NOISIER = 2.0
 #: A way that bends by so much, in radians, over what is known of it is no longer because of that.
