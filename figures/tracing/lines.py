@@ -5,11 +5,11 @@ from __future__ import annotations
 import numpy as np
 
 from hakobu.formats import ReadOptions, by_id
-from hakobu.geometry import Path, flatten, scaling, transform
-from hakobu.geometry.places import Places
+from hakobu.geometry import Path, scaling, transform
 from hakobu.tracing import centre
 
 from .pictures import body_of, drawn, scanned, svg
+from .scores import apart
 from .shapes import polygon
 
 SIDE = 200
@@ -49,19 +49,17 @@ def truth(d: str) -> Path:
 
 def traced(d: str, width: int, noisy: bool) -> tuple[np.ndarray, Path]:
     """Distances of points both ways from a drawn line's middle, and that as it is traced."""
-    return apart(body(d, width), truth(d), noisy, width)
+    return traced_drawing(body(d, width), truth(d), noisy, width)
 
 
-def apart(drawing: str, known: Path, noisy: bool, seed: int) -> tuple[np.ndarray, Path]:
+def traced_drawing(drawing: str, known: Path, noisy: bool, seed: int) -> tuple[np.ndarray, Path]:
     """The same of any drawing whose middle is known."""
     grey = np.ascontiguousarray(drawn(drawing, SIDE, SIDE)[..., 0])
     if noisy:
         grey = np.ascontiguousarray(scanned(grey, seed), np.float32)
     made = centre.trace(grey, PIXELS, 0.5, 0.2 if noisy else 0.1, 12.0)
     path = Path.concatenate(drawing.path for drawing in made.drawings)
-    there = Places(known).nearest(flatten(path, 0.001, 0.25).points).distance
-    back = Places(path).nearest(flatten(known, 0.001, 0.25).points).distance
-    return np.concatenate([there, back]), path
+    return apart(known, path), path
 
 
 def middles(noisy: bool):
@@ -105,7 +103,7 @@ def brush_lines(noisy: bool):
             for least, most in ((3, 8), (4, 16), (8, 14)):
                 side = square * ((least + (most - least) * share) / 2)[:, None]
                 outline = np.vstack([points + side, (points - side)[::-1]])
-                yield apart(body_of(polygon(outline)), truth(_through(points)), noisy, 3)[0]
+                yield traced_drawing(body_of(polygon(outline)), truth(_through(points)), noisy, 3)[0]
 
 
 def _through(points: np.ndarray) -> str:

@@ -46,8 +46,11 @@ def noisy(grey: np.ndarray, seed: int) -> np.ndarray:
 
 def axis(d: str) -> np.ndarray:
     """Points every quarter of a pixel or so along a path of SVG."""
-    drawing = f'<svg xmlns="http://www.w3.org/2000/svg" width="200mm" height="200mm" viewBox="0 0 200 200">{d}</svg>'
-    document = SVG.read(drawing.replace(d, f'<path fill="none" stroke="#000" d="{d}"/>').encode(), ReadOptions())
+    drawing = (
+        '<svg xmlns="http://www.w3.org/2000/svg" width="200mm" height="200mm" viewBox="0 0 200 200">'
+        f'<path fill="none" stroke="#000" d="{d}"/></svg>'
+    )
+    document = SVG.read(drawing.encode(), ReadOptions())
     return flatten(Path.concatenate(piece.path for piece in document.document.pieces), 0.001, 0.25).points
 
 
