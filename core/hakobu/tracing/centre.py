@@ -26,8 +26,6 @@ WAYS_ON, SHORT_PX = ((0.0, 1.0), (0.55, 1.0), (0.55, 2.0), (0.55, 4.0), (0.55, 8
 BENT_NOISIER = 2.0
 #: A way that bends by so much, in radians, over what is known of it is no longer because of that.
 TIGHT = 0.4
-#: No line is narrower at its end than this, in pixels.
-LEAST_WIDTH = 0.5
 #: Thinning may take so much, in pixels, off the end of a line besides half its width.
 LOST_PX = 16.0
 #: Lines that go through a meeting within so much, in radians, are one.
@@ -261,7 +259,7 @@ def _free_end(grey: np.ndarray, levels: tuple, br: Branch, step: int, noise: flo
     x, y, ux, uy = found
     width = br.width
     if br.varies[1]:
-        width = max(width_at_end(grey, np.ascontiguousarray(br.points[br.true]), -step, *levels), LEAST_WIDTH)
+        width = width_at_end(grey, np.ascontiguousarray(br.points[br.true]), -step, *levels)
     reach = np.hypot(tip[0] - x, tip[1] - y) + width + LOST_PX
     whole, middle = length_beyond(grey, x, y, ux, uy, width, reach, *levels)
     last = np.array([x + middle * ux, y + middle * uy])

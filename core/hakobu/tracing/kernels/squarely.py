@@ -12,6 +12,8 @@ from .edges import at
 
 #: Looked at across a line on each side at most, and how finely, in pixels.
 FAR, STEP = 60.0, 0.5
+#: No line is narrower than this, in pixels.
+LEAST_WIDTH = 0.5
 #: Twice so many points behind tell which way a line goes on, and the most that it turns from one half to the other.
 BACK, MOST_TURN = 5, 0.6
 
@@ -69,7 +71,7 @@ def width_at_end(grey, own, step, limit, black, white, dead):
         ux, uy = own[i, 0] - own[j, 0], own[i, 1] - own[j, 1]
         size = max(math.hypot(ux, uy), 1e-9)
         total += ink_across(grey, own[i, 0], own[i, 1], -uy / size, ux / size, limit, black, white, dead)[0]
-    return total / count if count > 0 else 0.0
+    return max(total / count, LEAST_WIDTH) if count > 0 else LEAST_WIDTH
 
 
 @kernel("f8[:, ::1](Array(f4, 2, 'C', readonly=True), f8[:, ::1], i8, f8, f8, i8, f8, f8, f8, f8)")

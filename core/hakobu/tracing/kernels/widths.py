@@ -8,7 +8,7 @@ import math
 import numpy as np
 
 from ...geometry.compiled import kernel
-from .squarely import ink_across
+from .squarely import LEAST_WIDTH, ink_across
 
 #: Points to each side that tell which way a line runs.
 AHEAD = 5
@@ -17,9 +17,8 @@ ALONG = 0.98
 #: A line is as wide all along where its middle half differs by less than this share and so many pixels from its median,
 #: and where it is so many times as long, most of it by less than twice that.
 EVEN_SHARE, EVEN_PX, LONG, MOST = 0.03, 0.15, 5.0, 0.6
-#: The width of one drawn by a brush changes by no more than this from one point to the next; none is narrower than so
-#: many pixels.
-PEN, LEAST = 0.5, 0.5
+#: The width of one drawn by a brush changes by no more than this from one point to the next.
+PEN = 0.5
 #: A middle is true where its line is as wide as it is on the whole: within this share and so much of coverage that is
 #: noise, so many pixels, and so many times what widths differ by; but not so near to where it is not, as a share of its
 #: width and in pixels.
@@ -113,7 +112,7 @@ def measured(grey, pixels, points, across, upright, start, ends, limit, black, w
                 x, y = direction_at(first, i, closed)
                 width[i] = across[a + i] * (abs(x) if upright[a + i] else abs(y))
         core = width if closed or n < 8 else width[n // 4 : n - n // 4]
-        typical = max(np.median(core), LEAST)
+        typical = max(np.median(core), LEAST_WIDTH)
         usual, pen = np.full(n, typical), 0.0
         spread = 1.48 * np.median(np.abs(core - typical))
         even = EVEN_SHARE * typical + EVEN_PX
