@@ -8,6 +8,7 @@ import numpy as np
 
 from ..geometry.sharing import shared_out
 from ..model.lab import to_lab
+from .compression import Kept, planes_of
 from .fringes import without_fringes
 from .softness import GENTLE_COUNT, Softness, softness
 
@@ -28,11 +29,14 @@ class Labelled:
     colours: np.ndarray
     gone: int
     softness: Softness = field(default_factory=Softness)
+    kept: Kept | None = None
 
 
-def labelled(rgb: np.ndarray, colours: np.ndarray, noise: float, smallest_px: float) -> Labelled:
+def labelled(
+    rgb: np.ndarray, colours: np.ndarray, noise: float, smallest_px: float, origin: tuple[int, int] = (0, 0)
+) -> Labelled:
     """The colour (K, 3), sRGB from 0 to 255, that each pixel of a picture rgb (H, W, 3) uint8 is of; bits smaller than
-    that are taken into what is about them."""
+    that are taken into what is about them. origin: where its first pixel lies in the picture that it is a part of."""
     from .kernels import assigning
     from .kernels.components import components
 
@@ -51,7 +55,16 @@ def labelled(rgb: np.ndarray, colours: np.ndarray, noise: float, smallest_px: fl
         gone += some
         if not some:
             break
-    return Labelled(labels, picture, own, int(gone), soft)
+    kept = _kept(rgb, picture, own, origin) if soft.gentle_colour else None
+    return Labelled(labels, picture, own, int(gone), soft, kept)
+
+
+def _kept(rgb: np.ndarray, picture: np.ndarray, own: np.ndarray, origin: tuple[int, int]) -> Kept | None:
+    """What compression kept of a picture, whose colours count less as it is seen; None where it does not show."""
+    cut = ((rgb == 0) | (rgb == 255)).any(axis=2)
+    count = np.array([1, 1 / GENTLE_COUNT, 1 / GENTLE_COUNT], np.float32)
+    planes = planes_of(picture * count, cut, True, origin)
+    return Kept(planes, own * count, origin) if planes else None
 
 
 def _table(colours: np.ndarray) -> np.ndarray:

@@ -9,6 +9,7 @@ import numpy as np
 from ..geometry import Path, fit
 from ..geometry.sharing import shared_out
 from .directions import turned
+from .explaining import explained
 from .labels import Labelled
 from .outlines import MOST_ROUGH, refuse_noise, roughness_of
 
@@ -91,7 +92,8 @@ def areas_of(seen: Labelled, noise: float, matrix: tuple, smoothness_mm: float) 
     turn = np.array([[a, b], [c, d]])
     direction = turned(direction, turn)
     fitted = fit(ready @ turn + (e, f), at, nodes[:, 0] < 0, corner, smoothness_mm, direction)
-    outlines = _loops(fitted.path, loops, begin)
+    path = fitted.path if seen.kept is None else explained(fitted.path, about, nodes, seen, matrix)
+    outlines = _loops(path, loops, begin)
     return Map(_areas(outlines, owner, area, first, label, seen.labels.shape[1]), fitted.mean_mm, fitted.max_mm)
 
 

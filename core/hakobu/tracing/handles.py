@@ -1,0 +1,119 @@
+"""Curves as they are moved by their nodes and by the lengths of their handles."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import numpy as np
+
+from ..geometry import Path, flatten
+from ..geometry.path import CUBIC, LINE
+
+#: Borders are drawn within this of their curves, from places no farther apart, in pixels.
+WITHIN_PX, APART_PX = 0.01, 0.5
+#: What moves a place: both nodes of its segment, across and down, and both handles.
+MOVERS = 6
+#: Ends closer than this share of a segment's length are one place: it cannot be turned about.
+LEAST_CHORD = 1e-9
+
+
+@dataclass(frozen=True)
+class Handles:
+    """What moves borders, numbered: first across and down for each node, then both handles of each segment.
+
+    node (M, 2): the nodes that each segment goes from and to; way (M, 2, 2): where its handles point, zeros for those
+    that have none; count: of nodes.
+    """
+
+    node: np.ndarray
+    way: np.ndarray
+    count: int
+
+    @property
+    def size(self) -> int:
+        return 2 * self.count + self.way.shape[0] * 2
+
+
+@dataclass(frozen=True)
+class Chords:
+    """Short straight parts of borders: middle (N, 2), right (N,): how long they are, border (N,); mover (N, 6) and by (N, 6): what moves each to its right, and how far for one pixel."""
+
+    middle: np.ndarray
+    right: np.ndarray
+    border: np.ndarray
+    mover: np.ndarray
+    by: np.ndarray
+
+
+def handles_of(path: Path, ends: np.ndarray) -> Handles:
+    """ends (C, 2): numbers of the places that each outline goes from and to, shared by those that meet there; -1 where
+    it goes round."""
+    first, last = path.start[:-1], path.start[1:] - 1
+    node = np.empty((path.segment_count, 2), np.int64)
+    shared = int(ends.max(initial=-1)) + 1
+    node[:, 0] = shared + np.arange(path.segment_count)
+    node[:-1, 1] = node[1:, 0]
+    open_ = ends[:, 0] >= 0
+    node[first[open_], 0] = ends[open_, 0]
+    node[last, 1] = np.where(open_, ends[:, 1], node[first, 0])
+    way = np.stack([path.ctrl[:, 1] - path.ctrl[:, 0], path.ctrl[:, 2] - path.ctrl[:, 3]], axis=1)
+    size = np.hypot(way[..., 0], way[..., 1])
+    curve = (path.kind == CUBIC)[:, None] & (size > 0)
+    way = np.where(curve[..., None], way / np.where(curve, size, 1)[..., None], 0)
+    return Handles(node, way, shared + path.segment_count)
+
+
+def chords_of(path: Path, handles: Handles) -> tuple[Chords, np.ndarray, np.ndarray]:
+    """Chords of a path in pixels; and the places (N, 2) and start (C+1,) that they were made from."""
+    flat = flatten(path, WITHIN_PX, APART_PX)
+    places, start = np.ascontiguousarray(flat.points), flat.start
+    inner = np.ones(len(places), bool)
+    inner[start[1:] - 1] = False
+    at = np.flatnonzero(inner)
+    segment = flat.segment[at]
+    until = np.where(flat.segment[at + 1] == segment, flat.parameter[at + 1], 1.0)
+    until = np.where(until > flat.parameter[at], until, 1.0)
+    t = (flat.parameter[at] + until) / 2
+    middle, step = (places[at] + places[at + 1]) / 2, places[at + 1] - places[at]
+    right = np.stack([-step[:, 1], step[:, 0]], axis=1)
+    size = np.hypot(*step.T)
+    normal = right / np.maximum(size, 1e-12)[:, None]
+    mover, by = _movers(path, handles, segment, t, middle, normal)
+    return Chords(middle, size, path.outline_of[segment], mover, by), places, start
+
+
+def _movers(path: Path, handles: Handles, segment, t, middle, normal) -> tuple[np.ndarray, np.ndarray]:
+    a, b = path.ctrl[segment, 0], path.ctrl[segment, 3]
+    curve = path.kind[segment] == CUBIC
+    # Lines and arcs turn and grow with their ends; in the plane of complex numbers that is a product.
+    chord = (b - a) @ (1, 1j)
+    far = np.abs(chord) > LEAST_CHORD
+    share = np.where(far, ((middle - a) @ (1, 1j)) / np.where(far, chord, 1), 0.5)
+    u = 1 - t
+    share = np.where(curve, 3 * u * t * t + t**3, share)
+    last = np.stack(
+        [normal[:, 0] * share.real + normal[:, 1] * share.imag, normal[:, 1] * share.real - normal[:, 0] * share.imag],
+        axis=1,
+    )
+    own = np.stack([3 * u * u * t, 3 * u * t * t], axis=1) * curve[:, None]
+    grown = own * np.einsum("nkj,nj->nk", handles.way[segment], normal)
+    node = handles.node[segment]
+    number = 2 * handles.count + 2 * segment
+    mover = np.stack(
+        [2 * node[:, 0], 2 * node[:, 0] + 1, 2 * node[:, 1], 2 * node[:, 1] + 1, number, number + 1], axis=1
+    )
+    return mover, np.concatenate([normal - last, last, grown], axis=1)
+
+
+def moved(path: Path, handles: Handles, move: np.ndarray, turn: np.ndarray) -> Path:
+    """The path with each of what moves it moved; turn (2, 2) takes moves to what the path is measured in."""
+    nodes = move[: 2 * handles.count].reshape(-1, 2) @ turn
+    grown = (move[2 * handles.count :].reshape(-1, 2, 1) * handles.way) @ turn
+    ctrl = path.ctrl.copy()
+    a, b = nodes[handles.node[:, 0]], nodes[handles.node[:, 1]]
+    ctrl[:, 0] += a
+    ctrl[:, 3] += b
+    curve = (path.kind == CUBIC)[:, None]
+    ctrl[:, 1] = np.where(curve, ctrl[:, 1] + a + grown[:, 0], (2 * ctrl[:, 0] + ctrl[:, 3]) / 3)
+    ctrl[:, 2] = np.where(curve, ctrl[:, 2] + b + grown[:, 1], (ctrl[:, 0] + 2 * ctrl[:, 3]) / 3)
+    return Path(ctrl, path.kind, path.bulge, path.start, path.closed)
