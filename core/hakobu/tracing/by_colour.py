@@ -46,7 +46,8 @@ def parted_by_colour(view: View, asked: Asked) -> Parted:
     smooth = asked.smoothness_mm if asked.smoothness_mm is not None else dark.SMOOTH_PX * view.pixel_mm
     colours, smallest_px = np.ascontiguousarray(palette.rgb * 255.0), smallest / view.pixel_mm**2
     seen = view.once(
-        ("labelled", asked.colours, smallest_px), lambda: labelled(rgb, colours, palette.noise, smallest_px)
+        ("labelled", asked.colours, smallest_px),
+        lambda: labelled(rgb, colours, palette.noise, smallest_px, view.origin),
     )
     made = areas_of(seen, palette.noise, view.matrix, smooth)
     ground = background_of(view, seen, to_lab(palette.rgb)[:, 0]) if asked.background else -1

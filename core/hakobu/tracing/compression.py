@@ -10,6 +10,7 @@ de Queiroz 2003), whatever file the pixels came in.
 from __future__ import annotations
 
 from dataclasses import dataclass
+from functools import lru_cache
 
 import numpy as np
 
@@ -18,22 +19,22 @@ SIDE = 8
 MIDDLE = 128.0
 #: Blocks whose pixels differ by no more, of 255, show no steps.
 EVEN = 4.0
+#: What coefficients of decoded pixels, which are whole numbers, are off by at most; less where steps are fine, which
+#: only brightness shows, since colour was enlarged besides.
+OFF, OFF_FINE = 1.2, 0.8
 #: How decoders enlarge colour: each pixel takes so much of its own and of the one next to it.
 OWN, NEXT = 0.75, 0.25
 
 
 @dataclass(frozen=True)
 class Plane:
-    """One of the planes of a picture: pixels (H, W) float64, padded to whole blocks; scale: how many of the picture's
-    pixels make one of its own along each side; step (8, 8): what coefficients are rounded to, infinite where none is
-    known."""
+    """One of the planes of a picture: pixels (H, W) float32, padded to whole blocks; scale: how many of the picture's
+    pixels make one of its own along each side; step (64,): what coefficients are rounded to, row by row, infinite where
+    none is known."""
 
     pixels: np.ndarray
     scale: int
     step: np.ndarray
-
-    def blocks(self, which: np.ndarray) -> np.ndarray:
-        return tiles(self.pixels)[which]
 
 
 @dataclass(frozen=True)
@@ -47,54 +48,75 @@ class Kept:
 
 
 def planes_of(picture: np.ndarray, cut: np.ndarray, halved: bool, origin: tuple[int, int] = (0, 0)) -> list[Plane]:
-    """picture (H, W, 3): brightness and two differences of colour, of 255; cut (H, W): pixels that decoding may have
-    cut off at black, white or a full colour; halved: whether colour is of half the
-    resolution; origin: x, y of the first pixel in the picture that was compressed. Nothing where no steps are seen in
-    its brightness."""
+    """picture (H, W, 3) float32: brightness and two differences of colour, of 255; cut (H, W): pixels that decoding may
+    have cut off at black, white or a full colour; halved: whether colour is of half the resolution; origin: x, y of the
+    first pixel in the picture that was compressed. Nothing where no steps are seen in its brightness."""
     found = []
     for k in range(3):
         scale = 2 if halved and k else 1
-        pixels = reduced(picture[..., k], scale, origin)
+        pixels = padded(picture[..., k], scale, origin)
         if scale > 1:
-            pixels = _sharp(pixels)
-        blocks = tiles(pixels)
-        uneven = np.ptp(blocks, axis=(1, 2)) > EVEN
-        whole = ~tiles(reduced(cut, scale, origin))[uneven].any(axis=(1, 2))
-        shown = transformed(blocks[uneven][whole])
-        shown[:, 0, 0] -= 0 if k else MIDDLE * SIDE
-        step = _steps(shown)
+            pixels = sharpened(reduced(pixels[None], scale)[0])
+        blocks = _parted(pixels, SIDE).reshape(-1, SIDE * SIDE)
+        uneven = np.flatnonzero(blocks.max(axis=1) - blocks.min(axis=1) > EVEN)
+        spoilt = blocks_of(padded(cut, scale, origin), scale, uneven).any(axis=(1, 2))
+        shown = transformed(blocks[uneven[~spoilt]].reshape(-1, SIDE, SIDE))
+        shown[:, 0] -= 0 if k else MIDDLE * SIDE
+        step = _steps(shown, (OFF,) if k else (OFF, OFF_FINE))
         # Those of blocks that begin elsewhere may still be told in rows, or in columns, of lines that lie level.
-        if not k and not np.isfinite(step[:2, :2].ravel()[1:]).all():
+        if not k and not np.isfinite(step[[1, SIDE, SIDE + 1]]).all():
             return []
         found.append(Plane(pixels, scale, step))
     return found
 
 
-def reduced(pixels: np.ndarray, scale: int, origin: tuple[int, int]) -> np.ndarray:
-    """A plane's own pixels, from those of the picture, padded so that its blocks begin at its first one."""
+def padded(pixels: np.ndarray, scale: int, origin: tuple[int, int]) -> np.ndarray:
+    """Pixels (H, W) with more about them, so that they are whole blocks of a plane."""
     whole = SIDE * scale
     (left, top), (height, width) = (origin[0] % whole, origin[1] % whole), pixels.shape
     sides = (top, -(height + top) % whole), (left, -(width + left) % whole)
-    own = np.pad(pixels.astype(float), sides, mode="edge")
-    if scale > 1:
-        own = own.reshape(len(own) // scale, scale, -1, scale).mean(axis=(1, 3))
-    return own
+    return np.pad(pixels, sides, mode="edge") if any(map(any, sides)) else np.ascontiguousarray(pixels)
 
 
-def tiles(pixels: np.ndarray) -> np.ndarray:
-    """The blocks of a plane, row by row, (B, 8, 8)."""
+def blocks_of(pixels: np.ndarray, scale: int, which: np.ndarray) -> np.ndarray:
+    """Some of the blocks (B, 8, 8) of a plane, float32, from padded pixels of the picture."""
+    return reduced(pixels_of(pixels, scale, which), scale)
+
+
+def pixels_of(pixels: np.ndarray, scale: int, which: np.ndarray) -> np.ndarray:
+    """Some of the blocks, each with the picture's own pixels, (B, S, S)."""
+    own = _parted(pixels, SIDE * scale)
+    return own[which // own.shape[1], which % own.shape[1]]
+
+
+def reduced(pixels: np.ndarray, scale: int) -> np.ndarray:
+    """Each pixel (B, H, W), float32, the mean of those that it stands for."""
+    every = [pixels[:, i::scale, j::scale] for i in range(scale) for j in range(scale)]
+    total = every[0].astype(np.float32)
+    for one in every[1:]:
+        total += one
+    return total / np.float32(scale**2)
+
+
+def _parted(pixels: np.ndarray, side: int) -> np.ndarray:
     height, width = pixels.shape
-    return pixels.reshape(height // SIDE, SIDE, width // SIDE, SIDE).swapaxes(1, 2).reshape(-1, SIDE, SIDE)
+    return pixels.reshape(height // side, side, width // side, side).swapaxes(1, 2)
 
 
 def transformed(blocks: np.ndarray) -> np.ndarray:
-    """The cosine coefficients of blocks (B, 8, 8), orthonormal."""
-    from scipy.fft import dctn
-
-    return dctn(blocks, axes=(1, 2), norm="ortho")
+    """The cosine coefficients (B, 64) of blocks (B, 8, 8), orthonormal, row by row (ITU-T T.81, A.3.3)."""
+    return blocks.reshape(-1, SIDE * SIDE) @ _cosines()
 
 
-def _sharp(pixels: np.ndarray) -> np.ndarray:
+@lru_cache(maxsize=1)
+def _cosines() -> np.ndarray:
+    """What takes the pixels of a block, in a row, to its coefficients (64, 64)."""
+    along = np.arange(SIDE)
+    wave = np.cos((2 * along[:, None] + 1) * along * np.pi / (2 * SIDE)) * np.where(along, 0.5, 0.125**0.5)
+    return np.kron(wave, wave).astype(np.float32)
+
+
+def sharpened(pixels: np.ndarray) -> np.ndarray:
     """A plane as it was before decoding enlarged it, from what it is reduced again: each of its pixels then holds some
     of its neighbours, along rows and columns."""
     from scipy.linalg import solveh_banded
@@ -104,13 +126,18 @@ def _sharp(pixels: np.ndarray) -> np.ndarray:
         bands = np.array([np.full(count, NEXT / 2), np.full(count, OWN)])
         # The outermost ones have themselves for a neighbour.
         bands[1, [0, -1]] += NEXT / 2
-        pixels = np.ascontiguousarray(solveh_banded(bands, pixels).T)
-    return pixels
+        pixels = solveh_banded(bands, pixels).T
+    return np.ascontiguousarray(pixels, np.float32)
 
 
-def _steps(coefficients: np.ndarray) -> np.ndarray:
-    """What each of the coefficients of blocks (B, 8, 8) stands in (8, 8)."""
+def _steps(coefficients: np.ndarray, offs: tuple[float, ...]) -> np.ndarray:
+    """What each of the coefficients of blocks (B, 64) stands in (64,), by the first of what they may be off by that
+    tells it."""
     from .kernels.steps import step_of
 
-    each = np.ascontiguousarray(coefficients.reshape(-1, SIDE * SIDE).T)
-    return np.array([step_of(own) for own in each]).reshape(SIDE, SIDE)
+    each = np.ascontiguousarray(coefficients.T, np.float64)
+    found = np.full(SIDE * SIDE, np.inf)
+    for off in offs:
+        for k in np.flatnonzero(np.isinf(found)):
+            found[k] = step_of(each[k], off)
+    return found

@@ -7,7 +7,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from ..geometry import Path, flatten
-from ..geometry.path import CUBIC, LINE
+from ..geometry.path import CUBIC
 
 #: Borders are drawn within this of their curves, from places no farther apart, in pixels.
 WITHIN_PX, APART_PX = 0.01, 0.5
@@ -36,10 +36,11 @@ class Handles:
 
 @dataclass(frozen=True)
 class Chords:
-    """Short straight parts of borders: middle (N, 2), right (N,): how long they are, border (N,); mover (N, 6) and by (N, 6): what moves each to its right, and how far for one pixel."""
+    """Short straight parts of borders: middle (N, 2); long (N,): how long they are; border (N,); mover (N, 6) and
+    by (N, 6): what moves each to its right, and how far for one pixel."""
 
     middle: np.ndarray
-    right: np.ndarray
+    long: np.ndarray
     border: np.ndarray
     mover: np.ndarray
     by: np.ndarray

@@ -61,7 +61,9 @@ def labelled(
 
 def _kept(rgb: np.ndarray, picture: np.ndarray, own: np.ndarray, origin: tuple[int, int]) -> Kept | None:
     """What compression kept of a picture, whose colours count less as it is seen; None where it does not show."""
-    cut = ((rgb == 0) | (rgb == 255)).any(axis=2)
+    # Black and white are next to each other where whole numbers of eight bits begin again.
+    ends = rgb - np.uint8(1) >= 254
+    cut = ends[..., 0] | ends[..., 1] | ends[..., 2]
     count = np.array([1, 1 / GENTLE_COUNT, 1 / GENTLE_COUNT], np.float32)
     planes = planes_of(picture * count, cut, True, origin)
     return Kept(planes, own * count, origin) if planes else None

@@ -20,12 +20,12 @@ def draw_line(changes, x0, y0, x1, y1, step):
     if y0 > y1:
         x0, y0, x1, y1, sign = x1, y1, x0, y0, -1.0
     slope = (x1 - x0) / (y1 - y0)
-    for r in range(max(int(math.floor(y0)), 0), min(int(math.ceil(y1)), height)):
+    for r in range(max(math.floor(y0), 0), min(math.ceil(y1), height)):
         top, bottom = max(y0, float(r)), min(y1, r + 1.0)
         a = min(max(x0 + (top - y0) * slope, 0.0), float(width))
         b = min(max(x0 + (bottom - y0) * slope, 0.0), float(width))
         left, right = min(a, b), max(a, b)
-        first, last = int(math.floor(left)), int(math.ceil(right))
+        first, last = math.floor(left), math.ceil(right)
         # Of a row's pixels the line covers no part left of it and all of those right of it.
         before = 0.0
         for c in range(first, max(last, first + 1)):

@@ -1,0 +1,133 @@
+"""Borders of compressed pictures moved to where they explain them: what is drawn, what moves what, and what is won."""
+
+import unittest
+from dataclasses import replace
+
+import numpy as np
+
+from hakobu.geometry import Path, PathBuilder, area, flatten
+from hakobu.tracing.handles import chords_of, handles_of, moved
+from hakobu.tracing.kernels.drawing import draw
+from hakobu.tracing.planar import areas_of
+
+from .test_softness import PIXELS, SIDE, eight, off_borders, scene, seen, through_jpeg
+
+ALONE = np.array([[-1, -1]])
+
+
+def rounded_wedge() -> Path:
+    """A line, a smooth run of two curves, and an arc back."""
+    build = PathBuilder()
+    build.move_to((6.2, 5.1))
+    build.line_to((30.4, 8.3))
+    build.cubic_to((38.0, 12.0), (40.1, 20.0), (36.3, 27.7))
+    build.cubic_to((32.5, 35.4), (24.0, 38.0), (16.2, 34.9))
+    build.bulge_to(0.35, (6.2, 5.1))
+    build.close()
+    return build.path()
+
+
+def disc(x: float, y: float, radius: float) -> Path:
+    build = PathBuilder()
+    build.circle(x, y, radius)
+    return build.path()
+
+
+def drawn(path: Path, side: int) -> np.ndarray:
+    """What a path covers of each pixel; with its sign, as it runs round."""
+    lines = flatten(path, 0.00005, 0.5)
+    picture = np.zeros((side, side + 1, 1), np.float32)
+    draw(np.ascontiguousarray(lines.points), lines.start, np.ones((len(path), 1)), picture)
+    return picture[:, :-1, 0]
+
+
+class Drawing(unittest.TestCase):
+    def test_covers_what_lies_within(self):
+        for path in (disc(20.3, 18.7, 11.2), rounded_wedge()):
+            self.assertAlmostEqual(abs(float(drawn(path, 44).sum(dtype=float))), abs(area(path)), delta=0.01)
+
+    def test_a_pixel_is_as_dark_as_it_is_covered(self):
+        x, y, radius, samples = 20.3, 18.7, 11.2, 64
+        at = (np.arange(40 * samples) + 0.5) / samples
+        within = np.hypot(at[None, :] - x, at[:, None] - y) < radius
+        expected = within.reshape(40, samples, 40, samples).mean(axis=(1, 3))
+        np.testing.assert_allclose(np.abs(drawn(disc(x, y, radius), 40)), expected, atol=0.01)
+
+    def test_what_lies_beyond_the_picture_still_counts_right_of_it(self):
+        picture = np.abs(drawn(disc(0.0, 10.0, 6.5), 20))
+        self.assertAlmostEqual(float(picture.sum(dtype=float)), np.pi * 6.5**2 / 2, delta=0.01)
+        picture = np.abs(drawn(disc(20.0, 10.0, 6.5), 20))
+        self.assertAlmostEqual(float(picture.sum(dtype=float)), np.pi * 6.5**2 / 2, delta=0.01)
+
+
+class Handles(unittest.TestCase):
+    def test_each_changes_the_picture_as_its_chords_say(self):
+        path, little = rounded_wedge(), 1e-3
+        handles = handles_of(path, ALONE)
+        chords, _, _ = chords_of(path, handles)
+        for mover in range(handles.size):
+            move = np.zeros(handles.size)
+            move[mover] = little
+            there, back = (drawn(moved(path, handles, way * move, np.eye(2)), 48).sum(dtype=float) for way in (1, -1))
+            told = (chords.by * chords.long[:, None])[chords.mover == mover].sum()
+            self.assertAlmostEqual((there - back) / (2 * little), told, delta=0.2, msg=str(mover))
+
+    def test_what_was_smooth_stays_smooth_and_what_met_meets(self):
+        path = rounded_wedge()
+        handles = handles_of(path, ALONE)
+        move = np.random.default_rng(4).normal(0, 0.3, handles.size)
+        ctrl = moved(path, handles, move, np.eye(2)).ctrl
+        before, after = ctrl[1, 3] - ctrl[1, 2], ctrl[2, 1] - ctrl[2, 0]
+        sine = (before[0] * after[1] - before[1] * after[0]) / np.hypot(*before) / np.hypot(*after)
+        self.assertAlmostEqual(sine, 0.0, places=3)
+        np.testing.assert_array_equal(ctrl[:, 3], np.roll(ctrl[:, 0], -1, axis=0))
+
+
+def off_by(areas, matrix=PIXELS) -> float:
+    """How far borders lie from those that were drawn, in pixels, on average."""
+    pixel, back = np.hypot(*matrix[:2]), np.linalg.inv(np.array(matrix[:4]).reshape(2, 2))
+    found = np.concatenate([flatten(one.path, 0.001 * pixel, 0.25 * pixel).points for one in areas])
+    points = (found - matrix[4:]) @ back
+    return off_borders(points[((points > 1) & (points < SIDE - 1)).all(axis=1)]).mean()
+
+
+def traced(found, noise: float, matrix=PIXELS):
+    return areas_of(found, noise, matrix, 0.2 * np.hypot(*matrix[:2])).areas
+
+
+class ThroughJpeg(unittest.TestCase):
+    def test_borders_come_nearer_to_where_they_were_drawn(self):
+        for quality, matrix in ((30, PIXELS), (60, PIXELS), (80, PIXELS), (30, (0.06, 0.08, -0.08, 0.06, 3.0, -2.0))):
+            found, noise = seen(through_jpeg(scene(), quality, 2))
+            self.assertIsNotNone(found.kept)
+            before, after = (off_by(traced(own, noise, matrix), matrix) for own in (replace(found, kept=None), found))
+            self.assertLess(after, 0.85 * before, (quality, matrix))
+
+    def test_dust_and_uneven_light_do_not_draw_them_away(self):
+        random = np.random.default_rng(8)
+        dusty, shaded = scene(), scene() * (1 - 0.1 * np.linspace(0, 1, SIDE)[None, :, None])
+        for x, y in random.integers(2, SIDE - 5, (50, 2)):
+            dusty[y : y + 3, x : x + 2] = 20
+        for spoilt in (dusty, shaded):
+            found, noise = seen(through_jpeg(spoilt, 50, 2))
+            self.assertIsNotNone(found.kept)
+            before, after = (off_by(traced(own, noise)) for own in (replace(found, kept=None), found))
+            self.assertLess(after, before)
+
+    def test_what_is_not_compressed_or_has_oblong_pixels_stays(self):
+        self.assertIsNone(seen(eight(scene()))[0].kept)
+        found, noise = seen(through_jpeg(scene(), 30, 2))
+        oblong = (0.1, 0.0, 0.0, 0.12, 0.0, 0.0)
+        for one, two in zip(
+            traced(found, noise, oblong), traced(replace(found, kept=None), noise, oblong), strict=True
+        ):
+            np.testing.assert_array_equal(one.path.ctrl, two.path.ctrl)
+
+    def test_areas_still_fill_the_picture(self):
+        found, noise = seen(through_jpeg(scene(), 30, 2))
+        areas = traced(found, noise)
+        self.assertAlmostEqual(sum(abs(area(one.path)) for one in areas), SIDE**2, delta=1e-6 * SIDE**2)
+
+
+if __name__ == "__main__":
+    unittest.main()
