@@ -235,6 +235,7 @@ class Station(TraceCase):
         self.drop(".jobs", "even.png", png(np.full((60, 60), 128, np.uint8)))
         page.get_by_role("link", name="Trace this picture").click()
         expect(page.get_by_role("alert")).to_contain_text("one even colour")
+        expect(page.get_by_text("looking at the picture")).to_have_count(0)
 
     def test_a_picture_without_resolution_asks_for_its_size(self):
         page = self.page

@@ -10,7 +10,7 @@ from ..geometry import Path, flatten
 from ..geometry.path import CUBIC
 
 #: Borders are drawn within this of their curves, from places no farther apart, in pixels.
-WITHIN_PX, APART_PX = 0.01, 0.5
+WITHIN_PX, APART_PX = 0.01, 1.0
 #: What moves a place: both nodes of its segment, across and down, and both handles.
 MOVERS = 6
 #: Ends closer than this share of a segment's length are one place: it cannot be turned about.

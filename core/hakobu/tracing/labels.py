@@ -33,10 +33,11 @@ class Labelled:
 
 
 def labelled(
-    rgb: np.ndarray, colours: np.ndarray, noise: float, smallest_px: float, origin: tuple[int, int] = (0, 0)
+    rgb: np.ndarray, colours: np.ndarray, noise: float, smallest_px: float, origin: tuple[int, int] | None = (0, 0)
 ) -> Labelled:
     """The colour (K, 3), sRGB from 0 to 255, that each pixel of a picture rgb (H, W, 3) uint8 is of; bits smaller than
-    that are taken into what is about them. origin: where its first pixel lies in the picture that it is a part of."""
+    that are taken into what is about them. origin: where its first pixel lies in the picture that it is a part
+    of; None where nobody asks what compression kept."""
     from .kernels import assigning
     from .kernels.components import components
 
@@ -55,7 +56,7 @@ def labelled(
         gone += some
         if not some:
             break
-    kept = _kept(rgb, picture, own, origin) if soft.gentle_colour else None
+    kept = _kept(rgb, picture, own, origin) if soft.gentle_colour and origin is not None else None
     return Labelled(labels, picture, own, int(gone), soft, kept)
 
 

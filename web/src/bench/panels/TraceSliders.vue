@@ -51,7 +51,7 @@ const bars = computed(() => {
     :show="percent"
     :read="readPercent"
     :proposed="best"
-    :hint="best === undefined ? w.looking : w.best(percent(best))"
+    :hint="best !== undefined ? w.best(percent(best)) : trace.problem ? '' : w.looking"
     :disabled="!ready"
     @set="(v, dragging) => trace.set('threshold', v, dragging)"
     @reset="trace.set('threshold', null, false)"
