@@ -14,7 +14,7 @@ import numpy as np
 from ..geometry import Path, transform
 from ..geometry.affine import similarity_sign
 from .compression import SIDE, Plane, blocks_of, padded, pixels_of, reduced, transformed
-from .handles import Chords, chords_of, handles_of, moved
+from .handles import Chords, Handles, chords_of, handles_of, moved
 from .labels import Labelled
 
 #: How far nodes and handles may be off (one standard deviation), and how far they are moved, in pixels.
@@ -53,7 +53,7 @@ def explained(path: Path, about: np.ndarray, ends: np.ndarray, seen: Labelled, m
     return moved(path, handles, np.clip(move, -FARTHEST_PX, FARTHEST_PX), turn)
 
 
-def _free(path: Path, handles, about: np.ndarray, shape: tuple[int, int]) -> np.ndarray:
+def _free(path: Path, handles: Handles, about: np.ndarray, shape: tuple[int, int]) -> np.ndarray:
     """Which of what moves a path may: what lies on the picture's rim stays there."""
     height, width = shape
     free = np.ones((handles.count, 2), bool)
