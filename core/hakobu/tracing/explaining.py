@@ -87,8 +87,8 @@ class _Asked:
     def left(self, found: np.ndarray) -> np.ndarray:
         """What each block's coefficients are off by once the unknowns are these, on average (B,): one, where all is
         explained."""
-        moved = np.add.reduceat(self.changes * found[self.unknown, None].astype(np.float32), self.begin[:-1])
-        return np.sqrt(((self.differ - moved) ** 2).mean(axis=1))
+        told = np.add.reduceat(self.changes * found[self.unknown, None].astype(np.float32), self.begin[:-1])
+        return np.sqrt(((self.differ - told) ** 2).mean(axis=1))
 
     def weighed(self, weight: np.ndarray) -> _Asked:
         own = np.repeat(weight, np.diff(self.begin))[:, None]
