@@ -7,7 +7,9 @@ from dataclasses import dataclass
 import numpy as np
 
 from ..geometry import Path, flatten
-from ..geometry.path import CUBIC
+from ..geometry.nodes import SMOOTH_RADIANS
+from ..geometry.path import CUBIC, LINE
+from ..geometry.search import following_of
 
 #: Borders are drawn within this of their curves, from places no farther apart, in pixels.
 WITHIN_PX, APART_PX = 0.01, 1.0
@@ -107,7 +109,8 @@ def _movers(path: Path, handles: Handles, segment, t, middle, normal) -> tuple[n
 
 
 def moved(path: Path, handles: Handles, move: np.ndarray, turn: np.ndarray) -> Path:
-    """The path with each of what moves it moved; turn (2, 2) takes moves to what the path is measured in."""
+    """The path with each of what moves it moved; turn (2, 2) takes moves to what the path is measured in. Curves that
+    went on from lines smoothly still do."""
     nodes = move[: 2 * handles.count].reshape(-1, 2) @ turn
     grown = (move[2 * handles.count :].reshape(-1, 2, 1) * handles.way) @ turn
     ctrl = path.ctrl.copy()
@@ -117,4 +120,22 @@ def moved(path: Path, handles: Handles, move: np.ndarray, turn: np.ndarray) -> P
     curve = (path.kind == CUBIC)[:, None]
     ctrl[:, 1] = np.where(curve, ctrl[:, 1] + a + grown[:, 0], (2 * ctrl[:, 0] + ctrl[:, 3]) / 3)
     ctrl[:, 2] = np.where(curve, ctrl[:, 2] + b + grown[:, 1], (ctrl[:, 0] + 2 * ctrl[:, 3]) / 3)
+    _turn_with_lines(path, ctrl)
     return Path(ctrl, path.kind, path.bulge, path.start, path.closed)
+
+
+def _turn_with_lines(path: Path, ctrl: np.ndarray) -> None:
+    """Turns the handles of curves that lines went on in, or went on from, to where these lie now: ctrl (M, 4, 2)."""
+    following = following_of(path)
+    before = np.flatnonzero(following >= 0)
+    after = following[before]
+    leaves, enters = path.ctrl[before, 3] - path.ctrl[before, 2], path.ctrl[after, 1] - path.ctrl[after, 0]
+    both = np.hypot(*leaves.T) * np.hypot(*enters.T)
+    cross = leaves[:, 0] * enters[:, 1] - leaves[:, 1] * enters[:, 0]
+    smooth = (np.abs(cross) < SMOOTH_RADIANS * both) & ((leaves * enters).sum(axis=1) > 0)
+    for line, curve, end, sign in ((before, after, 0, 1), (after, before, 3, -1)):
+        turns = smooth & (path.kind[line] == LINE) & (path.kind[curve] == CUBIC)
+        line, curve, handle = line[turns], curve[turns], end + sign
+        way = ctrl[line, 3] - ctrl[line, 0]
+        size = np.hypot(*(ctrl[curve, handle] - ctrl[curve, end]).T) / np.maximum(np.hypot(*way.T), LEAST_CHORD)
+        ctrl[curve, handle] = ctrl[curve, end] + sign * size[:, None] * way
