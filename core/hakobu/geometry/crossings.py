@@ -49,17 +49,23 @@ def crossings(path: Path, group: np.ndarray, search: Search | None = None) -> Cr
     """All places where outlines of the same group cross, themselves or each other; group (K,) int; search: one of the
     path and its groups, where it was made. Lines that only touch do not cross, nor do those that end on another; those
     that run along each other for a stretch do where they come from one side and leave to the other."""
-    found = _without_copies(path, meetings(path, group, found=search))
-    contact = _contacts(path, found)
+    found = meetings(path, group, found=search)
+    if not len(found.segment) and not len(found.run_segment):
+        return _none()
+    contact = _contacts(path, _without_copies(path, found))
     if not len(contact.point):
-        none = np.zeros((0, 2), np.int64)
-        return Crossings(none, np.zeros((0, 2)), none)
+        return _none()
     begins, ends = _side(path, contact, at_first=True), _side(path, contact, at_first=False)
     crosses = (begins != 0) & (ends != 0) & (begins != ends)
     outlines, places = np.sort(contact.outlines[crosses], axis=1), contact.point[crosses]
     segments = np.minimum(contact.first[crosses].astype(np.int64), path.segment_count - 1)
     order = np.lexsort((places[:, 0], places[:, 1], outlines[:, 1], outlines[:, 0]))
     return Crossings(outlines[order], places[order], segments[order])
+
+
+def _none() -> Crossings:
+    none = np.zeros((0, 2), np.int64)
+    return Crossings(none, np.zeros((0, 2)), none)
 
 
 def _without_copies(path: Path, found: Meetings) -> Meetings:

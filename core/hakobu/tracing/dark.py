@@ -11,7 +11,8 @@ from ..model.errors import CannotDo
 from .directions import turned
 from .grey import halved, levels
 from .otsu import otsu_threshold
-from .outlines import find_outlines, levels_at
+from .outlines import Outlines, find_outlines, levels_at
+from .resolution import without_excess
 from .uncrossing import Source, uncrossed
 
 #: Pixels: how far the line may leave the edge where nothing else is asked. A scan's edge is known to a twentieth of a
@@ -120,23 +121,28 @@ def trace(
     however small they are. Raises CannotDo where nothing is found, or far too much.
     """
     a, b, c, d, e, f = matrix
-    pixel_mm2 = abs(a * d - b * c)
-    found = find_outlines(np.ascontiguousarray(grey), threshold, smallest_mm2 / pixel_mm2, kept)
+    ends = np.array(grey.shape[::-1])
+    grey, factor = without_excess(np.ascontiguousarray(grey), threshold)
+    turn, shift = factor * np.array([[a, b], [c, d]]), np.array([e, f])
+    pixel_mm2 = factor**2 * abs(a * d - b * c)
+    found = find_outlines(grey, threshold, smallest_mm2 / pixel_mm2, tuple((x // factor, y // factor) for x, y in kept))
     if not len(found.region):
         raise CannotDo(_nothing(grey, threshold, found.specks))
-    turn, shift = np.array([[a, b], [c, d]]), np.array([e, f])
+    # The last of its pixels may be twice as wide as what there is of them.
+    np.minimum(found.points, ends / factor, out=found.points)
     closed = np.ones(len(found.region), bool)
     direction = turned(found.direction, turn)
     fitted = fit(found.points @ turn + shift, found.start, closed, found.corner, smoothness_mm, direction)
     path = uncrossed(fitted.path, Source(grey, found, threshold, turn, shift, smoothness_mm))
-    return Traced(_regions(path, found), found.specks, fitted.mean_mm, fitted.max_mm)
+    return Traced(_regions(path, found, factor), found.specks, fitted.mean_mm, fitted.max_mm)
 
 
-def _regions(path: Path, found) -> tuple[Region, ...]:
+def _regions(path: Path, found: Outlines, factor: int) -> tuple[Region, ...]:
     """Each region's outer outline before its holes, the largest region first."""
     order = np.lexsort((found.size < 0, found.region))
     parts = path.take(order).split(np.bincount(found.region).tolist())
-    regions = [Region(part, (int(x), int(y))) for part, (x, y) in zip(parts, found.seed, strict=True)]
+    seeds = (factor * found.seed).tolist()
+    regions = [Region(part, (x, y)) for part, (x, y) in zip(parts, seeds, strict=True)]
     outer = found.size > 0
     size = np.zeros(len(regions))
     size[found.region[outer]] = found.size[outer]

@@ -8,6 +8,7 @@ import numpy as np
 
 from ..geometry.sharing import in_turns, shared_out
 from ..model.errors import CannotDo
+from .grey import WORTH_PIXELS
 
 #: More outlines than this are noise, not a drawing: nothing that can be cut and weeded has so many.
 MOST_OUTLINES = 20_000
@@ -29,8 +30,8 @@ LEAST_BLUR, MOST_BLUR = 0.29, 2.5
 DARKEST_GROUND = 0.08
 #: The noise of outlines where the grey passes a threshold, in pixels, at least.
 PLAIN_NOISE = 0.05
-#: Pixels, or points of outlines, that are worth a thread of their own.
-WORTH_PIXELS, WORTH_POINTS = 400_000, 1_500
+#: Points of outlines that are worth a thread of their own.
+WORTH_POINTS = 1_500
 #: Ends of corners that are found one after another.
 TOGETHER = 3
 

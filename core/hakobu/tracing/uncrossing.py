@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
 from dataclasses import dataclass
 
 import numpy as np
@@ -63,55 +62,69 @@ def uncrossed(path: Path, source: Source) -> Path:
 def _redrawn(
     path: Path, segments: np.ndarray, beside: int, plain: dict[int, np.ndarray], pixel_mm: float, within_mm: float
 ) -> Path:
-    """The path with segments, and some on either side, along the plain points of their outlines."""
-    parts, kept = [], 0
-    for k in np.unique(path.outline_of[segments]).tolist():
-        first, count = int(path.start[k]), int(path.start[k + 1] - path.start[k])
-        bad = np.zeros(count, bool)
-        own = segments[path.outline_of[segments] == k] - first
-        for step in range(-beside, beside + 1):
-            bad[(own + step) % count] = True
-        parts += [path.take(np.arange(kept, k)), _along(path.outline(k), bad, plain[k], pixel_mm, within_mm)]
-        kept = k + 1
-    return Path.concatenate([*parts, path.take(np.arange(kept, len(path)))])
-
-
-def _along(outline: Path, bad: np.ndarray, points: np.ndarray, pixel_mm: float, within_mm: float) -> Path:
-    """A closed outline with some of its segments (M,) drawn anew along the points between their ends: within so much of
+    """The path with segments, and some on either side, along the plain points of their outlines: within so much of
     them, or as lines from each to the next."""
-    if bad.all():
-        return Path.from_points(points, closed=True)
-    # From a segment that stays on, so that no stretch goes over the end.
-    first = int(np.flatnonzero(~bad)[0])
-    order = np.roll(np.arange(outline.segment_count), -first)
-    ctrl, kind, bulge, bad = outline.ctrl[order], outline.kind[order], outline.bulge[order], bad[order]
-    made_ctrl, made_kind, made_bulge = [], [], []
-    for a, b, is_bad in _runs(bad):
-        between = _between(ctrl[a:b], points, pixel_mm) if is_bad else None
-        if between is None:
-            made_ctrl.append(ctrl[a:b])
-            made_kind.append(kind[a:b])
-            made_bulge.append(bulge[a:b])
-            continue
-        stretch = _stretch(np.vstack([ctrl[a, :1], between, ctrl[b - 1, 3:]]), within_mm)
-        made_ctrl.append(stretch.ctrl)
-        made_kind.append(stretch.kind)
-        made_bulge.append(stretch.bulge)
-    made = np.concatenate(made_ctrl)
-    return Path(made, np.concatenate(made_kind), np.concatenate(made_bulge), [0, len(made)], [True])
+    bad, order = _beside(path, segments, beside)
+    ctrl, kind, bulge, outline, bad = (of[order] for of in (path.ctrl, path.kind, path.bulge, path.outline_of, bad))
+    # What is drawn anew, with both its ends among the rows of the rest.
+    ends, stretches = [], []
+    for a, b in _runs(bad, outline):
+        k = int(outline[a])
+        if b - a == path.start[k + 1] - path.start[k]:
+            stretches.append(np.vstack([plain[k], plain[k][:1]]))
+        else:
+            between = _between(ctrl[a:b], plain[k], pixel_mm)
+            if between is None:
+                continue
+            stretches.append(np.vstack([ctrl[a, :1], between, ctrl[b - 1, 3:]]))
+        ends.append((a, b))
+    if not ends:
+        return path
+    made = _stretches(stretches, within_mm)
+    parts, count, last = [], np.diff(path.start), 0
+    for (a, b), new in zip(ends, made, strict=True):
+        parts += [(ctrl[last:a], kind[last:a], bulge[last:a]), (new.ctrl, new.kind, new.bulge)]
+        count[outline[a]] += new.segment_count - (b - a)
+        last = b
+    parts.append((ctrl[last:], kind[last:], bulge[last:]))
+    joined = (np.concatenate(of) for of in zip(*parts, strict=True))
+    return Path(*joined, np.concatenate([[0], np.cumsum(count)]), path.closed)
 
 
-def _stretch(points: np.ndarray, within_mm: float) -> Path:
-    if not within_mm or len(points) < 3:
-        return Path.from_points(points, closed=False)
-    return fit(points, np.array([0, len(points)]), np.array([False]), np.zeros(len(points), bool), within_mm).path
+def _beside(path: Path, segments: np.ndarray, beside: int) -> tuple[np.ndarray, np.ndarray]:
+    """Which segments (M,) are to be drawn anew; and an order of all in which no stretch of them goes over the end of
+    its outline."""
+    bad, order = np.zeros(path.segment_count, bool), np.arange(path.segment_count)
+    of = path.outline_of[segments]
+    first, count = path.start[of], np.diff(path.start)[of]
+    for step in range(-beside, beside + 1):
+        bad[first + (segments - first + step) % count] = True
+    for k in np.unique(of).tolist():
+        a, b = path.start[k], path.start[k + 1]
+        if bad[a] and bad[b - 1] and not bad[a:b].all():
+            order[a:b] = np.roll(order[a:b], -int(np.flatnonzero(~bad[a:b])[0]))
+    return bad, order
 
 
-def _runs(flags: np.ndarray) -> Iterator[tuple[int, int, bool]]:
-    """Stretches of equal flags: first, the one after the last, and the flag."""
-    ends = np.concatenate([[0], np.flatnonzero(np.diff(flags)) + 1, [len(flags)]])
-    for a, b in zip(ends[:-1].tolist(), ends[1:].tolist(), strict=True):
-        yield a, b, bool(flags[a])
+def _runs(flags: np.ndarray, outline: np.ndarray) -> list[tuple[int, int]]:
+    """Stretches of one outline where flags are set: first, and the one after the last."""
+    changes = np.flatnonzero((np.diff(flags) != 0) | (np.diff(outline) != 0)) + 1
+    ends = np.concatenate([[0], changes, [len(flags)]])
+    return [(a, b) for a, b in zip(ends[:-1].tolist(), ends[1:].tolist(), strict=True) if flags[a]]
+
+
+def _stretches(points: list[np.ndarray], within_mm: float) -> list[Path]:
+    """A line through each of several rows of points, within so much of them; straight from each to the next where that
+    is nothing, and where there are but two."""
+    curved = [k for k, own in enumerate(points) if within_mm and len(own) > 2]
+    made = {k: Path.from_points(own, closed=False) for k, own in enumerate(points) if k not in set(curved)}
+    if curved:
+        together = np.concatenate([points[k] for k in curved])
+        start = np.cumsum([0] + [len(points[k]) for k in curved])
+        no = np.zeros(len(together), bool)
+        fitted = fit(together, start, no[: len(curved)], no, within_mm).path
+        made |= dict(zip(curved, fitted.outlines(), strict=True))
+    return [made[k] for k in range(len(points))]
 
 
 def _between(ctrl: np.ndarray, points: np.ndarray, pixel_mm: float) -> np.ndarray | None:

@@ -69,6 +69,8 @@ class Grey(unittest.TestCase):
 
     def test_halved_is_the_mean_of_four(self):
         grey = np.arange(30, dtype=np.float32).reshape(5, 6)
-        self.assertEqual(halved(grey).shape, (2, 3))
+        self.assertEqual(halved(grey).shape, (3, 3))
         self.assertEqual(halved(grey)[0, 0], grey[:2, :2].mean())
-        self.assertEqual(halved(grey, 2).shape, (1, 1))
+        self.assertEqual(halved(grey)[2, 0], grey[4, :2].mean())
+        self.assertEqual(halved(grey.T.copy())[2, 2], grey[4, 4:].mean())
+        self.assertEqual(halved(grey, 2).shape, (2, 2))
