@@ -9,8 +9,8 @@ import numpy as np
 from hakobu.geometry import Path, flatten, rotation, scaling, signed_areas, transform, translation
 from hakobu.geometry.boolean import intersection
 from hakobu.geometry.places import Places
-from hakobu.tracing import dark
-from hakobu.tracing.asking import View
+from hakobu.tracing import View, dark, find
+from hakobu.tracing.asking import Asked
 from hakobu.tracing.labels import labelled
 from hakobu.tracing.palette import find_palette
 from hakobu.tracing.planar import areas_of
@@ -31,13 +31,21 @@ def traced(grey: np.ndarray, smoothness_px: float) -> Path:
     return Path.concatenate(region.path for region in made.regions)
 
 
+def traced_file(grey: np.ndarray, smoothness_px: float, origin: tuple[int, int] = (0, 0)) -> Path:
+    """As from a picture file of eight bits, with what compression kept of it; origin: of a part of a picture."""
+    value = (grey * 255).round().astype(np.uint8)
+    rgba = np.ascontiguousarray(np.dstack([value, value, value, np.full(value.shape, 255, np.uint8)]))
+    asked = Asked(smoothness_mm=smoothness_px, smallest_mm2=12.0)
+    return Path.concatenate(piece.path for piece in find(View(rgba, PIXELS, origin), "dark", asked).pieces)
+
+
 def outlines(seed: int) -> Iterator[str]:
     known = shapes(seed)
     pictures = [clean(shape.path, shape.side) for shape in known]
     yield _outline_row("clean, tight", known, [traced(g, TIGHT_PX) for g in pictures], seed, iou=True)
     yield _outline_row("clean, lean", known, [traced(g, LEAN_PX) for g in pictures], seed)
     spoilt = [scanned(grey, 100 * seed + k) for k, grey in enumerate(pictures)]
-    yield _outline_row("scanned, JPEG 30", known, [traced(g, NOISY_PX) for g in spoilt], seed)
+    yield _outline_row("scanned, JPEG 30", known, [traced_file(g, NOISY_PX) for g in spoilt], seed)
     small = [blurred(clean(shape.path, shape.side, 0.5), 1.2) for shape in known]
     halved = [type(shape)(shape.name, transform(shape.path, scaling(0.5)), shape.side // 2) for shape in known]
     yield _outline_row("blurred by 1.2 px at 150 dpi", halved, [traced(g, NOISY_PX) for g in small], seed)
@@ -64,7 +72,10 @@ def _outline_row(what: str, known, made: list[Path], seed: int, iou: bool = Fals
 def cut_off(seed: int) -> Iterator[str]:
     """Parts of the pictures, whose rims cut the shapes off."""
     known = shapes(seed)
-    for what, spoil, smooth in (("clean", lambda grey, k: grey, TIGHT_PX), ("scanned, JPEG 30", scanned, NOISY_PX)):
+    for what, spoil, smooth, way in (
+        ("clean", lambda grey, k: grey, TIGHT_PX, lambda grey, smooth, _: traced(grey, smooth)),
+        ("scanned, JPEG 30", scanned, NOISY_PX, traced_file),
+    ):
         off, beyond = [], 0.0
         for k, shape in enumerate(known):
             first, side = round(0.3 * shape.side), round(0.45 * shape.side)
@@ -73,7 +84,7 @@ def cut_off(seed: int) -> Iterator[str]:
             there = intersection(transform(shape.path, translation(-first, -first)), frame).path
             if not 0 < signed_areas(there).sum() < 0.99 * side**2:
                 continue
-            made = traced(spoil(clean(shape.path, shape.side), 100 * seed + k)[rows, rows], smooth)
+            made = way(spoil(clean(shape.path, shape.side), 100 * seed + k)[rows, rows], smooth, (first, first))
             off.append(apart(there, made))
             points = flatten(made, 0.001).points
             beyond = max(beyond, float(-points.min()), float(points.max()) - side)

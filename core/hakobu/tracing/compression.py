@@ -9,7 +9,7 @@ de Queiroz 2003), whatever file the pixels came in.
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from functools import lru_cache
 
 import numpy as np
@@ -19,6 +19,8 @@ SIDE = 8
 MIDDLE = 128.0
 #: Blocks whose pixels differ by no more, of 255, show no steps.
 EVEN = 4.0
+#: About so many blocks tell the steps.
+TOLD_BY = 4_000
 #: What coefficients of decoded pixels, which are whole numbers, are off by at most; less where steps are fine, which
 #: only brightness shows, since colour was enlarged besides.
 OFF, OFF_FINE = 1.2, 0.8
@@ -39,20 +41,23 @@ class Plane:
 
 @dataclass(frozen=True)
 class Kept:
-    """What was kept of a picture: its planes; the colours (K, 3) of its labels in them; and x, y of its first pixel in
-    what was compressed."""
+    """What was kept of a picture: its planes; the colours (K, P) of its labels in them; x, y of its first pixel in
+    what was compressed; how far it was blurred before, in pixels; and what is beneath its borders (P,)."""
 
     planes: list[Plane]
     colours: np.ndarray
     origin: tuple[int, int]
+    blur: float = 0.0
+    beneath: np.ndarray = field(default_factory=lambda: np.zeros(1))
 
 
 def planes_of(picture: np.ndarray, cut: np.ndarray, halved: bool, origin: tuple[int, int] = (0, 0)) -> list[Plane]:
-    """picture (H, W, 3) float32: brightness and two differences of colour, of 255; cut (H, W): pixels that decoding may
-    have cut off at black, white or a full colour; halved: whether colour is of half the resolution; origin: x, y of the
-    first pixel in the picture that was compressed. Nothing where no steps are seen in its brightness."""
+    """picture (H, W, P) float32: brightness, and two differences of colour, if any, of 255; cut (H, W): pixels that
+    decoding may have cut off at black, white or a full colour; halved: whether colour is of half the resolution;
+    origin: x, y of the first pixel in the picture that was compressed. Nothing where no steps are seen in its
+    brightness."""
     found = []
-    for k in range(3):
+    for k in range(picture.shape[2]):
         scale = 2 if halved and k else 1
         pixels = padded(picture[..., k], scale, origin)
         if scale > 1:
@@ -60,14 +65,30 @@ def planes_of(picture: np.ndarray, cut: np.ndarray, halved: bool, origin: tuple[
         blocks = _parted(pixels, SIDE).reshape(-1, SIDE * SIDE)
         uneven = np.flatnonzero(blocks.max(axis=1) - blocks.min(axis=1) > EVEN)
         spoilt = blocks_of(padded(cut, scale, origin), scale, uneven).any(axis=(1, 2))
-        shown = transformed(blocks[uneven[~spoilt]].reshape(-1, SIDE, SIDE))
-        shown[:, 0] -= 0 if k else MIDDLE * SIDE
+        shown = blocks[uneven[~spoilt]] - np.float32(0 if k else MIDDLE)
         step = _steps(shown, (OFF,) if k else (OFF, OFF_FINE))
         # Those of blocks that begin elsewhere may still be told in rows, or in columns, of lines that lie level.
         if not k and not np.isfinite(step[[1, SIDE, SIDE + 1]]).all():
             return []
         found.append(Plane(pixels, scale, step))
     return found
+
+
+def brightness_kept(rgb: np.ndarray, origin: tuple[int, int]) -> Plane | None:
+    """The brightness of a picture rgb (H, W, 3 or more) uint8 where steps are seen in it; origin as above."""
+    import cv2
+
+    # Its weights are those that JPEG parts brightness off with (ITU-T T.871).
+    bright = cv2.cvtColor(np.ascontiguousarray(rgb[..., :3]), cv2.COLOR_RGB2GRAY)
+    planes = planes_of(bright.astype(np.float32)[..., None], cut_off(rgb), False, origin)
+    return planes[0] if planes else None
+
+
+def cut_off(rgb: np.ndarray) -> np.ndarray:
+    """Pixels (H, W) that decoding may have cut off at black, white or a full colour."""
+    # Black and white are next to each other where whole numbers of eight bits begin again.
+    ends = rgb[..., :3] - np.uint8(1) >= 254
+    return ends[..., 0] | ends[..., 1] | ends[..., 2]
 
 
 def padded(pixels: np.ndarray, scale: int, origin: tuple[int, int]) -> np.ndarray:
@@ -105,14 +126,16 @@ def _parted(pixels: np.ndarray, side: int) -> np.ndarray:
 
 def transformed(blocks: np.ndarray) -> np.ndarray:
     """The cosine coefficients (B, 64) of blocks (B, 8, 8), orthonormal, row by row (ITU-T T.81, A.3.3)."""
-    return blocks.reshape(-1, SIDE * SIDE) @ _cosines()
+    return blocks.reshape(-1, SIDE * SIDE) @ cosines()
 
 
-@lru_cache(maxsize=1)
-def _cosines() -> np.ndarray:
-    """What takes the pixels of a block, in a row, to its coefficients (64, 64)."""
+@lru_cache(maxsize=8)
+def cosines(blur_px: float = 0.0) -> np.ndarray:
+    """What takes the pixels of a block, in a row, to its coefficients (64, 64): those of the block blurred by a
+    Gaussian, what goes over its edges coming back, which fall off with the square of their frequency."""
     along = np.arange(SIDE)
     wave = np.cos((2 * along[:, None] + 1) * along * np.pi / (2 * SIDE)) * np.where(along, 0.5, 0.125**0.5)
+    wave *= np.exp(-((along * np.pi / SIDE * blur_px) ** 2) / 2)
     return np.kron(wave, wave).astype(np.float32)
 
 
@@ -130,14 +153,19 @@ def sharpened(pixels: np.ndarray) -> np.ndarray:
     return np.ascontiguousarray(pixels, np.float32)
 
 
-def _steps(coefficients: np.ndarray, offs: tuple[float, ...]) -> np.ndarray:
+def _steps(blocks: np.ndarray, offs: tuple[float, ...]) -> np.ndarray:
     """What each of the coefficients of blocks (B, 64) stands in (64,), by the first of what they may be off by that
-    tells it."""
+    tells it. Those that some of the blocks do not tell are asked of all."""
     from .kernels.steps import step_of
 
-    each = np.ascontiguousarray(coefficients.T, np.float64)
     found = np.full(SIDE * SIDE, np.inf)
-    for off in offs:
-        for k in np.flatnonzero(np.isinf(found)):
-            found[k] = step_of(each[k], off)
+    for some in (blocks[:: max(len(blocks) // TOLD_BY, 1)], blocks):
+        left = np.flatnonzero(np.isinf(found))
+        each = np.ascontiguousarray((some @ cosines()[:, left]).T, np.float64)
+        for off in offs:
+            for k, own in zip(left, each, strict=True):
+                if np.isinf(found[k]):
+                    found[k] = step_of(own, off)
+        if len(some) == len(blocks):
+            break
     return found

@@ -8,10 +8,12 @@ import numpy as np
 
 from ..geometry import Path, fit
 from ..model.errors import CannotDo
+from .compression import SIDE, Kept, Plane
 from .directions import turned
+from .explaining import explained
 from .grey import halved, levels
 from .otsu import otsu_threshold
-from .outlines import Outlines, find_outlines, levels_at
+from .outlines import LEAST_BLUR, Outlines, find_outlines, levels_at
 from .resolution import without_excess
 from .uncrossing import Source, uncrossed
 
@@ -28,6 +30,9 @@ STAIR_SHARE, STAIR_EDGES = 0.95, 0.9
 #: practice).
 SMALLEST_PX2, SMALLEST_MM2 = 12.0, 0.3
 
+#: Every so many pixels along rows and columns tell how bright what looks so dark is.
+TOLD_BY = 7
+
 
 @dataclass(frozen=True)
 class Proposal:
@@ -36,6 +41,15 @@ class Proposal:
     threshold: float
     smoothness_mm: float
     smallest_mm2: float
+
+
+@dataclass(frozen=True)
+class Compressed:
+    """The brightness that compression kept of a picture, and x, y of the picture's first pixel in what was
+    compressed."""
+
+    brightness: Plane
+    origin: tuple[int, int]
 
 
 @dataclass(frozen=True)
@@ -114,11 +128,13 @@ def trace(
     smoothness_mm: float,
     smallest_mm2: float,
     kept: tuple[tuple[int, int], ...] = (),
+    compressed: Compressed | None = None,
 ) -> Traced:
     """The regions of a picture (H, W) float32 whose pixels a matrix takes to millimetres.
 
     smoothness_mm: how far a line may leave the edge to be smooth; corners stay. kept: pixels x, y whose regions stay
-    however small they are. Raises CannotDo where nothing is found, or far too much.
+    however small they are. compressed: what compression kept of the picture, where that shows. Raises CannotDo where
+    nothing is found, or far too much.
     """
     a, b, c, d, e, f = matrix
     ends = np.array(grey.shape[::-1])
@@ -133,8 +149,33 @@ def trace(
     closed = np.ones(len(found.region), bool)
     direction = turned(found.direction, turn)
     fitted = fit(found.points @ turn + shift, found.start, closed, found.corner, smoothness_mm, direction)
-    path = uncrossed(fitted.path, Source(grey, found, threshold, turn, shift, smoothness_mm))
+    path = fitted.path
+    if compressed is not None and factor == 1:
+        path = _explained(path, found, grey, threshold, compressed, matrix)
+    path = uncrossed(path, Source(grey, found, threshold, turn, shift, smoothness_mm))
     return Traced(_regions(path, found, factor), found.specks, fitted.mean_mm, fitted.max_mm)
+
+
+def _explained(
+    path: Path, found: Outlines, grey: np.ndarray, threshold: float, compressed: Compressed, matrix: tuple
+) -> Path:
+    """The path, moved to where it explains what compression kept."""
+    bright, origin = compressed.brightness.pixels, compressed.origin
+    top, left = (own % SIDE for own in reversed(origin))
+    seen = grey[::TOLD_BY, ::TOLD_BY].ravel()
+    there = bright[top:, left:][: grey.shape[0] : TOLD_BY, : grey.shape[1] : TOLD_BY].ravel()
+    # Colours between ink and ground lie on a line, and so does how bright they are against how dark they look.
+    off = seen - seen.mean()
+    slope = float(off @ there / (off @ off))
+    level = float(there.mean() - slope * seen.mean())
+    weight = np.diff(found.start)
+    ink, ground = (slope * np.average(found.levels[:, side], weights=weight) + level for side in (1, 2))
+    steps = slope * (found.levels[:, 2] - found.levels[:, 1])
+    blur = max(found.blur**2 - LEAST_BLUR**2, 0.0) ** 0.5
+    kept = Kept([compressed.brightness], np.array([[ink], [ground]]), origin, blur, np.array([ground]))
+    ends, fixed = np.full((len(path), 2), -1), np.zeros(len(path), bool)
+    labels = (grey >= threshold).astype(np.uint8)
+    return explained(path, ends, steps[:, None], fixed, labels, kept, matrix)
 
 
 def _regions(path: Path, found: Outlines, factor: int) -> tuple[Region, ...]:

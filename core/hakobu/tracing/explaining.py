@@ -13,9 +13,8 @@ import numpy as np
 
 from ..geometry import Path, transform
 from ..geometry.affine import similarity_sign
-from .compression import SIDE, Plane, blocks_of, padded, pixels_of, reduced, transformed
+from .compression import SIDE, Kept, Plane, blocks_of, cosines, padded, pixels_of, reduced
 from .handles import Chords, Handles, chords_of, handles_of, moved
-from .labels import Labelled
 
 #: How far nodes and handles may be off (one standard deviation), and how far they are moved, in pixels.
 OFF_PX, FARTHEST_PX = 0.2, 1.0
@@ -25,35 +24,42 @@ PER_STEP, LEAST_OFF = 12**-0.5, 1.5
 COLOUR_OFF = 1.5
 #: A block that is off by more than so many times what it may be counts less.
 UNEXPLAINED = 2.0
+#: Where half of all blocks stay off by more than so many times what they may, it is no drawing of flat colours.
+UNLIKE = 3.0
 #: More short parts of borders than this are those of a photo, and would take seconds.
 MOST_CHORDS = 400_000
 #: Within this of a rim, in pixels, a node is on it.
 AT_RIM = 1e-6
 
 
-def explained(path: Path, about: np.ndarray, ends: np.ndarray, seen: Labelled, matrix: tuple) -> Path:
-    """The path with its nodes and handles moved. about (C, 6): the labels on the right and left of each of its
-    outlines; ends (C, 2): as for handles_of; matrix takes pixels to what the path is measured in. The same where
-    pixels are not square, and where there are so many borders that it is no drawing of flat colours."""
+def explained(
+    path: Path, ends: np.ndarray, steps: np.ndarray, fixed: np.ndarray, labels: np.ndarray, kept: Kept, matrix: tuple
+) -> Path:
+    """The path with its nodes and handles moved. ends (C, 2): as for handles_of; steps (C, P): what each plane changes
+    by from the right of each outline to its left; fixed (C,): outlines that keep their shape; labels (H, W): which of
+    the kept colours each pixel is of; matrix takes pixels to what the path is measured in. The same where pixels are
+    not square, and where it is no drawing of flat colours: there are very many borders, or most blocks stay
+    unexplained."""
     a, b, c, d, e, f = matrix
     turn = np.array([[a, b], [c, d]])
     back = np.linalg.inv(turn)
     if not similarity_sign(back):
         return path
     inverse = np.column_stack([back.T, -(np.array([e, f]) @ back)])
-    outside = np.vstack([seen.kept.colours, np.zeros(3)])
-    steps = np.ascontiguousarray(outside[about[:, 1]] - outside[about[:, 0]])
     own = transform(path, inverse)
     handles = handles_of(own, ends)
     chords, places, start = chords_of(own, handles)
     if len(chords.middle) > MOST_CHORDS:
         return path
-    free = _free(own, handles, about, seen.labels.shape)
-    move = _solved(chords, steps, _drawn(places, start, steps, seen.labels.shape), seen, free)
+    steps = np.ascontiguousarray(steps, np.float64)
+    drawn = _drawn(places, start, steps, labels.shape, kept)
+    move = _solved(chords, steps, drawn, labels, kept, _free(own, handles, fixed, labels.shape))
+    if move is None:
+        return path
     return moved(path, handles, np.clip(move, -FARTHEST_PX, FARTHEST_PX), turn)
 
 
-def _free(path: Path, handles: Handles, about: np.ndarray, shape: tuple[int, int]) -> np.ndarray:
+def _free(path: Path, handles: Handles, fixed: np.ndarray, shape: tuple[int, int]) -> np.ndarray:
     """Which of what moves a path may: what lies on the picture's rim stays there."""
     height, width = shape
     free = np.ones((handles.count, 2), bool)
@@ -62,16 +68,24 @@ def _free(path: Path, handles: Handles, about: np.ndarray, shape: tuple[int, int
         for axis, size in enumerate((width, height)):
             rim = (np.abs(at[:, axis]) < AT_RIM) | (np.abs(at[:, axis] - size) < AT_RIM)
             free[handles.node[rim, k], axis] = False
-    outer = (about[:, :2] < 0).any(axis=1)[path.outline_of]
-    return np.concatenate([free.ravel(), np.repeat(~outer, 2)])
+    inner = ~fixed[path.outline_of]
+    turns = np.zeros(handles.tangents, bool)
+    turns[handles.tangent[inner[:, None] & (handles.tangent >= 0)]] = True
+    return np.concatenate([free.ravel(), np.repeat(inner, 2), turns])
 
 
-def _drawn(places: np.ndarray, start: np.ndarray, steps: np.ndarray, shape: tuple[int, int]) -> np.ndarray:
+def _drawn(places: np.ndarray, start: np.ndarray, steps: np.ndarray, shape: tuple[int, int], kept: Kept) -> np.ndarray:
     from .kernels.drawing import draw
 
-    picture = np.zeros((shape[0], shape[1] + 1, 3), np.float32)
+    picture = np.zeros((shape[0], shape[1] + 1, steps.shape[1]), np.float32)
     draw(places, start, steps, picture)
-    return picture[:, :-1]
+    picture = np.ascontiguousarray(picture[:, :-1])
+    picture += kept.beneath.astype(np.float32)
+    if kept.blur:
+        import cv2
+
+        picture = cv2.GaussianBlur(picture, (0, 0), kept.blur, borderType=cv2.BORDER_REPLICATE)
+    return picture.reshape(*shape, -1)
 
 
 @dataclass(frozen=True)
@@ -87,28 +101,36 @@ class _Asked:
     def left(self, found: np.ndarray) -> np.ndarray:
         """What each block's coefficients are off by once the unknowns are these, on average (B,): one, where all is
         explained."""
-        told = np.add.reduceat(self.changes * found[self.unknown, None].astype(np.float32), self.begin[:-1])
-        return np.sqrt(((self.differ - told) ** 2).mean(axis=1))
+        from .kernels.footprints import left_over
+
+        return left_over(self.begin, self.unknown, self.changes, self.differ, found.astype(np.float32))
 
     def weighed(self, weight: np.ndarray) -> _Asked:
         own = np.repeat(weight, np.diff(self.begin))[:, None]
         return replace(self, changes=self.changes * own, differ=self.differ * weight[:, None])
 
 
-def _solved(chords: Chords, steps: np.ndarray, drawn: np.ndarray, seen: Labelled, free: np.ndarray) -> np.ndarray:
+def _solved(
+    chords: Chords, steps: np.ndarray, drawn: np.ndarray, labels: np.ndarray, kept: Kept, free: np.ndarray
+) -> np.ndarray | None:
     """How far each of what moves the path goes (N,), from what all planes ask for; what the colours of the labels are
-    off by in each plane is found with it. What stays unexplained, as dust on a border, then counts less."""
-    count = len(seen.kept.colours)
-    prior = np.concatenate([np.full(len(free), OFF_PX**-2), np.full(3 * count, COLOUR_OFF**-2)])
+    off by in each plane is found with it. What stays unexplained, as dust on a border, then counts less; None where
+    most does."""
+    count = len(kept.colours)
+    prior = np.concatenate([np.full(len(free), OFF_PX**-2), np.full(len(kept.planes) * count, COLOUR_OFF**-2)])
     asked = [
-        _asked(chords, plane, steps[:, k], drawn[..., k], seen, free, len(free) + k * count)
-        for k, plane in enumerate(seen.kept.planes)
+        _asked(chords, plane, steps[:, k], drawn[..., k], labels, kept, free, len(free) + k * count)
+        for k, plane in enumerate(kept.planes)
         if np.isfinite(plane.step).any()
     ]
     asked = [plane for plane in asked if len(plane.differ)]
     found = _least_squares(asked, prior)
-    weighed = [plane.weighed(_weight(plane.left(found))) for plane in asked]
-    return _least_squares(weighed, prior)[: len(free)]
+    left = [plane.left(found) for plane in asked]
+    if asked and np.median(np.concatenate(left)) > UNLIKE:
+        return None
+    if any((own > UNEXPLAINED).any() for own in left):
+        found = _least_squares([plane.weighed(_weight(own)) for plane, own in zip(asked, left, strict=True)], prior)
+    return found[: len(free)]
 
 
 def _weight(off: np.ndarray) -> np.ndarray:
@@ -129,29 +151,38 @@ def _least_squares(asked: list[_Asked], prior: np.ndarray) -> np.ndarray:
 
 
 def _asked(
-    chords: Chords, plane: Plane, steps: np.ndarray, drawn: np.ndarray, seen: Labelled, free: np.ndarray, first: int
+    chords: Chords,
+    plane: Plane,
+    steps: np.ndarray,
+    drawn: np.ndarray,
+    labels: np.ndarray,
+    kept: Kept,
+    free: np.ndarray,
+    first: int,
 ) -> _Asked:
     """first: the unknown that is the first label's colour in this plane."""
-    origin, scale = seen.kept.origin, plane.scale
+    origin, scale = kept.origin, plane.scale
     mover, block, image = footprints(chords, plane, steps, free, origin)
     used, row = np.unique(block, return_inverse=True)
-    label, where, area = _areas(padded(seen.labels, scale, origin), scale, used, len(seen.kept.colours))
+    label, where, area = _areas(padded(labels, scale, origin), scale, used, len(kept.colours))
     differ = blocks_of(plane.pixels, 1, used) - blocks_of(padded(drawn, scale, origin), scale, used)
     every = np.concatenate([row, where])
     order = np.argsort(every, kind="stable")
+    known = np.flatnonzero(np.isfinite(plane.step))
+    weight = 1 / np.hypot(plane.step[known] * PER_STEP, LEAST_OFF)
+    changes = [_weighed(image, known, weight, kept.blur / scale), _weighed(area, known, weight)]
     return _Asked(
         np.concatenate([[0], np.cumsum(np.bincount(every, minlength=len(used)))]),
         np.concatenate([mover, first + label])[order],
-        _weighted(np.concatenate([image, area])[order], plane),
-        _weighted(differ, plane),
+        np.concatenate(changes)[order],
+        _weighed(differ, known, weight),
     )
 
 
-def _weighted(blocks: np.ndarray, plane: Plane) -> np.ndarray:
-    """The coefficients (B, K) of blocks whose steps are known, in what each may be off by."""
-    known = np.flatnonzero(np.isfinite(plane.step))
-    off = np.hypot(plane.step[known] * PER_STEP, LEAST_OFF)
-    return np.ascontiguousarray(transformed(blocks)[:, known] / off, np.float32)
+def _weighed(blocks: np.ndarray, known: np.ndarray, weight: np.ndarray, blur_px: float = 0.0) -> np.ndarray:
+    """The coefficients (B, K) of blocks whose steps are known, in what each may be off by; of blocks that are blurred
+    before, if they are to be."""
+    return blocks.reshape(len(blocks), -1) @ np.ascontiguousarray(cosines(blur_px)[:, known] * weight, np.float32)
 
 
 def _areas(labels: np.ndarray, scale: int, used: np.ndarray, count: int) -> tuple[np.ndarray, np.ndarray, np.ndarray]:
@@ -165,16 +196,10 @@ def _areas(labels: np.ndarray, scale: int, used: np.ndarray, count: int) -> tupl
 
 def footprints(chords: Chords, plane: Plane, steps: np.ndarray, free: np.ndarray, origin: tuple[int, int]) -> tuple:
     """What each mover, moved by a pixel, changes in the blocks of a plane: mover and block (M,), and the changes
-    (M, 8, 8). steps (C,): what the plane changes by across each border."""
-    across = plane.pixels.shape[1] // SIDE
-    blocks = across * (plane.pixels.shape[0] // SIDE)
-    inset = np.array(origin) % (SIDE * plane.scale)
-    x, y = ((chords.middle + inset) / plane.scale).astype(int).T
-    x, y = np.clip(x, 0, plane.pixels.shape[1] - 1), np.clip(y, 0, plane.pixels.shape[0] - 1)
-    size = chords.by * (chords.long * steps[chords.border] / plane.scale**2)[:, None]
-    counts = free[chords.mover] & (size != 0)
-    key = (chords.mover * blocks + (y // SIDE * across + x // SIDE)[:, None])[counts]
-    pixel = np.broadcast_to((y % SIDE * SIDE + x % SIDE)[:, None], counts.shape)[counts]
-    both, index = np.unique(key, return_inverse=True)
-    image = np.bincount(index * SIDE * SIDE + pixel, size[counts], len(both) * SIDE * SIDE)
-    return both // blocks, both % blocks, image.reshape(-1, SIDE, SIDE)
+    (M, 64). steps (C,): what the plane changes by across each border."""
+    from .kernels.footprints import footprint_sums
+
+    down, across = (size // SIDE for size in plane.pixels.shape)
+    x, y = (float(own % (SIDE * plane.scale)) for own in origin)
+    change = chords.long * steps[chords.border] / plane.scale**2
+    return footprint_sums(chords.middle, change, chords.mover, chords.by, free, across, down, float(plane.scale), x, y)

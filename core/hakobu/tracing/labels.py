@@ -8,7 +8,7 @@ import numpy as np
 
 from ..geometry.sharing import shared_out
 from ..model.lab import to_lab
-from .compression import Kept, planes_of
+from .compression import Kept, cut_off, planes_of
 from .fringes import without_fringes
 from .softness import GENTLE_COUNT, Softness, softness
 
@@ -62,11 +62,8 @@ def labelled(
 
 def _kept(rgb: np.ndarray, picture: np.ndarray, own: np.ndarray, origin: tuple[int, int]) -> Kept | None:
     """What compression kept of a picture, whose colours count less as it is seen; None where it does not show."""
-    # Black and white are next to each other where whole numbers of eight bits begin again.
-    ends = rgb - np.uint8(1) >= 254
-    cut = ends[..., 0] | ends[..., 1] | ends[..., 2]
     count = np.array([1, 1 / GENTLE_COUNT, 1 / GENTLE_COUNT], np.float32)
-    planes = planes_of(picture * count, cut, True, origin)
+    planes = planes_of(picture * count, cut_off(rgb), True, origin)
     return Kept(planes, own * count, origin) if planes else None
 
 

@@ -62,6 +62,7 @@ class Outlines:
     region (K,): the number of the region that each belongs to. size (K,): its area in square pixels, negative where it
     is a hole. seed (R, 2): as in Regions, of those that are kept. specks: how many regions and holes were too small.
     blur, noise: of the edges, in pixels. chains: rows, columns, ways of the cracks of each, and their start (K+1,).
+    levels (K, 3): where the line is of each, and how dark it is inside and outside.
     """
 
     points: np.ndarray
@@ -75,6 +76,7 @@ class Outlines:
     blur: float
     noise: float
     chains: tuple
+    levels: np.ndarray
 
 
 def roughness_of(points: np.ndarray, start: np.ndarray, what: np.ndarray | None = None) -> float:
@@ -137,9 +139,9 @@ def find_outlines(
         owner, size = owner[large], size[large]
     chains = (rows, columns, ways, start)
     numbers, region = np.unique(owner, return_inverse=True)
-    points, start, corner, direction, blur, noise = placed_outlines(grey, chains, threshold)
+    points, start, corner, direction, blur, noise, levels = placed_outlines(grey, chains, threshold)
     return Outlines(
-        points, start, corner, direction, region, size, found.seed[numbers], int(specks), blur, noise, chains
+        points, start, corner, direction, region, size, found.seed[numbers], int(specks), blur, noise, chains, levels
     )
 
 
@@ -170,7 +172,7 @@ def plain_outlines(grey: np.ndarray, found: Outlines, which: np.ndarray, thresho
 
 
 def placed_outlines(grey: np.ndarray, chains: tuple, threshold: float) -> tuple:
-    """Points, start, corner and direction of chains of cracks, and the blur and noise of their edges."""
+    """Points, start, corner and direction of chains of cracks; the blur and noise of their edges, and their levels."""
     from .kernels import edges
 
     rows, columns, ways, start = chains
@@ -190,7 +192,7 @@ def placed_outlines(grey: np.ndarray, chains: tuple, threshold: float) -> tuple:
     what = np.concatenate([part[2] for part in parts]) if parts else np.zeros(0, np.uint8)
     noise = roughness_of(points, begin, what)
 
-    return *_finished(grey, points, begin, what == edges.RIM, levels, dead, blur, noise), blur, noise
+    return *_finished(grey, points, begin, what == edges.RIM, levels, dead, blur, noise), blur, noise, levels
 
 
 def _finished(
@@ -233,14 +235,6 @@ def _finished(
     parts = shared_out(finish, cost, WORTH_POINTS)
     points, begin = _joined([(p, s) for p, s, _, _ in parts])
     return points, begin, np.concatenate([part[2] for part in parts]), np.concatenate([part[3] for part in parts])
-
-
-def levels_about(grey: np.ndarray, found: Outlines, which: int, threshold: float) -> tuple[float, float]:
-    """How dark it is inside and outside one of the outlines."""
-    rows, columns, ways, start = found.chains
-    a, b = start[which], start[which + 1]
-    levels, _ = _levels(grey, (rows[a:b], columns[a:b], ways[a:b], np.array([0, b - a])), threshold)
-    return float(levels[0, 1]), float(levels[0, 2])
 
 
 def _at(found: Regions, pixels: tuple[tuple[int, int], ...]) -> list[int]:

@@ -92,9 +92,16 @@ def areas_of(seen: Labelled, noise: float, matrix: tuple, smoothness_mm: float) 
     turn = np.array([[a, b], [c, d]])
     direction = turned(direction, turn)
     fitted = fit(ready @ turn + (e, f), at, nodes[:, 0] < 0, corner, smoothness_mm, direction)
-    path = fitted.path if seen.kept is None else explained(fitted.path, about, nodes, seen, matrix)
+    path = fitted.path if seen.kept is None else _explained(fitted.path, about, nodes, seen, matrix)
     outlines = _loops(path, loops, begin)
     return Map(_areas(outlines, owner, area, first, label, seen.labels.shape[1]), fitted.mean_mm, fitted.max_mm)
+
+
+def _explained(path: Path, about: np.ndarray, nodes: np.ndarray, seen: Labelled, matrix: tuple) -> Path:
+    # Beyond the picture there is nothing.
+    colours = np.vstack([seen.kept.colours, np.zeros(3)])
+    steps, rim = colours[about[:, 1]] - colours[about[:, 0]], (about[:, :2] < 0).any(axis=1)
+    return explained(path, nodes, steps, rim, seen.labels, seen.kept, matrix)
 
 
 def _joined(parts: list) -> tuple[np.ndarray, np.ndarray]:

@@ -16,7 +16,7 @@ from ..model.errors import BadRequest, CannotDo
 from ..model.units import parse_length
 from .asking import View
 from .dark import propose
-from .outlines import find_outlines, levels_about
+from .outlines import find_outlines
 
 #: A side of the shape in pixels, at least: less tells no size.
 LEAST_PX = 20.0
@@ -165,7 +165,7 @@ def _by_pixels(grey: np.ndarray, found, threshold: float, which: int, corners: n
     Across a straight edge a Gaussian blur makes the normal distribution of the coverage; where it lies, how it runs and
     how wide it is are found by Gauss and Newton's method, over all pixels near the side.
     """
-    black, white = levels_about(grey, found, which, threshold)
+    black, white = found.levels[which, 1:].tolist()
     middle = corners.mean(axis=0)
     lines = []
     for p, q in zip(corners, np.roll(corners, -1, axis=0), strict=True):

@@ -1,15 +1,22 @@
 """Borders of compressed pictures moved to where they explain them: what is drawn, what moves what, and what is won."""
 
 import unittest
+from contextlib import nullcontext
 from dataclasses import replace
+from unittest import mock
 
 import numpy as np
+from scipy import ndimage
 
-from hakobu.geometry import Path, PathBuilder, area, flatten
+from hakobu.geometry import LINE, Path, PathBuilder, area, flatten, transform, translation
+from hakobu.tracing import View, by_dark, find
+from hakobu.tracing.asking import Asked
 from hakobu.tracing.handles import chords_of, handles_of, moved
 from hakobu.tracing.kernels.drawing import draw
 from hakobu.tracing.planar import areas_of
 
+from ..pictures import distances, rendered, truth
+from .test_dark import BODIES
 from .test_softness import PIXELS, SIDE, eight, off_borders, scene, seen, through_jpeg
 
 ALONE = np.array([[-1, -1]])
@@ -128,6 +135,73 @@ class ThroughJpeg(unittest.TestCase):
         found, noise = seen(through_jpeg(scene(), 30, 2))
         areas = traced(found, noise)
         self.assertAlmostEqual(sum(abs(area(one.path)) for one in areas), SIDE**2, delta=1e-6 * SIDE**2)
+
+
+#: A scanner's ink and paper, and as coloured ones.
+GREYS = np.array([[26.0] * 3, [235.0] * 3])
+TINTED = np.array([[30.0, 60.0, 150.0], [250.0, 238.0, 205.0]])
+
+
+def scan(body: str, colours: np.ndarray = GREYS, quality: int = 30, blur: float = 0.5) -> np.ndarray:
+    """A picture (400, 400, 4) of a drawing in two colours, blurred, with noise, through JPEG."""
+    share = ndimage.gaussian_filter(rendered(body), blur)[..., None]
+    noise = np.random.default_rng(6).normal(0, 4, share.shape)
+    rgb = through_jpeg(colours[0] + (colours[1] - colours[0]) * share + noise, quality, 2)
+    return np.ascontiguousarray(np.dstack([rgb, np.full(rgb.shape[:2], 255, np.uint8)]))
+
+
+def dark_and_plain(view: View) -> tuple[Path, Path]:
+    """Outlines as they are found, and as they would be if nobody looked for what compression kept."""
+    made = []
+    for look in (True, False):
+        with nullcontext() if look else mock.patch.object(by_dark, "compressed", lambda _: None):
+            found = find(replace(view, at_hand={}), "dark", Asked(smoothness_mm=0.2, smallest_mm2=12.0))
+        made.append(Path.concatenate(piece.path for piece in found.pieces))
+    return made[0], made[1]
+
+
+class InkThroughJpeg(unittest.TestCase):
+    def test_lines_lie_at_half_the_distance_from_those_that_were_drawn(self):
+        for colours in (GREYS, TINTED):
+            off = np.zeros(2)
+            for body in ("star", "letter", "leaf", "tilted square"):
+                both = dark_and_plain(View(scan(BODIES[body], colours), PIXELS))
+                off += [distances(truth(BODIES[body]), own).mean() for own in both]
+            self.assertLess(off[0], 0.55 * off[1])
+
+    def test_circles_stay_circles_and_straight_sides_straight(self):
+        circle, plain = dark_and_plain(View(scan(BODIES["circle"]), PIXELS))
+        self.assertTrue(circle.is_circle.all() and plain.is_circle.all())
+        self.assertFalse(np.array_equal(circle.ctrl, plain.ctrl))
+        self.assertTrue((dark_and_plain(View(scan(BODIES["star"]), PIXELS))[0].kind == LINE).all())
+
+    def test_a_part_of_a_picture_is_explained_by_the_blocks_of_the_whole(self):
+        whole = scan(BODIES["letter"])
+        part = np.ascontiguousarray(whole[13:, 21:])
+        within = transform(truth(BODIES["letter"]), translation(-21, -13))
+        known = [distances(within, own).mean() for own in dark_and_plain(View(part, PIXELS, (21, 13)))]
+        self.assertLess(known[0], 0.67 * known[1])
+        one, other = dark_and_plain(View(part, PIXELS, (22, 13)))
+        np.testing.assert_array_equal(one.ctrl, other.ctrl)
+
+    def test_what_is_clear_or_large_or_told_by_a_colour_is_left(self):
+        rgba = scan(BODIES["leaf"])
+        self.assertIsNotNone(by_dark.compressed(View(rgba, PIXELS)))
+        clear = rgba.copy()
+        clear[0, 0, 3] = 0
+        self.assertIsNone(by_dark.compressed(View(clear, PIXELS)))
+        with mock.patch.object(by_dark, "MOST_PX", 100):
+            self.assertIsNone(by_dark.compressed(View(rgba, PIXELS)))
+
+    def test_what_is_no_drawing_of_two_colours_stays(self):
+        """Waves of grey, whose threshold is no border of anything."""
+        y, x = np.mgrid[:400, :400]
+        grey = 128 + 60 * np.sin(x / 9.0) * np.sin(y / 11.0) + 50 * np.sin((x + 2 * y) / 70.0)
+        rgb = through_jpeg(np.dstack([grey] * 3), 50, 2)
+        rgba = np.ascontiguousarray(np.dstack([rgb, np.full(rgb.shape[:2], 255, np.uint8)]))
+        self.assertIsNotNone(by_dark.compressed(View(rgba, PIXELS)))
+        one, other = dark_and_plain(View(rgba, PIXELS))
+        np.testing.assert_array_equal(one.ctrl, other.ctrl)
 
 
 if __name__ == "__main__":
