@@ -21,7 +21,7 @@ DEAD_NOISES, DEAD_LEAST, DEAD_MOST = 2.5, 0.006, 0.15
 #: A threshold within this share of half-way between ink and ground means half-way.
 HALFWAY = 0.08
 #: Places at which the noise of outlines is measured, and its bounds in pixels.
-ROUGH_PLACES, LEAST_ROUGH, MOST_ROUGH = 2_000, 0.006, 0.5
+ROUGH_PLACES, LEAST_ROUGH, MOST_ROUGH = 1_000, 0.006, 0.5
 #: The quantile of it that is taken, and the median's share of that where noise is normal (chi-square of 6).
 ROUGH_QUANTILE, ROUGH_FACTOR = 0.3, 1.18
 #: The blur of an edge that is one pixel wide, in pixels, and the most that is reckoned with.

@@ -262,12 +262,14 @@ def prepared(points, start, corner, closed, noises, waves):
         first = 0
         if closed[k] and not corner[a]:
             # Begun where it bends most, so that no straight run is cut in two.
-            most = -1.0
+            most = -2.0
             for i in range(n):
                 b, f = (i - 4) % n, (i + 4) % n
                 ux, uy = points[a + i, 0] - points[a + b, 0], points[a + i, 1] - points[a + b, 1]
                 vx, vy = points[a + f, 0] - points[a + i, 0], points[a + f, 1] - points[a + i, 1]
-                turn = abs(math.atan2(ux * vy - uy * vx, ux * vx + uy * vy))
+                # The cosine falls as the turn grows, and tells it without an arc.
+                size = math.sqrt((ux * ux + uy * uy) * (vx * vx + vy * vy))
+                turn = -(ux * vx + uy * vy) / size if size > 0 else 0.0
                 if turn > most:
                     most, first = turn, i
         for i in range(n):
