@@ -160,22 +160,35 @@ def _explained(
     path: Path, found: Outlines, grey: np.ndarray, threshold: float, compressed: Compressed, matrix: tuple
 ) -> Path:
     """The path, moved to where it explains what compression kept."""
-    bright, origin = compressed.brightness.pixels, compressed.origin
-    top, left = (own % SIDE for own in reversed(origin))
-    seen = grey[::TOLD_BY, ::TOLD_BY].ravel()
-    there = bright[top:, left:][: grey.shape[0] : TOLD_BY, : grey.shape[1] : TOLD_BY].ravel()
-    # Colours between ink and ground lie on a line, and so does how bright they are against how dark they look.
-    off = seen - seen.mean()
-    slope = float(off @ there / (off @ off))
-    level = float(there.mean() - slope * seen.mean())
+    line = _brightness_of(grey, found, compressed)
+    if line is None:
+        return path
+    slope, level = line
     weight = np.diff(found.start)
     ink, ground = (slope * np.average(found.levels[:, side], weights=weight) + level for side in (1, 2))
     steps = slope * (found.levels[:, 2] - found.levels[:, 1])
     blur = max(found.blur**2 - LEAST_BLUR**2, 0.0) ** 0.5
-    kept = Kept([compressed.brightness], np.array([[ink], [ground]]), origin, blur, np.array([ground]))
+    kept = Kept([compressed.brightness], np.array([[ink], [ground]]), compressed.origin, blur, np.array([ground]))
     ends, fixed = np.full((len(path), 2), -1), np.zeros(len(path), bool)
     labels = (grey >= threshold).astype(np.uint8)
     return explained(path, ends, steps[:, None], fixed, labels, kept, matrix)
+
+
+def _brightness_of(grey: np.ndarray, found: Outlines, compressed: Compressed) -> tuple[float, float] | None:
+    """What takes how light pixels look to how bright they are: colours between ink and ground lie on a line, and so do
+    these. None where the pixels that are looked at, some along the outlines and some of all, do not tell."""
+    top, left = (own % SIDE for own in reversed(compressed.origin))
+    height, width = grey.shape
+    rows, columns = (np.minimum(at, size - 1) for at, size in zip(found.chains[:2], (height, width), strict=True))
+    bright = compressed.brightness.pixels[top:, left:][:height, :width]
+    seen, there = (
+        np.concatenate([of[::TOLD_BY, ::TOLD_BY].ravel(), of[rows, columns]]).astype(float) for of in (grey, bright)
+    )
+    off = seen - seen.mean()
+    if not off.any():
+        return None
+    slope = float(off @ there / (off @ off))
+    return (slope, float(there.mean() - slope * seen.mean())) if slope > 0 else None
 
 
 def _regions(path: Path, found: Outlines, factor: int) -> tuple[Region, ...]:

@@ -28,6 +28,8 @@ UNEXPLAINED = 2.0
 UNLIKE = 3.0
 #: More short parts of borders than this are those of a photo, and would take seconds.
 MOST_CHORDS = 400_000
+#: What moves borders meets within blocks: where more pairs do, they are grain, and would take half a minute.
+MOST_PAIRS = 3_000_000
 #: Within this of a rim, in pixels, a node is on it.
 AT_RIM = 1e-6
 
@@ -38,8 +40,8 @@ def explained(
     """The path with its nodes and handles moved. ends (C, 2): as for handles_of; steps (C, P): what each plane changes
     by from the right of each outline to its left; fixed (C,): outlines that keep their shape; labels (H, W): which of
     the kept colours each pixel is of; matrix takes pixels to what the path is measured in. The same where pixels are
-    not square, and where it is no drawing of flat colours: there are very many borders, or most blocks stay
-    unexplained."""
+    not square, and where it is no drawing of flat colours: there are very many borders, very many in a block, or most
+    blocks stay unexplained."""
     a, b, c, d, e, f = matrix
     turn = np.array([[a, b], [c, d]])
     back = np.linalg.inv(turn)
@@ -98,6 +100,11 @@ class _Asked:
     changes: np.ndarray
     differ: np.ndarray
 
+    @property
+    def pairs(self) -> int:
+        """How many pairs of unknowns have a block in common, counted in each."""
+        return int((np.diff(self.begin) ** 2).sum())
+
     def left(self, found: np.ndarray) -> np.ndarray:
         """What each block's coefficients are off by once the unknowns are these, on average (B,): one, where all is
         explained."""
@@ -115,7 +122,7 @@ def _solved(
 ) -> np.ndarray | None:
     """How far each of what moves the path goes (N,), from what all planes ask for; what the colours of the labels are
     off by in each plane is found with it. What stays unexplained, as dust on a border, then counts less; None where
-    most does."""
+    most does, and where it would take too long."""
     count = len(kept.colours)
     prior = np.concatenate([np.full(len(free), OFF_PX**-2), np.full(len(kept.planes) * count, COLOUR_OFF**-2)])
     asked = [
@@ -124,6 +131,8 @@ def _solved(
         if np.isfinite(plane.step).any()
     ]
     asked = [plane for plane in asked if len(plane.differ)]
+    if sum(plane.pairs for plane in asked) > MOST_PAIRS:
+        return None
     found = _least_squares(asked, prior)
     left = [plane.left(found) for plane in asked]
     if asked and np.median(np.concatenate(left)) > UNLIKE:
@@ -139,7 +148,7 @@ def _weight(off: np.ndarray) -> np.ndarray:
 
 def _least_squares(asked: list[_Asked], prior: np.ndarray) -> np.ndarray:
     from scipy.sparse import coo_array, diags_array
-    from scipy.sparse.linalg import spsolve
+    from scipy.sparse.linalg import splu
 
     from .kernels.normal import normal_equations
 
@@ -147,7 +156,8 @@ def _least_squares(asked: list[_Asked], prior: np.ndarray) -> np.ndarray:
     for plane in asked:
         rows, columns, values = normal_equations(plane.begin, plane.unknown, plane.changes, plane.differ, wanted)
         together = together + coo_array((values, (rows, columns)), (len(prior), len(prior)))
-    return spsolve(together.tocsc(), wanted)
+    # What the prior adds makes it positive definite: it is ordered as what it is, symmetric, and needs no pivots.
+    return splu(together.tocsc(), "MMD_AT_PLUS_A", diag_pivot_thresh=0.0, options={"SymmetricMode": True}).solve(wanted)
 
 
 def _asked(

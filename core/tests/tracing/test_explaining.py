@@ -150,12 +150,12 @@ def scan(body: str, colours: np.ndarray = GREYS, quality: int = 30, blur: float 
     return np.ascontiguousarray(np.dstack([rgb, np.full(rgb.shape[:2], 255, np.uint8)]))
 
 
-def dark_and_plain(view: View) -> tuple[Path, Path]:
+def dark_and_plain(view: View, threshold: float | None = None) -> tuple[Path, Path]:
     """Outlines as they are found, and as they would be if nobody looked for what compression kept."""
     made = []
     for look in (True, False):
         with nullcontext() if look else mock.patch.object(by_dark, "compressed", lambda _: None):
-            found = find(replace(view, at_hand={}), "dark", Asked(smoothness_mm=0.2, smallest_mm2=12.0))
+            found = find(replace(view, at_hand={}), "dark", Asked(threshold, 0.2, 12.0))
         made.append(Path.concatenate(piece.path for piece in found.pieces))
     return made[0], made[1]
 
@@ -192,6 +192,19 @@ class InkThroughJpeg(unittest.TestCase):
         self.assertIsNone(by_dark.compressed(View(clear, PIXELS)))
         with mock.patch.object(by_dark, "MOST_PX", 100):
             self.assertIsNone(by_dark.compressed(View(rgba, PIXELS)))
+
+    def test_a_little_ink_in_a_large_picture_is_explained_too(self):
+        """Between the pixels that are looked at."""
+        body = '<rect x="100.3" y="100.4" width="5.1" height="5.2" transform="rotate(20 103 103)"/>'
+        view = View(scan(body, quality=80), PIXELS)
+        one, plain = dark_and_plain(view, 0.5)
+        self.assertEqual(len(one), 1)
+        self.assertFalse(np.array_equal(one.ctrl, plain.ctrl))
+        self.assertLess(distances(truth(body), one).mean(), 0.2)
+        # A mark amidst the paper's grain finds hundreds of bits, which nothing is to be drawn from.
+        many, grain = dark_and_plain(view, 0.92)
+        self.assertGreater(len(many), 300)
+        np.testing.assert_array_equal(many.ctrl, grain.ctrl)
 
     def test_what_is_no_drawing_of_two_colours_stays(self):
         """Waves of grey, whose threshold is no border of anything."""
