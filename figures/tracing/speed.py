@@ -107,7 +107,7 @@ def _compressed(scan: np.ndarray) -> Iterator:
     value = (scan[400:1400, 200:1200] * 255).round().astype(np.uint8)
     rgba = np.ascontiguousarray(np.dstack([value, value, value, np.full(value.shape, 255, np.uint8)]))
     origin = (200, 400)
-    name = "1 megapixel of the heron's scan, a JPEG"
+    name = "1 megapixel of it, a JPEG"
     yield f"dark, {name}: what compression kept", lambda: brightness_kept(rgba, origin), None, ""
     view = View(rgba, MATRIX, origin)
     asked = Asked(smoothness_mm=0.2 * MM, smallest_mm2=0.3)
