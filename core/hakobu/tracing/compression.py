@@ -124,15 +124,11 @@ def _parted(pixels: np.ndarray, side: int) -> np.ndarray:
     return pixels.reshape(height // side, side, width // side, side).swapaxes(1, 2)
 
 
-def transformed(blocks: np.ndarray) -> np.ndarray:
-    """The cosine coefficients (B, 64) of blocks (B, 8, 8), orthonormal, row by row (ITU-T T.81, A.3.3)."""
-    return blocks.reshape(-1, SIDE * SIDE) @ cosines()
-
-
 @lru_cache(maxsize=8)
 def cosines(blur_px: float = 0.0) -> np.ndarray:
-    """What takes the pixels of a block, in a row, to its coefficients (64, 64): those of the block blurred by a
-    Gaussian, what goes over its edges coming back, which fall off with the square of their frequency."""
+    """What takes the pixels of a block, in a row, to its cosine coefficients (64, 64), orthonormal, row by row (ITU-T
+    T.81, A.3.3): those of the block blurred by a Gaussian, what goes over its edges coming back, which fall off with
+    the square of their frequency."""
     along = np.arange(SIDE)
     wave = np.cos((2 * along[:, None] + 1) * along * np.pi / (2 * SIDE)) * np.where(along, 0.5, 0.125**0.5)
     wave *= np.exp(-((along * np.pi / SIDE * blur_px) ** 2) / 2)

@@ -117,14 +117,13 @@ def _stretches(points: list[np.ndarray], within_mm: float) -> list[Path]:
     """A line through each of several rows of points, within so much of them; straight from each to the next where that
     is nothing, and where there are but two."""
     curved = [k for k, own in enumerate(points) if within_mm and len(own) > 2]
-    made = {k: Path.from_points(own, closed=False) for k, own in enumerate(points) if k not in set(curved)}
+    made: dict[int, Path] = {}
     if curved:
         together = np.concatenate([points[k] for k in curved])
         start = np.cumsum([0] + [len(points[k]) for k in curved])
-        no = np.zeros(len(together), bool)
-        fitted = fit(together, start, no[: len(curved)], no, within_mm).path
-        made |= dict(zip(curved, fitted.outlines(), strict=True))
-    return [made[k] for k in range(len(points))]
+        closed, corner = np.zeros(len(curved), bool), np.zeros(len(together), bool)
+        made = dict(zip(curved, fit(together, start, closed, corner, within_mm).path.outlines(), strict=True))
+    return [made[k] if k in made else Path.from_points(own, closed=False) for k, own in enumerate(points)]
 
 
 def _between(ctrl: np.ndarray, points: np.ndarray, pixel_mm: float) -> np.ndarray | None:
