@@ -175,8 +175,12 @@ class Station(TraceCase):
         y = box["y"] + box["height"] / 2
         page.mouse.move(box["x"] + box["width"] * 0.5, y)
         page.mouse.down()
-        for step in range(40):
-            page.mouse.move(box["x"] + box["width"] * (0.2 + 0.015 * step), y)
+        for part in range(4):
+            seen = page.evaluate("painted.at(-1) ?? -1")
+            for step in range(10 * part, 10 * part + 10):
+                page.mouse.move(box["x"] + box["width"] * (0.2 + 0.015 * step), y)
+            # The button is still held down: what is painted now is an answer while dragging.
+            page.wait_for_function("seen => painted.at(-1) > seen", arg=seen)
         page.mouse.up()
         shown = page.get_by_label("Darkness, typed").input_value()
         self.assertGreater(int(shown.rstrip(" %")), 70)
