@@ -120,9 +120,7 @@ def find_outlines(
     kept[chosen] = True
     refuse_noise(int(np.count_nonzero(kept)), grey.size)
     specks = len(found.area) - np.count_nonzero(kept)
-    rows, columns, ways, start, owner, size = cracks.follow(
-        grey, threshold, found.begin, found.left, found.right, found.region, kept
-    )
+    rows, columns, ways, start, owner, size = cracks.follow(found.begin, found.left, found.right, found.region, kept)
     large = np.abs(size) >= smallest_px2
     if chosen:
         large |= np.isin(owner, chosen) & (size > 0)
@@ -273,9 +271,7 @@ def _looked_at(grey: np.ndarray, threshold: float, ground: float = 0.5) -> tuple
 
     found = find_regions(grey, threshold)
     kept = found.area >= 4
-    rows, columns, ways, start, _, _ = cracks.follow(
-        grey, threshold, found.begin, found.left, found.right, found.region, kept
-    )
+    rows, columns, ways, start, _, _ = cracks.follow(found.begin, found.left, found.right, found.region, kept)
     looked, differ, _ = edge_levels(grey, rows, columns, ways, start, threshold, PLATEAU_PX)
     weight = np.diff(start)
     sides = []

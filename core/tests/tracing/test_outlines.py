@@ -46,9 +46,7 @@ class Regions(unittest.TestCase):
         grey = seeded(seed, height, width, 0.7)
         found = find_regions(grey, 0.5)
         kept = np.ones(len(found.area), bool)
-        rows, columns, ways, _start, owner, area = follow(
-            grey, 0.5, found.begin, found.left, found.right, found.region, kept
-        )
+        rows, columns, ways, start, owner, area = follow(found.begin, found.left, found.right, found.region, kept)
         padded = np.pad(grey < 0.5, 1)
         sides = np.count_nonzero(padded[1:] != padded[:-1]) + np.count_nonzero(padded[:, 1:] != padded[:, :-1])
         self.assertEqual(len(rows), sides)
@@ -57,6 +55,14 @@ class Regions(unittest.TestCase):
         self.assertEqual(sorted(owner[area > 0]), list(range(len(found.area))))
         _, count = ndimage.label(np.pad(grey >= 0.5, 1, constant_values=True))
         self.assertEqual(np.count_nonzero(area < 0), count - 1)
+        # With some regions left out, what is walked is what is walked of the rest.
+        kept = np.arange(len(kept)) % 2 == 0
+        some = follow(found.begin, found.left, found.right, found.region, kept)
+        walked, alone = (
+            set(zip(*(of.tolist() for of in part), strict=True))
+            for part in ([of[np.repeat(kept[owner], np.diff(start))] for of in (rows, columns, ways)], some[:3])
+        )
+        self.assertEqual(walked, alone)
 
 
 class Outlines(unittest.TestCase):
