@@ -55,7 +55,7 @@ def crossings(path: Path, group: np.ndarray, search: Search | None = None) -> Cr
     contact = _contacts(path, _without_copies(path, found))
     if not len(contact.point):
         return _none()
-    begins, ends = _side(path, contact, at_first=True), _side(path, contact, at_first=False)
+    begins, ends = _sides(path, contact)
     crosses = (begins != 0) & (ends != 0) & (begins != ends)
     outlines, places = np.sort(contact.outlines[crosses], axis=1), contact.point[crosses]
     segments = np.minimum(contact.first[crosses].astype(np.int64), path.segment_count - 1)
@@ -219,43 +219,40 @@ def _same_place(around: list[float], a: tuple[float, float], b: tuple[float, flo
     return min(one, around[0] - one) <= ONE and min(other, around[1] - other) <= ONE
 
 
-def _side(path: Path, contact: Contacts, at_first: bool) -> np.ndarray:
-    """On which side of the first outline the second one comes to a contact's first end, or leaves its last: 1, -1, or 0
-    where it ends there or cannot be told (N,)."""
-    place = contact.first if at_first else contact.last
-    back, ahead = _direction(path, place[:, 0], forward=False), _direction(path, place[:, 0], forward=True)
+def _sides(path: Path, contact: Contacts) -> tuple[np.ndarray, np.ndarray]:
+    """On which side of the first outline the second one comes to a contact's first end, and on which it leaves its last
+    (N,): 1, -1, or 0 where it ends there or cannot be told."""
+    places = np.concatenate([contact.first, contact.last])
+    at_first = np.arange(len(places)) < len(contact.first)
     # Along the second outline away from the contact.
-    forward = contact.against == at_first
-    branch = np.where(
-        forward[:, None],
-        _direction(path, place[:, 1], forward=True),
-        _direction(path, place[:, 1], forward=False),
-    )
-    turn = [np.arctan2(d[:, 1], d[:, 0]) for d in (ahead, back, branch)]
-    to_back, to_branch = ((turn[k] - turn[0]) % (2 * np.pi) for k in (1, 2))
+    forward = np.tile(contact.against, 2) == at_first
+    every, yes = np.concatenate([places.T.ravel(), places[:, 0]]), np.ones(len(places), bool)
+    away = _direction(path, every, np.concatenate([yes, forward, ~yes]))
+    ahead, branch, back = np.arctan2(away[:, 1], away[:, 0]).reshape(3, -1)
+    to_back, to_branch = (back - ahead) % (2 * np.pi), (branch - ahead) % (2 * np.pi)
     clear = 1e-7
     side = np.where(to_branch < to_back, 1, -1)
     off = np.minimum(np.abs(to_branch - to_back), np.minimum(to_branch, 2 * np.pi - to_branch))
-    return np.where(np.isfinite(off) & (off > clear), side, 0)
+    side = np.where(np.isfinite(off) & (off > clear), side, 0)
+    return side[at_first], side[~at_first]
 
 
-def _direction(path: Path, place: np.ndarray, forward: bool) -> np.ndarray:
-    """Where an outline goes from a place, seen a little way off (N, 2); not a number where it ends there."""
+def _direction(path: Path, place: np.ndarray, forward: np.ndarray) -> np.ndarray:
+    """Where an outline goes from a place, seen a little way off, forward or back (N,); (N, 2), not a number where it
+    ends there."""
     segment = np.minimum(place.astype(np.int64), path.segment_count - 1)
     at = place - segment
     outline = path.outline_of[segment]
-    if not forward:
-        starts = at == 0
-        before = np.where(segment == path.start[outline], path.start[outline + 1] - 1, segment - 1)
-        none = starts & (segment == path.start[outline]) & ~path.closed[outline]
-        segment, at = np.where(starts, before, segment), np.where(starts, 1.0, at)
-    else:
-        following = following_of(path)
-        ends = at == 1
-        none = ends & (following[segment] < 0)
-        segment, at = np.where(ends & ~none, following[segment], segment), np.where(ends & ~none, 0.0, at)
+    first, closed = path.start[outline], path.closed[outline]
+    before = np.where(segment == first, path.start[outline + 1] - 1, segment - 1)
+    after = following_of(path)[segment]
+    begins, ends = ~forward & (at == 0), forward & (at == 1)
+    none = (begins & (segment == first) & ~closed) | (ends & (after < 0))
+    on = ends & ~none
+    segment = np.where(begins, before, np.where(on, after, segment))
+    at = np.where(begins, 1.0, np.where(on, 0.0, at))
     size = np.hypot(*np.moveaxis(np.diff(path.ctrl[segment], axis=1), -1, 0)).sum(axis=1)
     size = np.where(path.kind[segment] == ARC, size * np.pi / 2, size)
-    step = np.minimum(LOOK_MM / np.maximum(size, 1e-12), 0.25) * (1 if forward else -1)
+    step = np.minimum(LOOK_MM / np.maximum(size, 1e-12), 0.25) * np.where(forward, 1, -1)
     away = points_at(path, segment, np.clip(at + step, 0, 1)) - points_at(path, segment, at)
     return np.where(none[:, None], np.nan, away)

@@ -17,6 +17,9 @@ TRIES = ((0, 0.5), (1, 0.5), (1, 0.0), (4, 0.0))
 #: Of a stretch that is drawn anew, the way along the plain points may be so many times as long as before, and some
 #: pixels: where it is longer the points are not those of the stretch.
 LONGER, SOME_PX = 2.0, 8.0
+#: Where more stretches than this were drawn anew everything is looked at once more; lines cross that come as near as
+#: this, in mm.
+MOST_APART, SLACK_MM = 64, 1e-5
 
 
 @dataclass(frozen=True)
@@ -46,8 +49,9 @@ def uncrossed(path: Path, source: Source) -> Path:
     """The path, outlines of a picture in mm, with plainer lines where it crosses itself: first only there, at last the
     whole of the outlines that do."""
     plain: dict[int, np.ndarray] = {}
+    drawn = np.ones(path.segment_count, bool)
     for beside, share in TRIES:
-        segments = crossings(path, np.zeros(len(path), np.int64)).segments
+        segments = _crossing(path, drawn)
         if not len(segments):
             return path
         asked = [k for k in np.unique(path.outline_of[segments]).tolist() if k not in plain]
@@ -55,40 +59,66 @@ def uncrossed(path: Path, source: Source) -> Path:
             points, start, *_ = source.plain(np.array(asked, np.int64), corners=False)
             plain |= dict(zip(asked, np.split(points, start[1:-1]), strict=True))
         within = share * source.smoothness_mm
-        path = _redrawn(path, np.unique(segments), beside, plain, source.pixel_mm, within)
+        path, drawn = _redrawn(path, segments, beside, plain, source.pixel_mm, within)
     return _whole(path, source)
+
+
+def _crossing(path: Path, drawn: np.ndarray) -> np.ndarray:
+    """The segments that cross others, where none does of which neither was drawn since they were looked at; drawn (M,).
+    Where those are few, only what comes near them is looked at."""
+    stretches = _runs(drawn, path.outline_of)
+    if drawn.all() or len(stretches) > MOST_APART:
+        return np.unique(crossings(path, np.zeros(len(path), np.int64)).segments)
+    # One row for each of four: numpy goes along long rows far faster than along short ones.
+    x, y = np.ascontiguousarray(path.ctrl.T)
+    (left, right), (top, bottom) = (
+        (np.minimum.reduce(of) - SLACK_MM, np.maximum.reduce(of) + SLACK_MM) for of in (x, y)
+    )
+    near = drawn.copy()
+    for a, b in stretches:
+        beside = (left <= right[a:b].max()) & (right >= left[a:b].min())
+        near |= beside & (top <= bottom[a:b].max()) & (bottom >= top[a:b].min())
+    rows = np.flatnonzero(near)
+    outline = path.outline_of[rows]
+    start = np.flatnonzero((np.diff(rows, prepend=-2) != 1) | (np.diff(outline, prepend=-1) != 0))
+    open_ = np.zeros(len(start), bool)
+    part = Path(path.ctrl[rows], path.kind[rows], path.bulge[rows], np.append(start, len(rows)), open_)
+    return rows[np.unique(crossings(part, np.zeros(len(part), np.int64)).segments)]
 
 
 def _redrawn(
     path: Path, segments: np.ndarray, beside: int, plain: dict[int, np.ndarray], pixel_mm: float, within_mm: float
-) -> Path:
+) -> tuple[Path, np.ndarray]:
     """The path with segments, and some on either side, along the plain points of their outlines: within so much of
-    them, or as lines from each to the next."""
+    them, or as lines from each to the next; and which of its segments that is (M,), with those that stay because their
+    points cannot be told."""
     bad, order = _beside(path, segments, beside)
     ctrl, kind, bulge, outline, bad = (of[order] for of in (path.ctrl, path.kind, path.bulge, path.outline_of, bad))
     # What is drawn anew, with both its ends among the rows of the rest.
-    ends, stretches = [], []
-    for a, b in _runs(bad, outline):
+    ends, stretches = _runs(bad, outline), []
+    for a, b in ends:
         k = int(outline[a])
         if b - a == path.start[k + 1] - path.start[k]:
             stretches.append(np.vstack([plain[k], plain[k][:1]]))
         else:
             between = _between(ctrl[a:b], plain[k], pixel_mm)
-            if between is None:
-                continue
-            stretches.append(np.vstack([ctrl[a, :1], between, ctrl[b - 1, 3:]]))
-        ends.append((a, b))
-    if not ends:
-        return path
-    made = _stretches(stretches, within_mm)
-    parts, count, last = [], np.diff(path.start), 0
-    for (a, b), new in zip(ends, made, strict=True):
-        parts += [(ctrl[last:a], kind[last:a], bulge[last:a]), (new.ctrl, new.kind, new.bulge)]
-        count[outline[a]] += new.segment_count - (b - a)
+            stretches.append(None if between is None else np.vstack([ctrl[a, :1], between, ctrl[b - 1, 3:]]))
+    made = iter(_stretches([points for points in stretches if points is not None], within_mm))
+    parts, drawn, count, last = [], [], np.diff(path.start), 0
+    for (a, b), points in zip(ends, stretches, strict=True):
+        parts.append((ctrl[last:a], kind[last:a], bulge[last:a]))
+        if points is None:
+            parts.append((ctrl[a:b], kind[a:b], bulge[a:b]))
+        else:
+            new = next(made)
+            parts.append((new.ctrl, new.kind, new.bulge))
+            count[outline[a]] += new.segment_count - (b - a)
+        drawn += [np.zeros(a - last, bool), np.ones(len(parts[-1][0]), bool)]
         last = b
     parts.append((ctrl[last:], kind[last:], bulge[last:]))
+    drawn.append(np.zeros(len(ctrl) - last, bool))
     joined = (np.concatenate(of) for of in zip(*parts, strict=True))
-    return Path(*joined, np.concatenate([[0], np.cumsum(count)]), path.closed)
+    return Path(*joined, np.concatenate([[0], np.cumsum(count)]), path.closed), np.concatenate(drawn)
 
 
 def _beside(path: Path, segments: np.ndarray, beside: int) -> tuple[np.ndarray, np.ndarray]:
@@ -129,7 +159,8 @@ def _stretches(points: list[np.ndarray], within_mm: float) -> list[Path]:
 def _between(ctrl: np.ndarray, points: np.ndarray, pixel_mm: float) -> np.ndarray | None:
     """The points along an outline between both ends of a stretch of its segments (N, 4, 2); None where they cannot be
     told."""
-    a, b = (int(np.hypot(*(points - end).T).argmin()) for end in (ctrl[0, 0], ctrl[-1, 3]))
+    across, down = np.ascontiguousarray(points.T)
+    a, b = (int(((across - x) ** 2 + (down - y) ** 2).argmin()) for x, y in (ctrl[0, 0], ctrl[-1, 3]))
     rows = np.arange(a + 1, b if b > a else b + len(points)) % len(points)
     between = points[rows]
     way = np.vstack([ctrl[0, :1], between, ctrl[-1, 3:]])
