@@ -29,6 +29,10 @@ def kernel_sources() -> list[Path]:
     return sorted(p for p in _CORE.glob("*/kernels/*.py") if p.name != "__init__.py")
 
 
+#: What a compiler may do with sums that may be taken in any order.
+SUMS = {"reassoc", "contract", "nsz"}
+
+
 @cache
 def stands_on(source: Path) -> frozenset[Path]:
     """A file of kernels and all those that it imports, and they."""
@@ -69,13 +73,16 @@ def _processor() -> str:
     return "".join(sorted({line for line in lines if line.startswith(wanted)}))
 
 
-def kernel(signature: str) -> Callable:
-    """Compiles a function for one signature, without the interpreter's lock, kept on disk."""
+def kernel(signature: str, any_order: bool = False) -> Callable:
+    """Compiles a function for one signature, without the interpreter's lock, kept on disk. any_order: sums may be taken
+    in any order, so that several numbers are added at once; the last bits of what comes out are then not known."""
     import numba
 
     def compiled(function: Callable) -> Callable:
         numba.config.CACHE_DIR = str(cache_folder(Path(function.__code__.co_filename)))
-        return numba.njit(signature, nogil=True, cache=True, error_model="numpy")(function)
+        return numba.njit(
+            signature, nogil=True, cache=True, error_model="numpy", fastmath=SUMS if any_order else False
+        )(function)
 
     return compiled
 

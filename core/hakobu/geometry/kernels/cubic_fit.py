@@ -11,7 +11,7 @@ import numpy as np
 from ..compiled import kernel
 from .curves import length
 from .one_cubic import farthest, least_squares, nearer
-from .point_measures import circle_through, off_chord, tangent_at
+from .point_measures import circle_through, longest_reach, off_chord, tangent_at
 
 LINE, CUBIC, ARC = 0, 1, 2
 #: Newton steps that bring a point's parameter nearer, before a span is given up.
@@ -38,7 +38,7 @@ def span_through(p, i0, i1, t0, t1, tolerance, u, c):
     most, gone, before = np.inf, 0.0, np.inf
     for round_ in range(ROUNDS + 1):
         least_squares(p, i0, i1, u, t0, t1, c)
-        most, _, gone = farthest(p, i0, i1, u, c)
+        most, gone = farthest(p, i0, i1, u, c)
         if most <= tolerance or most > HOPELESS * tolerance or round_ == ROUNDS or most > SLOW * before:
             break
         before = most
@@ -75,8 +75,9 @@ def fit_section(p, loop, leaving, arriving, tolerance, ctrl, kind, m):
     u, c, best = np.zeros(n), np.zeros((4, 2)), np.zeros((4, 2))
     t0, t1, last, tangent, node, kept = np.zeros(2), np.zeros(2), np.zeros(2), np.zeros(2), np.zeros(2), np.zeros(2)
     t0[:], last[:] = leaving, -arriving
+    reach = longest_reach(p, tolerance)
     if loop:
-        tangent_at(p, 0, 0, n - 1, tolerance, True, t0)
+        tangent_at(p, 0, reach, tolerance, True, t0)
         p[n - 1] = p[0]
         last[:] = -t0
     i0, guess = 0, max(n // 8, 2)
@@ -92,7 +93,7 @@ def fit_section(p, loop, leaving, arriving, tolerance, ctrl, kind, m):
             if i1 == n - 1:
                 t1[:] = last
             else:
-                tangent_at(p, i1, 0, n - 1, tolerance, False, tangent)
+                tangent_at(p, i1, reach, tolerance, False, tangent)
                 t1[:] = -tangent
             most, gone = span_through(p, i0, i1, t0, t1, tolerance, u, c)
             if most <= tolerance or i1 - i0 < 2:

@@ -107,7 +107,7 @@ def span_to(p, run, i0, i1, t0, t1, tolerance, u, c):
     most = np.inf
     for round_ in range(ROUNDS + 1):
         to_free_end(p, i0, i1, u, t0, t1, tolerance, c)
-        most, _, _ = farthest(p, i0, i1, u, c)
+        most, _ = farthest(p, i0, i1, u, c)
         if most <= tolerance or most > HOPELESS * tolerance or round_ == ROUNDS or most > SLOW * before:
             break
         before = most

@@ -37,7 +37,7 @@ def solve(a, b, n):
     return True
 
 
-@kernel("Tuple((b1, f8, f8))(f8[:, ::1], i8, i8, f8[::1], f8[::1], f8[::1])")
+@kernel("Tuple((b1, f8, f8))(f8[:, ::1], i8, i8, f8[::1], f8[::1], f8[::1])", any_order=True)
 def handle_lengths(p, i0, i1, u, t0, t1):
     """The lengths of both handles, along given tangents, that bring the cubic nearest to the points at parameters u,
     and whether there are such."""
@@ -133,35 +133,41 @@ def least_squares(p, i0, i1, u, t0, t1, c):
         c[1 + end, 1] = p[anchor, 1] + hy
 
 
-@kernel("Tuple((f8, i8, f8))(f8[:, ::1], i8, i8, f8[::1], f8[:, ::1])")
+@kernel("UniTuple(f8, 4)(f8[:, ::1], i8)")
+def powers(c, k):
+    """What stands before each power of the parameter in one coordinate of a cubic."""
+    return (
+        c[0, k],
+        3 * (c[1, k] - c[0, k]),
+        3 * (c[0, k] - 2 * c[1, k] + c[2, k]),
+        c[3, k] - c[0, k] + 3 * (c[1, k] - c[2, k]),
+    )
+
+
+@kernel("Tuple((f8, f8))(f8[:, ::1], i8, i8, f8[::1], f8[:, ::1])", any_order=True)
 def farthest(p, i0, i1, u, c):
-    """The largest distance of the points from the cubic at their parameters, where it is, and the sum of all."""
-    most, where, total = 0.0, (i0 + i1) // 2, 0.0
+    """The largest distance of the points from the cubic at their parameters, and the sum of all."""
+    x0, x1, x2, x3 = powers(c, 0)
+    y0, y1, y2, y3 = powers(c, 1)
+    most, total = 0.0, 0.0
     for i in range(i0 + 1, i1):
         t = u[i]
-        s = 1 - t
-        b0, b1, b2, b3 = s * s * s, 3 * s * s * t, 3 * s * t * t, t * t * t
-        x = b0 * c[0, 0] + b1 * c[1, 0] + b2 * c[2, 0] + b3 * c[3, 0] - p[i, 0]
-        y = b0 * c[0, 1] + b1 * c[1, 1] + b2 * c[2, 1] + b3 * c[3, 1] - p[i, 1]
-        d = length(x, y)
+        d = length(x0 - p[i, 0] + t * (x1 + t * (x2 + t * x3)), y0 - p[i, 1] + t * (y1 + t * (y2 + t * y3)))
         total += d
-        if d > most:
-            most, where = d, i
-    return most, where, total
+        most = d if d > most else most
+    return most, total
 
 
-@kernel("void(f8[:, ::1], i8, i8, f8[::1], f8[:, ::1])")
+@kernel("void(f8[:, ::1], i8, i8, f8[::1], f8[:, ::1])", any_order=True)
 def nearer(p, i0, i1, u, c):
     """One Newton step of each parameter towards the point of the cubic nearest to its point."""
+    x0, x1, x2, x3 = powers(c, 0)
+    y0, y1, y2, y3 = powers(c, 1)
     for i in range(i0 + 1, i1):
         t = u[i]
-        s = 1 - t
-        dot, slope = 0.0, 0.0
-        for k in range(2):
-            q = s * s * s * c[0, k] + 3 * s * s * t * c[1, k] + 3 * s * t * t * c[2, k] + t * t * t * c[3, k] - p[i, k]
-            d1 = 3 * (s * s * (c[1, k] - c[0, k]) + 2 * s * t * (c[2, k] - c[1, k]) + t * t * (c[3, k] - c[2, k]))
-            d2 = 6 * (s * (c[2, k] - 2 * c[1, k] + c[0, k]) + t * (c[3, k] - 2 * c[2, k] + c[1, k]))
-            dot += q * d1
-            slope += d1 * d1 + q * d2
-        if abs(slope) > 1e-14:
-            u[i] = min(max(t - dot / slope, 0.0), 1.0)
+        x, y = x0 - p[i, 0] + t * (x1 + t * (x2 + t * x3)), y0 - p[i, 1] + t * (y1 + t * (y2 + t * y3))
+        along_x, along_y = x1 + t * (2 * x2 + 3 * t * x3), y1 + t * (2 * y2 + 3 * t * y3)
+        dot = x * along_x + y * along_y
+        slope = along_x * along_x + along_y * along_y + 2 * (x * (x2 + 3 * t * x3) + y * (y2 + 3 * t * y3))
+        step = dot / slope if abs(slope) > 1e-14 else 0.0
+        u[i] = min(max(t - step, 0.0), 1.0)

@@ -3,11 +3,10 @@ it is nearer to, though some third colour may look like it."""
 
 from __future__ import annotations
 
-import math
-
 import numpy as np
 
 from ...geometry.compiled import kernel
+from ...geometry.kernels.curves import length
 
 #: Boxes along each side of sRGB for which the nearest colour is looked up: 5 bits.
 SHIFT, SIDE = 3, 32
@@ -102,7 +101,7 @@ def steepest(picture, r, c):
             y += weight * (picture[down, b, k] - picture[up, b, k])
         if x * x + y * y > best:
             best, gx, gy = x * x + y * y, x, y
-    size = math.hypot(gx, gy)
+    size = length(gx, gy)
     return (gx / size, gy / size) if size > 0 else (0.0, 0.0)
 
 

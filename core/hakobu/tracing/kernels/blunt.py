@@ -6,6 +6,7 @@ from __future__ import annotations
 import math
 
 from ...geometry.compiled import kernel
+from ...geometry.kernels.curves import length
 from .edges import at
 from .sides import across
 
@@ -33,7 +34,7 @@ def away_along(side, x, y):
     t = (x - side[0]) * side[2] + (y - side[1]) * side[3]
     slope = side[5] + 2 * side[6] * t
     dx, dy = side[3] * slope - side[2], -side[3] - side[2] * slope
-    size = math.hypot(dx, dy)
+    size = length(dx, dy)
     return dx / size, dy / size
 
 
@@ -112,7 +113,7 @@ def blunted(grey, levels, first, second, x, y, dead, blur, noise):
     if missed < 0.6 * least:
         return 1, x, y, x, y
     # Cut evenly the chord is shortest: most bends are told by that.
-    even = math.sqrt(2 * missed / abs(sine)) * math.hypot(ux - vx, uy - vy)
+    even = math.sqrt(2 * missed / abs(sine)) * length(ux - vx, uy - vy)
     if even > 1.2 * BEND_CHORD:
         return 0, x, y, x, y
     missed, _ = held_against(grey, levels, first, second, x, y, half, ink, FINE, dead, False, 0.0, 0.0)
@@ -129,7 +130,7 @@ def blunted(grey, levels, first, second, x, y, dead, blur, noise):
         if squares < best:
             best, one, two = squares, p, q
     ax, ay, bx, by = x + one * ux, y + one * uy, x + two * vx, y + two * vy
-    chord = math.hypot(bx - ax, by - ay)
+    chord = length(bx - ax, by - ay)
     if chord < LEAST_CHORD:
         return 1, x, y, x, y
     return 0 if chord > BEND_CHORD else 2, ax, ay, bx, by

@@ -7,6 +7,7 @@ import math
 import numpy as np
 
 from ...geometry.compiled import kernel
+from ...geometry.kernels.curves import length
 from ...geometry.kernels.point_measures import circle_through
 from .sides import at_length
 
@@ -39,13 +40,13 @@ def gone_on(points, run, place, s):
     """The point at a length along a closed outline, from a place before it: the number of the last point up to there,
     which goes on over the end and begins before the first, and x and y."""
     n = len(points)
-    length = run[n]
+    whole = run[n]
     while True:
         following = place + 1
         if following < 0:
-            there = run[following + n] - length
+            there = run[following + n] - whole
         elif following > n:
-            there = run[following - n] + length
+            there = run[following - n] + whole
         else:
             there = run[following]
         if there > s:
@@ -120,7 +121,7 @@ def is_round(own, blur, noise):
     x, y, radius, _most = circle_through(own)
     off = 0.0
     for i in range(len(own)):
-        d = math.hypot(own[i, 0] - x, own[i, 1] - y) - radius
+        d = length(own[i, 0] - x, own[i, 1] - y) - radius
         off += d * d
     off = math.sqrt(off / len(own))
     # The corners of a square stand out from the circle about as much by a tenth of its radius.
@@ -128,10 +129,10 @@ def is_round(own, blur, noise):
 
 
 @kernel("f8(f8[::1], f8, f8, f8)")
-def ahead(run, length, a, b):
+def ahead(run, whole, a, b):
     """How far one place of a closed outline lies ahead of another."""
     gap = run[np.int64(b)] - run[np.int64(a)]
-    return gap + length if gap <= 0 else gap
+    return gap + whole if gap <= 0 else gap
 
 
 @kernel("i8(f8[:, ::1], f8[::1], i8[::1], i8, f8, f8, b1[::1], i8[::1], i8[::1])")
@@ -139,12 +140,12 @@ def grouped(own, run, at, count, near, reach, pinned, lo, hi):
     """Puts together two candidates that may be one corner, or the two of something slim that ends: from which point to
     which each group is, into lo and hi; how many there are. near: how far corners are rounded; reach: the arms' length
     that turns are told by; pinned (N,): points that are corners by themselves."""
-    length = run[len(own)]
+    whole = run[len(own)]
     groups, a = 0, 0
     while a < count:
         lo[groups] = hi[groups] = at[a]
         free = a + 1 < count and not (pinned[at[a]] or pinned[at[a + 1]])
-        if free and ahead(run, length, at[a], at[a + 1]) < 2 * near + NEAR:
+        if free and ahead(run, whole, at[a], at[a + 1]) < 2 * near + NEAR:
             t0, t1 = turn_at(own, run, at[a], reach), turn_at(own, run, at[a + 1], reach)
             if t0 * t1 > 0:
                 hi[groups] = at[a + 1]
@@ -153,7 +154,7 @@ def grouped(own, run, at, count, near, reach, pinned, lo, hi):
         a += 1
     round_again = groups > 1 and lo[groups - 1] == hi[groups - 1] and lo[0] == hi[0]
     round_again = round_again and not (pinned[lo[groups - 1]] or pinned[lo[0]])
-    if round_again and ahead(run, length, at[count - 1], at[0]) < 2 * near + NEAR:
+    if round_again and ahead(run, whole, at[count - 1], at[0]) < 2 * near + NEAR:
         t0, t1 = turn_at(own, run, lo[groups - 1], reach), turn_at(own, run, lo[0], reach)
         if t0 * t1 > 0:
             lo[0] = lo[groups - 1]
@@ -162,9 +163,9 @@ def grouped(own, run, at, count, near, reach, pinned, lo, hi):
 
 
 @kernel("Tuple((f8, f8))(f8[::1], f8, i8[::1], i8[::1], i8, i8)")
-def room_of(run, length, lo, hi, groups, g):
+def room_of(run, whole, lo, hi, groups, g):
     """How far a group of candidates lies from the ones before and after it."""
     if groups == 1:
-        return length / 2, length / 2
-    before = ahead(run, length, hi[(g + groups - 1) % groups], lo[g])
-    return before, ahead(run, length, hi[g], lo[(g + 1) % groups])
+        return whole / 2, whole / 2
+    before = ahead(run, whole, hi[(g + groups - 1) % groups], lo[g])
+    return before, ahead(run, whole, hi[g], lo[(g + 1) % groups])

@@ -3,11 +3,10 @@ are not true about these, or anywhere."""
 
 from __future__ import annotations
 
-import math
-
 import numpy as np
 
 from ...geometry.compiled import kernel
+from ...geometry.kernels.curves import length
 from .candidates import arm_px, candidates
 from .corners import found_corners
 from .sides import rounded_px
@@ -33,7 +32,7 @@ def without_spikes(own):
             i, a, b = kept[k], kept[k - reach], kept[k + reach]
             ux, uy = own[b, 0] - own[a, 0], own[b, 1] - own[a, 1]
             px, py = own[i, 0] - own[a, 0], own[i, 1] - own[a, 1]
-            size = math.hypot(ux, uy)
+            size = length(ux, uy)
             along = px * ux + py * uy
             if abs(px * uy - py * ux) > SPIKE * reach * size or along < 0 or along > size * size:
                 good[i] = False
@@ -45,7 +44,7 @@ def beside(own, i, j, x, y, far):
     """How far a point of a chain lies beside the line from the end that it comes to, at x, y, to another point of it; a
     great deal where it lies behind its end."""
     ux, uy = own[j, 0] - x, own[j, 1] - y
-    size = math.hypot(ux, uy)
+    size = length(ux, uy)
     if not size > 0:
         return 0.0
     px, py = own[i, 0] - x, own[i, 1] - y
@@ -65,7 +64,7 @@ def without_stray_ends(own, x0, y0, x1, y1, near, noise):
         step = 1 if end == 0 else -1
         first = 0 if end == 0 else n - 1
         j = first
-        while 0 <= j < n and math.hypot(own[j, 0] - x, own[j, 1] - y) < near:
+        while 0 <= j < n and length(own[j, 0] - x, own[j, 1] - y) < near:
             j += step
         if not 0 <= j < n:
             continue
@@ -103,9 +102,9 @@ def with_nodes(nothing, points, start, about, nodes, place, blurs, noises):
             x1, y1 = place[nodes[k, 1], 0], place[nodes[k, 1], 1]
             low, high = 0, len(own)
             clear = near_node if about[k, 1] >= 0 else 0.3
-            while low < high and math.hypot(own[low, 0] - x0, own[low, 1] - y0) < clear:
+            while low < high and length(own[low, 0] - x0, own[low, 1] - y0) < clear:
                 low += 1
-            while high > low and math.hypot(own[high - 1, 0] - x1, own[high - 1, 1] - y1) < clear:
+            while high > low and length(own[high - 1, 0] - x1, own[high - 1, 1] - y1) < clear:
                 high -= 1
             own = without_stray_ends(own[low:high], x0, y0, x1, y1, clear + min(ASTRAY, STRAY * noise), noise)
         clear_of_spikes = without_spikes(own)
@@ -117,15 +116,15 @@ def with_nodes(nothing, points, start, about, nodes, place, blurs, noises):
         run = np.zeros(n + 1)
         for i in range(n):
             j = i + 1 if i + 1 < n else 0
-            run[i + 1] = run[i] + math.hypot(own[j, 0] - own[i, 0], own[j, 1] - own[i, 1])
-        length = run[n] if n else 0.0
+            run[i + 1] = run[i] + length(own[j, 0] - own[i, 0], own[j, 1] - own[i, 1])
+        whole = run[n] if n else 0.0
         if n and not closed:
             run[n] = run[n - 1] + OPEN
         at = np.empty(1, np.int64)
         place_of, free = np.empty((1, 2)), np.empty((1, 2))
-        if n >= 6 and length > 5:
+        if n >= 6 and whole > 5:
             marked = np.zeros(n, np.bool_)
-            candidates(own, run, min(arm_px(blur, noise), length / 6), marked)
+            candidates(own, run, min(arm_px(blur, noise), whole / 6), marked)
             some = np.flatnonzero(marked)
             at = np.empty(2 * len(some) + 2, np.int64)
             place_of, free = np.empty((len(at), 2)), np.empty((len(at), 2))

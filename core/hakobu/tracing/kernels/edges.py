@@ -8,11 +8,10 @@ sum.
 
 from __future__ import annotations
 
-import math
-
 import numpy as np
 
 from ...geometry.compiled import kernel
+from ...geometry.kernels.curves import length
 
 #: Cracks to each side that tell which way the edge runs.
 AROUND = 4
@@ -242,7 +241,7 @@ def placed(grey, rows, columns, ways, start, levels, dead):
             if kind == EDGE:
                 # Across an edge that runs aslant the sum is that much longer.
                 most, least = max(level, 2 * reach + 1 - level), min(level, 2 * reach + 1 - level)
-                soft += q * most / math.hypot(most, least)
+                soft += q * most / length(most, least)
                 straight += 1
         in_order(grey, rows, columns, ways, limit, points, of, first, m)
         if m - begin[k] < 3:

@@ -3,9 +3,8 @@ away, so what lies outside both sides there is true, and the corner is where tha
 
 from __future__ import annotations
 
-import math
-
 from ...geometry.compiled import kernel
+from ...geometry.kernels.curves import length
 from .candidates import ahead
 from .sides import across, along_side, meeting
 
@@ -28,7 +27,7 @@ def flared(own, i, step, reach, side, other, x, y, noise):
     while away < reach:
         k = (j + step) % n
         px, py, qx, qy = own[j, 0], own[j, 1], own[k, 0], own[k, 1]
-        gap = math.hypot(qx - px, qy - py)
+        gap = length(qx - px, qy - py)
         if across(other, px, py) * apart > 0 and abs(across(other, px, py)) > CLEAR:
             out, less = across(side, px, py), across(side, qx, qy)
             if out * inside > 0 or abs(out) < OUTSIDE + NOISES * noise or not abs(less) < abs(out):
@@ -38,7 +37,7 @@ def flared(own, i, step, reach, side, other, x, y, noise):
             side[4:7] = 0.0
             side[7], side[8] = gap, 2
             met, x1, y1, _ = meeting(side, other, 4.0)
-            if met and math.hypot(x1 - x, y1 - y) < MOVED:
+            if met and length(x1 - x, y1 - y) < MOVED:
                 return j
             side[:] = before
             return -1
@@ -60,7 +59,7 @@ def put_flare(own, run, i, reach, noise, x, y, first, second, where, place, free
         _, place[0, 0], place[0, 1], _ = meeting(first, second, 4.0)
         # The corner's own point goes: where that is true it is one farther.
         at = (i - step) % n if j == i else i
-        moved = math.hypot(own[at, 0] - own[i, 0], own[at, 1] - own[i, 1])
+        moved = length(own[at, 0] - own[i, 0], own[at, 1] - own[i, 1])
         where[0] = at
         free[0, which] = 0.99 * (ahead(run, run[n], j, at) if which == 0 else ahead(run, run[n], at, j))
         free[0, 1 - which] = max(reach - moved, 0.0)

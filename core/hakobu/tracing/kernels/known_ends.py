@@ -3,11 +3,10 @@ of what tracing such a picture takes."""
 
 from __future__ import annotations
 
-import math
-
 import numpy as np
 
 from ...geometry.compiled import kernel
+from ...geometry.kernels.curves import length
 from .blunt import SOFT, UNEVEN
 from .candidates import arm_px, candidates, grouped, is_round, room_of, with_pinned
 from .sides import rounded_px, sides_about
@@ -43,12 +42,12 @@ def candidates_of(points, start, pinned, dead, blur, noise):
         along = run[start[k] + k : start[k + 1] + k + 1]
         for i in range(n):
             j = i + 1 if i + 1 < n else 0
-            along[i + 1] = along[i] + math.hypot(own[j, 0] - own[i, 0], own[j, 1] - own[i, 1])
-        length = along[n]
+            along[i + 1] = along[i] + length(own[j, 0] - own[i, 0], own[j, 1] - own[i, 1])
+        whole = along[n]
         begin = count
-        if n >= 6 and length > 5:
+        if n >= 6 and whole > 5:
             marked = np.zeros(n, np.bool_)
-            reach = min(arm_px(blur, noise), length / 6)
+            reach = min(arm_px(blur, noise), whole / 6)
             candidates(own, along, reach, marked)
             held = pinned[start[k] : start[k + 1]]
             with_pinned(along, held, reach, marked)
@@ -66,7 +65,7 @@ def candidates_of(points, start, pinned, dead, blur, noise):
                         continue
                     row = known[begin + np.searchsorted(some, lo[g])]
                     row[HI], row[ALONE], row[CORNERS] = hi[g], groups == 1, NOT_YET
-                    row[BEFORE], row[AFTER] = room_of(along, length, lo, hi, groups, g)
+                    row[BEFORE], row[AFTER] = room_of(along, whole, lo, hi, groups, g)
         first[k + 1] = count
     return run, at[:count].copy(), first, known[:count].copy()
 
@@ -75,10 +74,10 @@ def candidates_of(points, start, pinned, dead, blur, noise):
 def nearest_on(own, run, i, step, x, y):
     """The first point of a closed outline, from one on, after which it goes away from a place, and how far it is."""
     n = len(own)
-    away, d = 0.0, math.hypot(own[i, 0] - x, own[i, 1] - y)
+    away, d = 0.0, length(own[i, 0] - x, own[i, 1] - y)
     for _ in range(n // 2):
         j = (i + step) % n
-        further = math.hypot(own[j, 0] - x, own[j, 1] - y)
+        further = length(own[j, 0] - x, own[j, 1] - y)
         if further >= d:
             break
         away += run[i + 1] - run[i] if step > 0 else run[j + 1] - run[j]
@@ -136,7 +135,7 @@ def find_end(grey, own, run, levels, dead, blur, noise, lo, arm, first, second, 
         return
     short_one, short_two = first[7] < SHORT, second[7] < SHORT
     ax, ay, bx, by = row[PLACES], row[PLACES + 1], row[PLACES + 2], row[PLACES + 3]
-    if row[CORNERS] == 2 and math.hypot(bx - ax, by - ay) > APART:
+    if row[CORNERS] == 2 and length(bx - ax, by - ay) > APART:
         # One place that is two corners: what the sides were taken from may have been round one of them.
         from_, back = nearest_on(own, run, lo, -1, ax, ay)
         to, fore = nearest_on(own, run, hi, 1, bx, by)

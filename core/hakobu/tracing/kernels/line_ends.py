@@ -2,11 +2,10 @@
 
 from __future__ import annotations
 
-import math
-
 import numpy as np
 
 from ...geometry.compiled import kernel
+from ...geometry.kernels.curves import length
 from .edges import covered
 from .spread import DENSITY, SHARE, looked_up
 
@@ -31,7 +30,7 @@ def end_by_profile(grey, x, y, ux, uy, width, far, limit, black, white):
     at_first = far
     for _ in range(STEPS):
         ex, ey = x + far * ux, y + far * uy
-        reach = math.hypot(ABOUT, half)
+        reach = length(ABOUT, half)
         low_r, high_r = max(int(ey - reach), 0), min(int(ey + reach) + 1, grey.shape[0])
         low_c, high_c = max(int(ex - reach), 0), min(int(ex + reach) + 1, grey.shape[1])
         top = bottom = 0.0

@@ -7,6 +7,7 @@ import math
 import numpy as np
 
 from ...geometry.compiled import kernel
+from ...geometry.kernels.curves import length
 from .sides import carried_on, rounded_px
 from .tips import crossing
 
@@ -32,7 +33,7 @@ def points_about(own, step, x, y, near, reach, arm):
     n, m = len(own), 0
     i = 0 if step > 0 else n - 1
     while 0 <= i < n and m < len(arm):
-        d = math.hypot(own[i, 0] - x, own[i, 1] - y)
+        d = length(own[i, 0] - x, own[i, 1] - y)
         if d > reach:
             break
         if d >= near:
@@ -48,7 +49,7 @@ def end_side(own, step, x, y, near, longest, noise, arm, side):
     points from some distance on, as far as the longest, as far as one fits them; 0 where there are too few."""
     if points_about(own, step, x, y, near, np.inf, arm) == 0:
         return 0
-    nearest = math.hypot(arm[0, 0] - x, arm[0, 1] - y)
+    nearest = length(arm[0, 0] - x, arm[0, 1] - y)
     reach = nearest + longest
     while True:
         m = points_about(own, step, x, y, near, reach, arm)
@@ -70,7 +71,7 @@ def straight_end(own, step, x, y, near, longest, shortest, noise, arm, side):
     reach = longest
     while reach > shortest:
         m = points_about(own, step, x, y, near, reach, arm)
-        if m < 2 or math.hypot(arm[m - 1, 0] - x, arm[m - 1, 1] - y) <= shortest:
+        if m < 2 or length(arm[m - 1, 0] - x, arm[m - 1, 1] - y) <= shortest:
             return 0
         if carried_on(arm, m, 1, side) <= noise * (1 + 1.6 / math.sqrt(m)):
             return m
@@ -133,7 +134,7 @@ def meeting_places(points, begin, about, first, ends, node, blurs, strays, longe
                     t = (px - side[0]) * side[2] + (py - side[1]) * side[3]
                     slope = side[5] + 2 * side[6] * t
                     ux, uy = side[2] - side[3] * slope, side[3] + side[2] * slope
-                    size = math.hypot(ux, uy)
+                    size = length(ux, uy)
                     nx, ny = -uy / size, ux / size
                     weight = (calmest / noises[k]) ** 2 / doubt_at(side, t)
                 off = nx * px + ny * py
@@ -149,7 +150,7 @@ def meeting_places(points, begin, about, first, ends, node, blurs, strays, longe
             # Lines that graze each other meet far from where their pixels part.
             least = (xx + yy - math.sqrt((xx - yy) ** 2 + 4 * xy * xy)) / 2
             sharp = math.sqrt(max(2 * least / (xx + yy), 1 / FARTHEST**2))
-            if math.hypot(x - x0, y - y0) > stray / sharp:
+            if length(x - x0, y - y0) > stray / sharp:
                 x, y = x0, y0
                 break
         place[v, 0], place[v, 1] = x, y

@@ -7,11 +7,10 @@ the rim at a slant is told by. So the side is carried on to the rim from where i
 
 from __future__ import annotations
 
-import math
-
 import numpy as np
 
 from ...geometry.compiled import kernel
+from ...geometry.kernels.curves import length
 from .meeting_places import end_side
 from .rims import along_rim, cut_by, leaves, off_rim, on_rim, stretches
 from .sides import LONGEST, rounded_px
@@ -45,7 +44,7 @@ def reached(inner, step, which, s, width, height, near, noise, arm, side):
             there = along_rim(which, x, y, width, height)
             # How far beside the side its pixels leave the rim.
             sx, sy = side[2] - side[3] * side[5], side[3] + side[2] * side[5]
-            beside = abs(there - s) * abs(sy if which % 2 == 0 else sx) / math.hypot(sx, sy)
+            beside = abs(there - s) * abs(sy if which % 2 == 0 else sx) / length(sx, sy)
             on = abs(off_rim(which, x, y, width, height)) < 1e-6
             if on and abs(there - s) <= FARTHEST * near and beside <= BESIDE:
                 return there, gone
@@ -56,7 +55,7 @@ def reached(inner, step, which, s, width, height, near, noise, arm, side):
 @kernel("i8(f8[:, ::1], b1[::1], i8, i8, f8, f8)")
 def pin(out, pinned, first, m, x, y):
     """Adds a pinned point to those from first on, if the one before lies elsewhere; how many there are then."""
-    if m > first and pinned[m - 1] and math.hypot(out[m - 1, 0] - x, out[m - 1, 1] - y) < ONE:
+    if m > first and pinned[m - 1] and length(out[m - 1, 0] - x, out[m - 1, 1] - y) < ONE:
         return m
     out[m, 0], out[m, 1], pinned[m] = x, y, True
     return m + 1
@@ -140,7 +139,7 @@ def put_rims(grey, own, rim, limit, near, noise, out, pinned, m, arm, side):
                 m += 1
         x, y = on_rim(which, end, width, height)
         m = pin(out, pinned, first, m, x, y)
-    last = math.hypot(out[m - 1, 0] - out[first, 0], out[m - 1, 1] - out[first, 1])
+    last = length(out[m - 1, 0] - out[first, 0], out[m - 1, 1] - out[first, 1])
     return m - 1 if m - first > 3 and pinned[m - 1] and last < ONE else m
 
 

@@ -7,6 +7,7 @@ import math
 import numpy as np
 
 from ...geometry.compiled import kernel
+from ...geometry.kernels.curves import length
 from .edges import RIM
 from .smoothing import moments_up_to, parabola_off
 
@@ -55,7 +56,7 @@ def roughness(points, start, what, found):
             qy += q * y
         mx, my, lx, ly = mx / 9, my / 9, lx / 60, ly / 60
         qx, qy = qx / 308, qy / 308
-        size = math.hypot(lx, ly)
+        size = length(lx, ly)
         if not size > 0:
             continue
         off = 0.0
@@ -77,7 +78,7 @@ def on_one_arc(own, i, most):
     to the third."""
     ax, ay = own[i, 0] - own[i - most, 0], own[i, 1] - own[i - most, 1]
     bx, by = own[i + most, 0] - own[i, 0], own[i + most, 1] - own[i, 1]
-    size = (math.hypot(ax, ay) + math.hypot(bx, by)) / 2
+    size = (length(ax, ay) + length(bx, by)) / 2
     if not size > 0:
         return most
     bend = abs(math.atan2(ax * by - ay * bx, ax * bx + ay * by)) / size
@@ -105,5 +106,5 @@ def roughness_of_each(points, start, found):
             near = on_one_arc(own, i, beside)
             moments_up_to(own, i - near, i + near + 1, i, sums)
             _, _, off = parabola_off(sums[0], sums[2 * near + 1], near, near, 0.0, 0.0, 0.0)
-            offs[j] = max(off, 0.0)
+            offs[j] = math.sqrt(max(off, 0.0))
         found[k] = np.median(offs)

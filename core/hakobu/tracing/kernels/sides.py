@@ -7,6 +7,7 @@ import math
 import numpy as np
 
 from ...geometry.compiled import kernel
+from ...geometry.kernels.curves import length
 
 #: The least turn, in radians, that makes a corner.
 SHARP = 0.3
@@ -67,7 +68,7 @@ def carried_on(arm, m, order, side):
     Returns how far the points lie off, as the root of the mean square over what freedom is left."""
     ox, oy = arm[0, 0], arm[0, 1]
     ux, uy = ox - arm[m - 1, 0], oy - arm[m - 1, 1]
-    size = math.hypot(ux, uy)
+    size = length(ux, uy)
     if not size > 0:
         return np.inf
     ux, uy = ux / size, uy / size
@@ -136,7 +137,7 @@ def short_side(points, run, i, step, gap, side):
     reach = 0.15 * gap
     ax, ay = at_length(points, run, run[i] + step * (gap / 2 + reach))
     bx, by = at_length(points, run, run[i] + step * (gap / 2 - reach))
-    size = math.hypot(bx - ax, by - ay)
+    size = length(bx - ax, by - ay)
     side[0], side[1] = (ax + bx) / 2, (ay + by) / 2
     side[2], side[3] = ((bx - ax) / size, (by - ay) / size) if size > 0 else (1.0, 0.0)
     side[4] = side[5] = side[6] = 0.0
@@ -147,7 +148,7 @@ def short_side(points, run, i, step, gap, side):
 def off_outline(points, run, i, reach, x, y):
     """How far a place lies from the outline about one of its points, less what the points may be apart there."""
     n = len(points)
-    best = math.hypot(points[i, 0] - x, points[i, 1] - y)
+    best = length(points[i, 0] - x, points[i, 1] - y)
     widest = 1.0
     for step in (-1, 1):
         j, away = i, 0.0
@@ -160,7 +161,7 @@ def off_outline(points, run, i, reach, x, y):
             size = ux * ux + uy * uy
             t = ((x - points[j, 0]) * ux + (y - points[j, 1]) * uy) / size if size > 0 else 0.0
             t = min(max(t, 0.0), 1.0)
-            best = min(best, math.hypot(points[j, 0] + t * ux - x, points[j, 1] + t * uy - y))
+            best = min(best, length(points[j, 0] + t * ux - x, points[j, 1] + t * uy - y))
             away += math.sqrt(size)
             widest = max(widest, math.sqrt(size))
             j = k
@@ -175,7 +176,7 @@ def along_side(side, t):
     x = side[0] + side[2] * t - side[3] * v
     y = side[1] + side[3] * t + side[2] * v
     dx, dy = side[2] - side[3] * slope, side[3] + side[2] * slope
-    size = math.hypot(dx, dy)
+    size = length(dx, dy)
     return x, y, dx / size, dy / size
 
 

@@ -3,8 +3,6 @@ that a parabola through many costs as little as one through few."""
 
 from __future__ import annotations
 
-import math
-
 import numpy as np
 
 from ...geometry.compiled import kernel
@@ -54,8 +52,8 @@ def moments_up_to(p, first, last, middle, sums):
 def parabola_off(low, high, back, fore, d, px, py):
     """The parabola through points in a row, by their sums up to the first of them and after the last, beside one that
     lies at px, py and d steps from where these are taken about, with so many points back and fore: how far it passes
-    from that one across itself, x and y, and how far all lie off it, as the root of the mean square; negative where it
-    has no direction."""
+    from that one across itself, x and y, and how far all lie off it, as the mean square; negative where it has no
+    direction."""
     of = STEPS[back, fore]
     s0, s1, s2 = of[0], of[1], of[2]
     # And of the points, moved to it.
@@ -68,15 +66,16 @@ def parabola_off(low, high, back, fore, d, px, py):
     x0, x1, x2 = x0 - s0 * px, x1 - s1 * px, x2 - s2 * px
     y0, y1, y2 = y0 - s0 * py, y1 - s1 * py, y2 - s2 * py
     bx, by = of[4] * x0 + of[6] * x1 + of[7] * x2, of[4] * y0 + of[6] * y1 + of[7] * y2
-    size = math.sqrt(bx * bx + by * by)
+    size = bx * bx + by * by
     if not size > 0:
         return 0.0, 0.0, -1.0
-    nx, ny = -by / size, bx / size
-    z0, z1, z2 = nx * x0 + ny * y0, nx * x1 + ny * y1, nx * x2 + ny * y2
+    # Across it, in so many times the direction's length: all that follows is divided by its square, once.
+    z0, z1, z2 = bx * y0 - by * x0, bx * y1 - by * x1, bx * y2 - by * x2
     a, b = of[3] * z0 + of[4] * z1 + of[5] * z2, of[4] * z0 + of[6] * z1 + of[7] * z2
     c = of[5] * z0 + of[7] * z1 + of[8] * z2
-    off = nx * nx * xx + 2 * nx * ny * xy + ny * ny * yy - a * z0 - b * z1 - c * z2
-    return a * nx, a * ny, math.sqrt(max(off, 0.0) / (s0 - 3))
+    off = by * by * xx - 2 * bx * by * xy + bx * bx * yy - a * z0 - b * z1 - c * z2
+    share = 1 / size
+    return -a * by * share, a * bx * share, max(off * share, 0.0) / (s0 - 3)
 
 
 @kernel("void(f8[:, ::1], f8, f8[:, ::1])")
@@ -87,7 +86,7 @@ def smoothed(p, noise, out):
     out[:] = p
     if noise < QUIET:
         return
-    reach = WINDOWS[0]
+    reach, allowed = WINDOWS[0], (1.25 * noise) ** 2
     sums = np.empty((TOGETHER + 2 * reach + 1, 9))
     for begin in range(1, n - 1, TOGETHER):
         end = min(begin + TOGETHER, n - 1)
@@ -102,6 +101,6 @@ def smoothed(p, noise, out):
                 x, y, off = parabola_off(
                     sums[i - back - first], sums[i + fore + 1 - first], back, fore, i - middle, px, py
                 )
-                if off >= 0 and (off <= 1.25 * noise or window == WINDOWS[-1]):
+                if off >= 0 and (off <= allowed or window == WINDOWS[-1]):
                     out[i, 0], out[i, 1] = p[i, 0] + x, p[i, 1] + y
                     break

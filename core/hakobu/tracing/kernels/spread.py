@@ -12,6 +12,7 @@ import math
 import numpy as np
 
 from ...geometry.compiled import kernel
+from ...geometry.kernels.curves import length
 from .sides import meeting
 
 #: What is between the ends of two sides: nothing, for they meet; a straight line; a bend.
@@ -157,7 +158,7 @@ def model_of(first, second, long_one, long_two, ta, tb, kind, frame, size, moves
             _, mx, my, _ = meeting(first, second, 2 * LONGEST)
         # The middle of a bend moves along one side where the other moves.
         cross = first[2] * second[3] - first[3] * second[2]
-        steps = int((math.hypot(bx - ax, by - ay) * 1.3) / (STEP * sigma)) + 1
+        steps = int((length(bx - ax, by - ay) * 1.3) / (STEP * sigma)) + 1
         for k in range(2 * steps):
             s = (k // 2 + (NODE if k % 2 == 0 else 1 - NODE)) / steps
             b0, b1, b2 = (1 - s) * (1 - s), 2 * s * (1 - s), s * s

@@ -8,6 +8,7 @@ import math
 import numpy as np
 
 from ...geometry.compiled import kernel
+from ...geometry.kernels.curves import length
 from .sides import meeting
 from .spread import BEND, CUT, LONGEST, MOST, MOVES, SHARP, on_side
 from .spread_fit import fitted, held_against
@@ -97,7 +98,7 @@ def doubted(side, noise, known):
 @kernel("b1(f8[::1], f8[:, ::1], f8, f8, i8)")
 def is_long_bend(told, best, turn, scale, points):
     """Whether what turns little is a bend, by how well that and sides that meet fit and where its ends are."""
-    if turn > GENTLE or math.hypot(best[BEND, 2] - best[BEND, 0], best[BEND, 3] - best[BEND, 1]) <= LONG:
+    if turn > GENTLE or length(best[BEND, 2] - best[BEND, 0], best[BEND, 3] - best[BEND, 1]) <= LONG:
         return False
     return told[BEND] + (-BENT if points < FEW else BENT) * scale < told[SHARP]
 
@@ -107,8 +108,8 @@ def decided(told, best, turn, count, scale, points):
     """How many corners there are, as `end_between` says, by how well sides that meet, a cut and a bend fit (3,) and
     where the ends of each are (3, 4), which for two corners are put into best[CUT]."""
     sharp, cut, bend = told[SHARP], told[CUT], told[BEND]
-    chord = math.hypot(best[CUT, 2] - best[CUT, 0], best[CUT, 3] - best[CUT, 1])
-    rounded = math.hypot(best[BEND, 2] - best[BEND, 0], best[BEND, 3] - best[BEND, 1])
+    chord = length(best[CUT, 2] - best[CUT, 0], best[CUT, 3] - best[CUT, 1])
+    rounded = length(best[BEND, 2] - best[BEND, 0], best[BEND, 3] - best[BEND, 1])
     if min(sharp, cut, bend) > STRANGE * count or (sharp == np.inf and cut > ROUND * count):
         return -1
     if sharp == np.inf:
@@ -133,7 +134,7 @@ def evened(best, found, much, made):
     both sides more alike by so much of the difference."""
     ax, ay = best[CUT, 0] - best[SHARP, 0], best[CUT, 1] - best[SHARP, 1]
     bx, by = best[CUT, 2] - best[SHARP, 2], best[CUT, 3] - best[SHARP, 3]
-    one, other = max(math.hypot(ax, ay), LEAST_CUT), max(math.hypot(bx, by), LEAST_CUT)
+    one, other = max(length(ax, ay), LEAST_CUT), max(length(bx, by), LEAST_CUT)
     even = math.sqrt(one * other)
     share = much * max(1 - even / ASLANT, 0.0)
     made[:] = found
@@ -150,7 +151,7 @@ def end_between(grey, levels, dead, blur, noise, first, second, x0, y0, x1, y1):
     corners, 1 where they meet, 2 where they are cut off, 0 where that is a bend, -1 where it cannot be told; where
     these are, the first side's first; and how well that fits, as a share of what noise alone leaves."""
     sigma = max(blur, LEAST_BLUR)
-    half = math.hypot(x1 - x0, y1 - y0) / 2
+    half = length(x1 - x0, y1 - y0) / 2
     mx, my = (x0 + x1) / 2, (y0 + y1) / 2
     size = math.ceil(ABOUT + BLURS * sigma + half)
     wide = 2 * size + 1
@@ -171,14 +172,14 @@ def end_between(grey, levels, dead, blur, noise, first, second, x0, y0, x1, y1):
     doubted(second, noise, known[3:])
     # Outlines show noise that even ground does not, as compression leaves it about edges.
     own = max(dead / DEAD_NOISES, NOISE_OF_POINTS * noise)
-    level = math.hypot(max(own, LEAST_NOISE), LEAST_NOISE)
+    level = length(max(own, LEAST_NOISE), LEAST_NOISE)
     noisy = own > LEAST_NOISE
     start = np.zeros(MOVES)
     start[6] = (x0 - first[0]) * first[2] + (y0 - first[1]) * first[3]
     start[7] = (x1 - second[0]) * second[2] + (y1 - second[1]) * second[3]
     near = NEAR + sigma + half
     met, x, y, turn = meeting(first, second, LONGEST)
-    met = met and math.hypot(x - mx, y - my) < near
+    met = met and length(x - mx, y - my) < near
     found = start.copy()
     cost = held_against(
         seen, first, second, known, level, SHARP if met else CUT, frame, size, found, one, two, False, model, change,

@@ -8,6 +8,7 @@ import math
 import numpy as np
 
 from ...geometry.compiled import kernel
+from ...geometry.kernels.curves import length
 from .edges import at
 
 #: Looked at across a line on each side at most, and how finely, in pixels.
@@ -69,7 +70,7 @@ def width_at_end(grey, own, step, limit, black, white, dead):
     for k in range(count):
         i, j = (n - 1 - k, n - 2 - k) if step > 0 else (k, k + 1)
         ux, uy = own[i, 0] - own[j, 0], own[i, 1] - own[j, 1]
-        size = max(math.hypot(ux, uy), 1e-9)
+        size = max(length(ux, uy), 1e-9)
         total += ink_across(grey, own[i, 0], own[i, 1], -uy / size, ux / size, limit, black, white, dead)[0]
     return max(total / count, LEAST_WIDTH) if count > 0 else LEAST_WIDTH
 
@@ -88,7 +89,7 @@ def walked_on(grey, own, step, within, pen, farthest, limit, black, white, dead)
         ax, ay = gone_by(own, last, step, out, m, 2 * BACK)
         bx, by = gone_by(own, last, step, out, m, BACK)
         ax, ay, bx, by = bx - ax, by - ay, x - bx, y - by
-        size = math.hypot(bx, by)
+        size = length(bx, by)
         if not size > 0:
             break
         # The way goes on to bend as it has.

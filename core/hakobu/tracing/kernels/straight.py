@@ -8,6 +8,7 @@ import math
 import numpy as np
 
 from ...geometry.compiled import kernel
+from ...geometry.kernels.curves import length
 from .smoothing import smoothed
 
 #: The shortest straight run, in pixels, and how much longer it must be for each pixel of noise.
@@ -182,7 +183,7 @@ def section(p, corner_first, corner_last, noise, waves, out, mark, direction, m)
     n = len(p)
     run = np.zeros(n)
     for i in range(1, n):
-        run[i] = run[i - 1] + math.hypot(p[i, 0] - p[i - 1, 0], p[i, 1] - p[i - 1, 1])
+        run[i] = run[i - 1] + length(p[i, 0] - p[i - 1, 0], p[i, 1] - p[i - 1, 1])
     # The corners themselves lie where lines meet, not on the points' own noise.
     lo, hi = (1 if corner_first else 0), (n - 2 if corner_last else n - 1)
     spans, lines = np.empty((n // 5 + 1, 2), np.int64), np.empty((n // 5 + 1, 4))
@@ -205,9 +206,9 @@ def section(p, corner_first, corner_last, noise, waves, out, mark, direction, m)
             smoothed(own, noise * waves, better)
             stop = len(own) - 1 if k == count else len(own)
             for i in range(stop):
-                out[m] = better[i]
+                out[m, 0], out[m, 1] = better[i, 0], better[i, 1]
                 mark[m] = (at + i == 0) and corner_first
-                direction[m] = 0.0
+                direction[m, 0] = direction[m, 1] = 0.0
                 m += 1
         if k == count:
             break
@@ -231,7 +232,7 @@ def section(p, corner_first, corner_last, noise, waves, out, mark, direction, m)
             t = (p[last, 0] - line[0]) * line[2] + (p[last, 1] - line[1]) * line[3]
             end_x, end_y = line[0] + t * line[2], line[1] + t * line[3]
         ux, uy = end_x - out[begin, 0], end_y - out[begin, 1]
-        size = math.hypot(ux, uy)
+        size = length(ux, uy)
         if size > 0:
             ux, uy = ux / size, uy / size
         if not whole:
@@ -264,7 +265,7 @@ def prepared(points, start, corner, closed, noises, waves):
             # Begun where it bends most, so that no straight run is cut in two.
             most = -2.0
             for i in range(n):
-                b, f = (i - 4) % n, (i + 4) % n
+                b, f = i - 4 if i >= 4 else (i - 4) % n, i + 4 if i + 4 < n else (i + 4) % n
                 ux, uy = points[a + i, 0] - points[a + b, 0], points[a + i, 1] - points[a + b, 1]
                 vx, vy = points[a + f, 0] - points[a + i, 0], points[a + f, 1] - points[a + i, 1]
                 # The cosine falls as the turn grows, and tells it without an arc.

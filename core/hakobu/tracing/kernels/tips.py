@@ -13,6 +13,7 @@ import math
 import numpy as np
 
 from ...geometry.compiled import kernel
+from ...geometry.kernels.curves import length
 from .blunt import UNEVEN
 from .edges import at
 
@@ -89,7 +90,7 @@ def end_of(grey, first, second, ink, limit, black, white, dead, blur):
     """Where two sides end: the number of corners, 1 or 2, and their places, of the first side first; 0 where that
     cannot be told. ink: whether ink is what ends, else a gap."""
     ex, ey = first[2] + second[2], first[3] + second[3]
-    size = math.hypot(ex, ey)
+    size = length(ex, ey)
     if not size > 0.5:
         return 0, 0.0, 0.0, 0.0, 0.0
     ex, ey = ex / size, ey / size
@@ -101,12 +102,12 @@ def end_of(grey, first, second, ink, limit, black, white, dead, blur):
     wide = abs(height(first, axis, x0 * way) - height(second, axis, x0 * way))
     beyond = 1.5 + 2.5 * blur
     rows, columns = grey.shape
-    length, breadth = (columns, rows) if axis == 0 else (rows, columns)
+    long, breadth = (columns, rows) if axis == 0 else (rows, columns)
     area, gone, _least = 0.0, 0, 10.0
     last, sums = 0.0, np.zeros(LONGEST)
     for step in range(LONGEST):
         pixel = int(x0) + step if way > 0 else -int(x0) - 1 - step
-        if pixel < 0 or pixel >= length:
+        if pixel < 0 or pixel >= long:
             break
         middle = pixel + 0.5
         a, b = height(first, axis, middle), height(second, axis, middle)

@@ -3,11 +3,10 @@ what is taken in rows or columns, aslant, leans to the inside of a bend, and pas
 
 from __future__ import annotations
 
-import math
-
 import numpy as np
 
 from ...geometry.compiled import kernel
+from ...geometry.kernels.curves import length
 from .squarely import LEAST_WIDTH, ink_across
 
 #: Points to each side that tell which way a line runs.
@@ -37,7 +36,7 @@ def direction_at(points, i, closed):
         if own < 2:
             b, f = max(i - 2, 0), min(i + 2, n - 1)
     x, y = points[f, 0] - points[b, 0], points[f, 1] - points[b, 1]
-    size = math.hypot(x, y)
+    size = length(x, y)
     return (x / size, y / size) if size > 0 else (0.0, 0.0)
 
 
