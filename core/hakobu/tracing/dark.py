@@ -171,7 +171,7 @@ def _explained(
     kept = Kept([compressed.brightness], np.array([[ink], [ground]]), compressed.origin, blur, np.array([ground]))
     ends, fixed = np.full((len(path), 2), -1), np.zeros(len(path), bool)
     labels = (grey >= threshold).astype(np.uint8)
-    return explained(path, ends, steps[:, None], fixed, labels, kept, matrix)
+    return explained(path, ends, steps[:, None], fixed, labels, kept, matrix, bevels=True)
 
 
 def _brightness_of(grey: np.ndarray, found: Outlines, compressed: Compressed) -> tuple[float, float] | None:

@@ -8,13 +8,18 @@ what they differ by, each counted as exactly as its step tells, and all are move
 from __future__ import annotations
 
 from dataclasses import dataclass, replace
+from typing import TYPE_CHECKING
 
 import numpy as np
 
 from ..geometry import Path, transform
 from ..geometry.affine import similarity_sign
+from .bevels import Sharp, Shown, areas_of, bevelled, sharp_corners
 from .compression import SIDE, Kept, Plane, blocks_of, cosines, padded, pixels_of, reduced
 from .handles import Chords, Handles, chords_of, handles_of, moved
+
+if TYPE_CHECKING:
+    from scipy.sparse import csc_array
 
 #: How far nodes and handles may be off (one standard deviation), and how far they are moved, in pixels.
 OFF_PX, FARTHEST_PX = 0.2, 1.0
@@ -35,13 +40,20 @@ AT_RIM = 1e-6
 
 
 def explained(
-    path: Path, ends: np.ndarray, steps: np.ndarray, fixed: np.ndarray, labels: np.ndarray, kept: Kept, matrix: tuple
+    path: Path,
+    ends: np.ndarray,
+    steps: np.ndarray,
+    fixed: np.ndarray,
+    labels: np.ndarray,
+    kept: Kept,
+    matrix: tuple,
+    bevels: bool = False,
 ) -> Path:
     """The path with its nodes and handles moved. ends (C, 2): as for handles_of; steps (C, P): what each plane changes
     by from the right of each outline to its left; fixed (C,): outlines that keep their shape; labels (H, W): which of
-    the kept colours each pixel is of; matrix takes pixels to what the path is measured in. The same where pixels are
-    not square, and where it is no drawing of flat colours: there are very many borders, very many in a block, or most
-    blocks stay unexplained."""
+    the kept colours each pixel is of; matrix takes pixels to what the path is measured in; bevels: whether sharp
+    corners are cut off where the blocks show it. The same where pixels are not square, and where it is no drawing of
+    flat colours: there are very many borders, very many in a block, or most blocks stay unexplained."""
     a, b, c, d, e, f = matrix
     turn = np.array([[a, b], [c, d]])
     back = np.linalg.inv(turn)
@@ -55,10 +67,12 @@ def explained(
         return path
     steps = np.ascontiguousarray(steps, np.float64)
     drawn = _drawn(places, start, steps, labels.shape, kept)
-    move = _solved(chords, steps, drawn, labels, kept, _free(own, handles, fixed, labels.shape))
+    corners = sharp_corners(own) if bevels else None
+    move, deep = _solved(chords, steps, drawn, labels, kept, _free(own, handles, fixed, labels.shape), corners)
     if move is None:
         return path
-    return moved(path, handles, np.clip(move, -FARTHEST_PX, FARTHEST_PX), turn)
+    path = moved(path, handles, np.clip(move, -FARTHEST_PX, FARTHEST_PX), turn)
+    return path if deep is None else bevelled(path, corners, deep * abs(np.linalg.det(turn)) ** 0.5)
 
 
 def _free(path: Path, handles: Handles, fixed: np.ndarray, shape: tuple[int, int]) -> np.ndarray:
@@ -92,13 +106,16 @@ def _drawn(places: np.ndarray, start: np.ndarray, steps: np.ndarray, shape: tupl
 
 @dataclass(frozen=True)
 class _Asked:
-    """What the blocks of a plane ask for: begin (B+1,): the changes of each; unknown (M,), which of all unknowns each
-    is of, and what one of it changes (M, K); differ (B, K): what is to be explained."""
+    """What the blocks of a plane ask for: block (B,): their numbers; begin (B+1,): the changes of each; unknown (M,),
+    which of all unknowns each is of, and what one of it changes (M, K); differ (B, K): what is to be explained; weight
+    (B,): how much each counts."""
 
+    block: np.ndarray
     begin: np.ndarray
     unknown: np.ndarray
     changes: np.ndarray
     differ: np.ndarray
+    weight: np.ndarray
 
     @property
     def pairs(self) -> int:
@@ -114,39 +131,79 @@ class _Asked:
 
     def weighed(self, weight: np.ndarray) -> _Asked:
         own = np.repeat(weight, np.diff(self.begin))[:, None]
-        return replace(self, changes=self.changes * own, differ=self.differ * weight[:, None])
+        return replace(self, changes=self.changes * own, differ=self.differ * weight[:, None], weight=weight)
 
 
 def _solved(
-    chords: Chords, steps: np.ndarray, drawn: np.ndarray, labels: np.ndarray, kept: Kept, free: np.ndarray
-) -> np.ndarray | None:
+    chords: Chords,
+    steps: np.ndarray,
+    drawn: np.ndarray,
+    labels: np.ndarray,
+    kept: Kept,
+    free: np.ndarray,
+    corners: Sharp | None,
+) -> tuple[np.ndarray | None, np.ndarray | None]:
     """How far each of what moves the path goes (N,), from what all planes ask for; what the colours of the labels are
     off by in each plane is found with it. What stays unexplained, as dust on a border, then counts less; None where
-    most does, and where it would take too long."""
+    most does, and where it would take too long. And how deep corners are cut off (K,), in pixels."""
     count = len(kept.colours)
     prior = np.concatenate([np.full(len(free), OFF_PX**-2), np.full(len(kept.planes) * count, COLOUR_OFF**-2)])
+    planes = [k for k, plane in enumerate(kept.planes) if np.isfinite(plane.step).any()]
     asked = [
-        _asked(chords, plane, steps[:, k], drawn[..., k], labels, kept, free, len(free) + k * count)
-        for k, plane in enumerate(kept.planes)
-        if np.isfinite(plane.step).any()
+        _asked(chords, kept.planes[k], steps[:, k], drawn[..., k], labels, kept, free, len(free) + k * count)
+        for k in planes
     ]
-    asked = [plane for plane in asked if len(plane.differ)]
     if sum(plane.pairs for plane in asked) > MOST_PAIRS:
-        return None
-    found = _least_squares(asked, prior)
+        return None, None
+    found, together = _least_squares(asked, prior)
     left = [plane.left(found) for plane in asked]
-    if asked and np.median(np.concatenate(left)) > UNLIKE:
-        return None
+    level = max(float(np.median(np.concatenate(left))), 1.0) if left else 1.0
+    if level > UNLIKE:
+        return None, None
     if any((own > UNEXPLAINED).any() for own in left):
-        found = _least_squares([plane.weighed(_weight(own)) for plane, own in zip(asked, left, strict=True)], prior)
-    return found[: len(free)]
+        asked = [plane.weighed(_weight(own)) for plane, own in zip(asked, left, strict=True)]
+        found, together = _least_squares(asked, prior)
+    if corners is None or not len(corners.segment):
+        return found[: len(free)], None
+    shown = [
+        _shown(corners, kept.planes[k], steps[:, k], kept, plane, found) for k, plane in zip(planes, asked, strict=True)
+    ]
+    area, change = areas_of([_of_all(each) for each in zip(*shown, strict=True)], together, len(free), level)
+    return (found + change)[: len(free)], corners.deep(area)
+
+
+def _shown(
+    corners: Sharp, plane: Plane, steps: np.ndarray, kept: Kept, asked: _Asked, found: np.ndarray
+) -> list[Shown]:
+    """What a plane's blocks show of each corner's bevel, once the unknowns are found."""
+    corner, block, image = footprints(corners.chords(), plane, steps, np.ones(len(corners.segment), bool), kept.origin)
+    known, weight = _known(plane)
+    every = _weighed(image, known, weight, kept.blur / plane.scale)
+    shown = [Shown(0.0, 0.0, np.zeros(0, np.int64), np.zeros(0))] * len(corners.segment)
+    for k, number, bevel in zip(corner, block, every, strict=True):
+        row = int(np.searchsorted(asked.block, number))
+        if row == len(asked.block) or asked.block[row] != number:
+            continue
+        rows = slice(asked.begin[row], asked.begin[row + 1])
+        unknown, changes = asked.unknown[rows], asked.changes[rows]
+        bevel = bevel * asked.weight[row]
+        off = asked.differ[row] - found[unknown] @ changes
+        shown[k] = Shown(float(bevel @ off), float(bevel @ bevel), unknown, changes @ bevel)
+    return shown
+
+
+def _of_all(shown: tuple[Shown, ...]) -> Shown:
+    """What several planes show of one corner."""
+    unknown, by = (np.concatenate([getattr(each, name) for each in shown]) for name in ("unknown", "by"))
+    return Shown(sum(each.explains for each in shown), sum(each.whole for each in shown), unknown, by)
 
 
 def _weight(off: np.ndarray) -> np.ndarray:
     return np.minimum(1, UNEXPLAINED / np.maximum(off, 1e-9)).astype(np.float32)
 
 
-def _least_squares(asked: list[_Asked], prior: np.ndarray) -> np.ndarray:
+def _least_squares(asked: list[_Asked], prior: np.ndarray) -> tuple[np.ndarray, csc_array]:
+    """All unknowns, and the normal equations' matrix that they are found by."""
     from scipy.sparse import coo_array, diags_array
     from scipy.sparse.linalg import splu
 
@@ -156,8 +213,10 @@ def _least_squares(asked: list[_Asked], prior: np.ndarray) -> np.ndarray:
     for plane in asked:
         rows, columns, values = normal_equations(plane.begin, plane.unknown, plane.changes, plane.differ, wanted)
         together = together + coo_array((values, (rows, columns)), (len(prior), len(prior)))
+    together = together.tocsc()
     # What the prior adds makes it positive definite: it is ordered as what it is, symmetric, and needs no pivots.
-    return splu(together.tocsc(), "MMD_AT_PLUS_A", diag_pivot_thresh=0.0, options={"SymmetricMode": True}).solve(wanted)
+    found = splu(together, "MMD_AT_PLUS_A", diag_pivot_thresh=0.0, options={"SymmetricMode": True}).solve(wanted)
+    return found, together
 
 
 def _asked(
@@ -178,15 +237,22 @@ def _asked(
     differ = blocks_of(plane.pixels, 1, used) - blocks_of(padded(drawn, scale, origin), scale, used)
     every = np.concatenate([row, where])
     order = np.argsort(every, kind="stable")
-    known = np.flatnonzero(np.isfinite(plane.step))
-    weight = 1 / np.hypot(plane.step[known] * PER_STEP, LEAST_OFF)
+    known, weight = _known(plane)
     changes = [_weighed(image, known, weight, kept.blur / scale), _weighed(area, known, weight)]
     return _Asked(
+        used,
         np.concatenate([[0], np.cumsum(np.bincount(every, minlength=len(used)))]),
         np.concatenate([mover, first + label])[order],
         np.concatenate(changes)[order],
         _weighed(differ, known, weight),
+        np.ones(len(used), np.float32),
     )
+
+
+def _known(plane: Plane) -> tuple[np.ndarray, np.ndarray]:
+    """The coefficients of a plane whose steps are known, and what each counts: by what it may be off."""
+    known = np.flatnonzero(np.isfinite(plane.step))
+    return known, 1 / np.hypot(plane.step[known] * PER_STEP, LEAST_OFF)
 
 
 def _weighed(blocks: np.ndarray, known: np.ndarray, weight: np.ndarray, blur_px: float = 0.0) -> np.ndarray:
