@@ -13,7 +13,7 @@ from .outlines import Outlines, plain_outlines
 
 #: Segments on either side of one that crosses which are drawn anew with it, and how near to the plain points, as a
 #: share of the smoothness, in one try after the other; at last through the points themselves.
-TRIES = ((0, 0.5), (1, 0.5), (1, 0.0), (4, 0.0))
+TRIES = ((1, 0.5), (1, 0.0), (4, 0.0))
 #: Of a stretch that is drawn anew, the way along the plain points may be so many times as long as before, and some
 #: pixels: where it is longer the points are not those of the stretch.
 LONGER, SOME_PX = 2.0, 8.0

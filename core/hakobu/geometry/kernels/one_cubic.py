@@ -61,6 +61,14 @@ def handle_lengths(p, i0, i1, u, t0, t1):
     return True, (q0 * s22 - q1 * s12) / det, (q1 * s11 - q0 * s12) / det
 
 
+@kernel("b1(f8, f8, f8, f8, f8, f8)")
+def beyond(x, y, x0, y0, x1, y1):
+    """Whether both handles, from the start and from the end of a chord x, y, reach beyond its other end, so that the
+    curve turns back on its way, or goes round in a loop."""
+    square = x * x + y * y
+    return x0 * x + y0 * y > square and -(x1 * x + y1 * y) > square
+
+
 @kernel("void(f8[:, ::1], i8, i8, f8[::1], f8[::1], f8[::1], f8[:, ::1])")
 def least_squares(p, i0, i1, u, t0, t1, c):
     """The inner control points that bring the cubic nearest to the points at parameters u. A tangent of zeros leaves
@@ -70,6 +78,9 @@ def least_squares(p, i0, i1, u, t0, t1, c):
     if not free0 and not free1:
         chord = length(p[i1, 0] - p[i0, 0], p[i1, 1] - p[i0, 1])
         good, h0, h1 = handle_lengths(p, i0, i1, u, t0, t1)
+        good = good and not beyond(
+            p[i1, 0] - p[i0, 0], p[i1, 1] - p[i0, 1], h0 * t0[0], h0 * t0[1], h1 * t1[0], h1 * t1[1]
+        )
         if not good or not 1e-6 * chord < h0 < 3 * chord:
             h0 = chord / 3
         if not good or not 1e-6 * chord < h1 < 3 * chord:
@@ -131,6 +142,12 @@ def least_squares(p, i0, i1, u, t0, t1, c):
                 hx, hy = tangent[0] * chord / 3, tangent[1] * chord / 3
         c[1 + end, 0] = p[anchor, 0] + hx
         c[1 + end, 1] = p[anchor, 1] + hy
+    x, y = p[i1, 0] - p[i0, 0], p[i1, 1] - p[i0, 1]
+    if beyond(x, y, c[1, 0] - c[0, 0], c[1, 1] - c[0, 1], c[2, 0] - c[3, 0], c[2, 1] - c[3, 1]):
+        for k in range(2):
+            step = (p[i1, k] - p[i0, k]) / 3
+            c[1, k] = p[i0, k] + (step if free0 else t0[k] * chord / 3)
+            c[2, k] = p[i1, k] + (-step if free1 else t1[k] * chord / 3)
 
 
 @kernel("UniTuple(f8, 4)(f8[:, ::1], i8)")
