@@ -8,6 +8,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from hakobu.geometry import ARC, LINE, SegmentIndex, fit, flatten
+from hakobu.geometry.crossings import crossings
 from hakobu.geometry.nodes import end_directions
 
 
@@ -84,6 +85,17 @@ class Fit(unittest.TestCase):
         made = fitted(clean + random.normal(0, 0.01, clean.shape), tolerance=0.06)
         self.assertLess(off(made.path, clean), 0.05)
         self.assertLess(made.path.segment_count, 30)
+
+    def test_what_is_nearly_as_rough_as_the_tolerance_is_drawn_without_loops(self):
+        loops = segments = 0
+        for seed in range(8):
+            points = 3 * wavy(seed, 400, 1) + np.random.default_rng(seed).normal(0, 0.45, (400, 2))
+            path = fitted(points, tolerance=0.25).path
+            found = crossings(path, np.zeros(1, np.int64)).segments
+            loops += np.count_nonzero(found[:, 0] == found[:, 1])
+            segments += path.segment_count
+        self.assertGreater(segments, 1000)
+        self.assertLess(loops, 0.003 * segments)
 
     def test_many_outlines_at_once_and_none_at_all(self):
         rings = [wavy(s, 100, 3) + np.array([100 * s, 0]) for s in range(5)]

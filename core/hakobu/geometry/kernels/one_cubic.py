@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import math
+
 import numpy as np
 
 from ..compiled import kernel
@@ -62,11 +64,13 @@ def handle_lengths(p, i0, i1, u, t0, t1):
 
 
 @kernel("b1(f8, f8, f8, f8, f8, f8)")
-def beyond(x, y, x0, y0, x1, y1):
-    """Whether both handles, from the start and from the end of a chord x, y, reach beyond its other end, so that the
-    curve turns back on its way, or goes round in a loop."""
+def turns_back(x, y, x0, y0, x1, y1):
+    """Whether a curve turns back on its way along its chord x, y, perhaps in a loop, though its handles at the start
+    and at the end point along it: a quadratic with the Bezier coefficients a, b, c, as the derivative is, sinks below
+    zero between its ends where b is less than minus the root of ac."""
     square = x * x + y * y
-    return x0 * x + y0 * y > square and -(x1 * x + y1 * y) > square
+    first, last = x0 * x + y0 * y, -(x1 * x + y1 * y)
+    return first > 0 and last > 0 and first + last - math.sqrt(first * last) > square
 
 
 @kernel("void(f8[:, ::1], i8, i8, f8[::1], f8[::1], f8[::1], f8[:, ::1])")
@@ -78,7 +82,7 @@ def least_squares(p, i0, i1, u, t0, t1, c):
     if not free0 and not free1:
         chord = length(p[i1, 0] - p[i0, 0], p[i1, 1] - p[i0, 1])
         good, h0, h1 = handle_lengths(p, i0, i1, u, t0, t1)
-        good = good and not beyond(
+        good = good and not turns_back(
             p[i1, 0] - p[i0, 0], p[i1, 1] - p[i0, 1], h0 * t0[0], h0 * t0[1], h1 * t1[0], h1 * t1[1]
         )
         if not good or not 1e-6 * chord < h0 < 3 * chord:
@@ -143,7 +147,7 @@ def least_squares(p, i0, i1, u, t0, t1, c):
         c[1 + end, 0] = p[anchor, 0] + hx
         c[1 + end, 1] = p[anchor, 1] + hy
     x, y = p[i1, 0] - p[i0, 0], p[i1, 1] - p[i0, 1]
-    if beyond(x, y, c[1, 0] - c[0, 0], c[1, 1] - c[0, 1], c[2, 0] - c[3, 0], c[2, 1] - c[3, 1]):
+    if turns_back(x, y, c[1, 0] - c[0, 0], c[1, 1] - c[0, 1], c[2, 0] - c[3, 0], c[2, 1] - c[3, 1]):
         for k in range(2):
             step = (p[i1, k] - p[i0, k]) / 3
             c[1, k] = p[i0, k] + (step if free0 else t0[k] * chord / 3)
