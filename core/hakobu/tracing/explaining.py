@@ -148,11 +148,13 @@ def _solved(
     most does, and where it would take too long. And how deep corners are cut off (K,), in pixels."""
     count = len(kept.colours)
     prior = np.concatenate([np.full(len(free), OFF_PX**-2), np.full(len(kept.planes) * count, COLOUR_OFF**-2)])
-    planes = [k for k, plane in enumerate(kept.planes) if np.isfinite(plane.step).any()]
-    asked = [
-        _asked(chords, kept.planes[k], steps[:, k], drawn[..., k], labels, kept, free, len(free) + k * count)
-        for k in planes
-    ]
+    every = {
+        k: _asked(chords, plane, steps[:, k], drawn[..., k], labels, kept, free, len(free) + k * count)
+        for k, plane in enumerate(kept.planes)
+        if np.isfinite(plane.step).any()
+    }
+    planes = [k for k, plane in every.items() if len(plane.differ)]
+    asked = [every[k] for k in planes]
     if sum(plane.pairs for plane in asked) > MOST_PAIRS:
         return None, None
     found, together = _least_squares(asked, prior)
@@ -163,7 +165,7 @@ def _solved(
     if any((own > UNEXPLAINED).any() for own in left):
         asked = [plane.weighed(_weight(own)) for plane, own in zip(asked, left, strict=True)]
         found, together = _least_squares(asked, prior)
-    if corners is None or not len(corners.segment):
+    if corners is None or not asked or not len(corners.segment):
         return found[: len(free)], None
     shown = [
         _shown(corners, kept.planes[k], steps[:, k], kept, plane, found) for k, plane in zip(planes, asked, strict=True)

@@ -71,9 +71,9 @@ def _crossing(path: Path, drawn: np.ndarray) -> np.ndarray:
         return np.unique(crossings(path, np.zeros(len(path), np.int64)).segments)
     # One row for each of four: numpy goes along long rows far faster than along short ones.
     x, y = np.ascontiguousarray(path.ctrl.T)
-    (left, right), (top, bottom) = (
-        (np.minimum.reduce(of) - SLACK_MM, np.maximum.reduce(of) + SLACK_MM) for of in (x, y)
-    )
+    # An arc lies no farther from its chord than the bulge's share of half of that.
+    beyond = np.hypot(x[3] - x[0], y[3] - y[0]) * np.abs(path.bulge) / 2 + SLACK_MM
+    (left, right), (top, bottom) = ((np.minimum.reduce(of) - beyond, np.maximum.reduce(of) + beyond) for of in (x, y))
     near = drawn.copy()
     for a, b in stretches:
         beside = (left <= right[a:b].max()) & (right >= left[a:b].min())

@@ -8,7 +8,7 @@ import numpy as np
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from hakobu.geometry import Path
+from hakobu.geometry import Path, PathBuilder
 from hakobu.geometry.crossings import crossings
 from hakobu.tracing.uncrossing import _crossing, _redrawn
 
@@ -41,6 +41,16 @@ class Looking(unittest.TestCase):
         self.assertTrue(drawn.any())
         everywhere = np.unique(crossings(path, whole).segments)
         self.assertEqual(_crossing(path, drawn).tolist(), everywhere.tolist())
+
+    def test_arcs_are_crossed_beside_their_chords(self):
+        build = PathBuilder()
+        build.circle(30, 0, 10)
+        circle = build.path()
+        ring = Path.from_points(np.array([(0.0, 20), (60, 20), (60, 40), (0, 40)]), closed=True)
+        path = Path.concatenate([circle, ring])
+        plain = {1: np.array([(0.0, 20), (20, 20), (30, 8), (40, 20), (60, 20), (60, 40), (0, 40)])}
+        path, drawn = _redrawn(path, np.array([2]), 0, plain, 1.0, 0.0)
+        self.assertEqual(set(path.outline_of[_crossing(path, drawn)].tolist()), {0, 1})
 
     def test_what_cannot_be_drawn_anew_is_looked_at_again(self):
         # A figure of eight whose plain points lead far away: it stays, and is still told to cross.
