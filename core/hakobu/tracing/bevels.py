@@ -9,7 +9,8 @@ from typing import TYPE_CHECKING
 import numpy as np
 
 from ..geometry import Path
-from ..geometry.nodes import end_directions
+from ..geometry.flatten import points_at
+from ..geometry.nodes import end_directions, turns_after
 from ..geometry.path import ARC, LINE, line_controls
 from ..geometry.search import following_of
 from .handles import Chords
@@ -28,8 +29,8 @@ INSIDE_PX = 0.4
 SURE, DEEPEST_PX = 3.3, 0.4
 #: It is looked at more closely from here on, as if nothing else could explain it.
 CLEAR = 1.0
-#: A side is not cut shorter than by this share.
-LONGEST_SHARE = 0.8
+#: A side is not cut shorter than by this share, at either end.
+LONGEST_SHARE = 0.45
 
 
 @dataclass(frozen=True)
@@ -61,15 +62,14 @@ class Sharp:
 def sharp_corners(path: Path) -> Sharp:
     """The corners of a path in pixels between lines and curves that turn as those do which may be cut off."""
     following = following_of(path)
-    leaving, arriving = end_directions(path)
+    turn = turns_after(path, following)
     tells = (path.kind != ARC) & (np.hypot(*(path.ctrl[:, 3] - path.ctrl[:, 0]).T) >= SHORTEST_SIDE_PX)
-    before = np.flatnonzero((following >= 0) & tells & tells[following])
-    after = following[before]
-    into, out = arriving[before], leaving[after]
-    turn = np.arctan2(into[:, 0] * out[:, 1] - into[:, 1] * out[:, 0], (into * out).sum(axis=1))
     low, high = np.radians(TURNS_DEGREES)
     sharp = (np.abs(turn) > low) & (np.abs(turn) < high)
-    before, after, turn, inward = before[sharp], after[sharp], turn[sharp], (out - into)[sharp]
+    before = np.flatnonzero((following >= 0) & tells & tells[following] & sharp)
+    after, turn = following[before], turn[before]
+    leaving, arriving = end_directions(path)
+    inward = leaving[after] - arriving[before]
     inward /= np.hypot(*inward.T)[:, None]
     # With y down, what lies to the right of a path is where its angle grows.
     return Sharp(
@@ -129,32 +129,30 @@ def _part_of(together: csc_array, near: np.ndarray) -> np.ndarray:
 
 def bevelled(path: Path, corners: Sharp, deep: np.ndarray) -> Path:
     """The path with corners cut off so deep (K,), in what the path is measured in; zeros for those that stay."""
-    ctrl, cut = path.ctrl.copy(), np.zeros(path.segment_count, bool)
-    for k in np.flatnonzero(deep > 0):
-        before, after = corners.segment[k], corners.following[k]
-        long = deep[k] / np.cos(corners.half[k])
-        arms = ctrl[before, 2] - ctrl[before, 3], ctrl[after, 1] - ctrl[after, 0]
-        shares = [long / max(3 * np.hypot(*arm), 1e-12) for arm in arms]
-        if max(shares) > LONGEST_SHARE:
-            continue
-        ctrl[before] = _first_part(ctrl[before], 1 - shares[0])
-        ctrl[after] = _first_part(ctrl[after, ::-1], 1 - shares[1])[::-1]
-        cut[before] = True
+    from ..geometry.kernels.spans import sub_controls
+
+    arms = np.stack(
+        [
+            path.ctrl[corners.segment, 2] - path.ctrl[corners.segment, 3],
+            path.ctrl[corners.following, 1] - path.ctrl[corners.following, 0],
+        ]
+    )
+    # A cubic leaves its end three times as fast as its handle is long.
+    shares = deep / np.cos(corners.half) / np.maximum(3 * np.hypot(arms[..., 0], arms[..., 1]), 1e-12)
+    cut = (deep > 0) & (shares <= LONGEST_SHARE).all(axis=0)
     if not cut.any():
         return path
-    rows = np.repeat(np.arange(len(cut)), 1 + cut)
+    before, after = corners.segment[cut], corners.following[cut]
+    every = np.arange(path.segment_count)
+    span = np.tile([0.0, 1.0], (len(every), 1))
+    span[before, 1], span[after, 0] = 1 - shares[0, cut], shares[1, cut]
+    ends = points_at(path, np.repeat(every, 2), span.ravel()).reshape(-1, 2, 2)
+    ctrl = sub_controls(path.ctrl, path.kind, every, span, ends)
+    # Each bevel goes on from the segment before its corner.
+    count = 1 + np.isin(every, before)
+    rows = np.repeat(every, count)
     new = np.flatnonzero(np.diff(rows, prepend=-1) == 0)
-    every, kind, bulge = ctrl[rows], path.kind[rows], path.bulge[rows]
-    own = rows[new]
-    every[new] = line_controls(ctrl[own, 3], ctrl[following_of(path)[own], 0])
+    made, kind, bulge = ctrl[rows], path.kind[rows], path.bulge[rows]
+    made[new] = line_controls(ctrl[rows[new], 3], ctrl[following_of(path)[rows[new]], 0])
     kind[new] = LINE
-    return Path(every, kind, bulge, np.concatenate([[0], np.cumsum(1 + cut)])[path.start], path.closed)
-
-
-def _first_part(ctrl: np.ndarray, share: float) -> np.ndarray:
-    """A cubic (4, 2) up to a parameter (de Casteljau)."""
-    made = [ctrl[0]]
-    while len(ctrl) > 1:
-        ctrl = ctrl[:-1] + share * np.diff(ctrl, axis=0)
-        made.append(ctrl[0])
-    return np.array(made)
+    return Path(made, kind, bulge, np.concatenate([[0], np.cumsum(count)])[path.start], path.closed)
