@@ -9,7 +9,7 @@ import numpy as np
 from .flatten import points_at
 from .intersect import Meetings, meetings
 from .path import ARC, Path
-from .search import Search, following_of
+from .search import NEAR_MM, Search, following_of
 
 #: Sides are looked at this far from where lines meet, in mm: what crosses and comes back within it is a touch.
 LOOK_MM = 0.01
@@ -61,6 +61,29 @@ def crossings(path: Path, group: np.ndarray, search: Search | None = None) -> Cr
     segments = np.minimum(contact.first[crosses].astype(np.int64), path.segment_count - 1)
     order = np.lexsort((places[:, 0], places[:, 1], outlines[:, 1], outlines[:, 0]))
     return Crossings(outlines[order], places[order], segments[order])
+
+
+def crossing_segments(path: Path, drawn: np.ndarray | None = None) -> np.ndarray:
+    """The segments that cross others, or themselves, in order. drawn (M,): those that were drawn since the others were
+    seen to cross nowhere; all where it is not given. Only what boxes tell may meet is looked at."""
+    from .kernels.boxtree import packed
+    from .kernels.coming_near import coming_near, hulls
+
+    if drawn is None:
+        drawn = np.ones(path.segment_count, bool)
+    hull, box = hulls(path.ctrl.reshape(-1, 8), path.bulge, NEAR_MM)
+    node, level = packed(box, np.arange(len(box)))
+    near = coming_near(hull, path.bulge != 0, following_of(path), drawn, box, node, level, NEAR_MM)
+    # Of an outline that is looked at on either side of where it closes, that joint is to be seen.
+    whole = path.closed & near[path.start[:-1]] & near[path.start[1:] - 1]
+    near |= whole[path.outline_of]
+    rows = np.flatnonzero(near)
+    if not len(rows):
+        return rows
+    outline = path.outline_of[rows]
+    start = np.flatnonzero((np.diff(rows, prepend=-2) != 1) | (np.diff(outline, prepend=-1) != 0))
+    part = Path(path.ctrl[rows], path.kind[rows], path.bulge[rows], np.append(start, len(rows)), whole[outline[start]])
+    return rows[np.unique(crossings(part, np.zeros(len(part), np.int64)).segments)]
 
 
 def _none() -> Crossings:

@@ -7,7 +7,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from ..geometry import Path, fit
-from ..geometry.crossings import crossings
+from ..geometry.crossings import crossing_segments, crossings
 from .directions import turned
 from .outlines import Outlines, plain_outlines
 
@@ -17,9 +17,6 @@ TRIES = ((1, 0.5), (1, 0.0), (4, 0.0))
 #: Of a stretch that is drawn anew, the way along the plain points may be so many times as long as before, and some
 #: pixels: where it is longer the points are not those of the stretch.
 LONGER, SOME_PX = 2.0, 8.0
-#: Where more stretches than this were drawn anew everything is looked at once more; lines cross that come as near as
-#: this, in mm.
-MOST_APART, SLACK_MM = 64, 1e-5
 
 
 @dataclass(frozen=True)
@@ -51,7 +48,7 @@ def uncrossed(path: Path, source: Source) -> Path:
     plain: dict[int, np.ndarray] = {}
     drawn = np.ones(path.segment_count, bool)
     for beside, share in TRIES:
-        segments = _crossing(path, drawn)
+        segments = crossing_segments(path, drawn)
         if not len(segments):
             return path
         asked = [k for k in np.unique(path.outline_of[segments]).tolist() if k not in plain]
@@ -61,29 +58,6 @@ def uncrossed(path: Path, source: Source) -> Path:
         within = share * source.smoothness_mm
         path, drawn = _redrawn(path, segments, beside, plain, source.pixel_mm, within)
     return _whole(path, source)
-
-
-def _crossing(path: Path, drawn: np.ndarray) -> np.ndarray:
-    """The segments that cross others, where none does of which neither was drawn since they were looked at; drawn (M,).
-    Where those are few, only what comes near them is looked at."""
-    stretches = _runs(drawn, path.outline_of)
-    if drawn.all() or len(stretches) > MOST_APART:
-        return np.unique(crossings(path, np.zeros(len(path), np.int64)).segments)
-    # One row for each of four: numpy goes along long rows far faster than along short ones.
-    x, y = np.ascontiguousarray(path.ctrl.T)
-    # An arc lies no farther from its chord than the bulge's share of half of that.
-    beyond = np.hypot(x[3] - x[0], y[3] - y[0]) * np.abs(path.bulge) / 2 + SLACK_MM
-    (left, right), (top, bottom) = ((np.minimum.reduce(of) - beyond, np.maximum.reduce(of) + beyond) for of in (x, y))
-    near = drawn.copy()
-    for a, b in stretches:
-        beside = (left <= right[a:b].max()) & (right >= left[a:b].min())
-        near |= beside & (top <= bottom[a:b].max()) & (bottom >= top[a:b].min())
-    rows = np.flatnonzero(near)
-    outline = path.outline_of[rows]
-    start = np.flatnonzero((np.diff(rows, prepend=-2) != 1) | (np.diff(outline, prepend=-1) != 0))
-    open_ = np.zeros(len(start), bool)
-    part = Path(path.ctrl[rows], path.kind[rows], path.bulge[rows], np.append(start, len(rows)), open_)
-    return rows[np.unique(crossings(part, np.zeros(len(part), np.int64)).segments)]
 
 
 def _redrawn(

@@ -8,8 +8,8 @@ import shapely
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from hakobu.geometry import Path
-from hakobu.geometry.crossings import crossings
+from hakobu.geometry import Path, PathBuilder
+from hakobu.geometry.crossings import crossing_segments, crossings
 
 from ..shapes import circle, square
 
@@ -19,6 +19,30 @@ def lines(seed: int, count: int, spread: float) -> Path:
     at = random.uniform(0, 100, (count, 1, 2))
     ends = at + random.normal(0, spread, (count, 2, 2))
     return Path.concatenate(Path.from_points(points, closed=False) for points in ends)
+
+
+def mixed(seed: int, outlines: int, parts: int, wild: float) -> Path:
+    """Outlines, open and closed, of lines, cubics and arcs along rings, so much off them."""
+    random = np.random.default_rng(seed)
+    build = PathBuilder()
+    for k in range(outlines):
+        angle = 2 * np.pi * np.arange(parts) / parts
+        nodes = (5.0 * k + 10) * np.stack([np.cos(angle), np.sin(angle)], axis=1) + random.normal(0, wild, (parts, 2))
+        build.move_to(nodes[0])
+        closed = random.random() < 0.7
+        for i in range(1, parts + closed):
+            end, way = nodes[i % parts], nodes[i % parts] - nodes[i - 1]
+            kind = random.integers(3)
+            if kind == 0:
+                build.line_to(end)
+            elif kind == 1:
+                build.bulge_to(random.uniform(-1, 1), end)
+            else:
+                off = random.normal(0, 0.4, (2, 2)) * np.hypot(*way)
+                build.cubic_to(nodes[i - 1] + way / 3 + off[0], end - way / 3 + off[1], end)
+        if closed:
+            build.close()
+    return build.path()
 
 
 class Crossings(unittest.TestCase):
@@ -66,3 +90,33 @@ class Crossings(unittest.TestCase):
 
     def test_nothing_in_nothing(self):
         self.assertEqual(len(crossings(Path.concatenate([]), np.zeros(0, np.int64)).outlines), 0)
+
+
+class Segments(unittest.TestCase):
+    """Told from boxes first: the same segments as where every one is looked at."""
+
+    @given(st.integers(0, 10_000), st.integers(1, 5), st.integers(2, 12), st.sampled_from((0.0, 0.3, 2.0, 8.0)))
+    @settings(max_examples=300, deadline=None)
+    def test_are_those_of_all_crossings(self, seed, outlines, parts, wild):
+        path = mixed(seed, outlines, parts, wild)
+        every = np.unique(crossings(path, np.zeros(len(path), np.int64)).segments)
+        self.assertEqual(crossing_segments(path).tolist(), every.tolist())
+
+    def test_a_crossing_where_an_outline_closes(self):
+        ring = Path.from_points(np.array([(0.0, 0), (10, 10), (-10, 10)]), closed=True)
+        across = Path.from_points(np.array([(-10.0, 2), (5, -0.5), (10, -20), (-10, -20)]), closed=True)
+        through = Path.from_points(np.array([(-5.0, 1), (0, 0), (5, 1), (0, 30)]), closed=True)
+        self.assertEqual(crossing_segments(Path.concatenate([ring, across])).tolist(), [0, 2, 3])
+        path = Path.concatenate([ring, through])
+        every = np.unique(crossings(path, np.zeros(2, np.int64)).segments)
+        self.assertEqual(crossing_segments(path).tolist(), every.tolist())
+
+    def test_a_loop_of_one_curve(self):
+        build = PathBuilder()
+        build.move_to((0.0, 0.0))
+        build.cubic_to((40.0, 30.0), (-30.0, 30.0), (10.0, 0.0))
+        build.line_to((10.0, -5.0))
+        self.assertEqual(crossing_segments(build.path()).tolist(), [0])
+
+    def test_nothing_in_nothing(self):
+        self.assertEqual(crossing_segments(Path.concatenate([])).tolist(), [])

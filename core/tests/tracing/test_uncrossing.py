@@ -9,8 +9,8 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from hakobu.geometry import Path, PathBuilder
-from hakobu.geometry.crossings import crossings
-from hakobu.tracing.uncrossing import _crossing, _redrawn
+from hakobu.geometry.crossings import crossing_segments, crossings
+from hakobu.tracing.uncrossing import _redrawn
 
 
 def rings(count: int, corners: int, seed: int) -> Path:
@@ -40,7 +40,7 @@ class Looking(unittest.TestCase):
         path, drawn = _redrawn(path, asked, 1, plain, 1.0, 0.0)
         self.assertTrue(drawn.any())
         everywhere = np.unique(crossings(path, whole).segments)
-        self.assertEqual(_crossing(path, drawn).tolist(), everywhere.tolist())
+        self.assertEqual(crossing_segments(path, drawn).tolist(), everywhere.tolist())
 
     def test_arcs_are_crossed_beside_their_chords(self):
         build = PathBuilder()
@@ -50,7 +50,7 @@ class Looking(unittest.TestCase):
         path = Path.concatenate([circle, ring])
         plain = {1: np.array([(0.0, 20), (20, 20), (30, 8), (40, 20), (60, 20), (60, 40), (0, 40)])}
         path, drawn = _redrawn(path, np.array([2]), 0, plain, 1.0, 0.0)
-        self.assertEqual(set(path.outline_of[_crossing(path, drawn)].tolist()), {0, 1})
+        self.assertEqual(set(path.outline_of[crossing_segments(path, drawn)].tolist()), {0, 1})
 
     def test_what_cannot_be_drawn_anew_is_looked_at_again(self):
         # A figure of eight whose plain points lead far away: it stays, and is still told to cross.
@@ -60,7 +60,7 @@ class Looking(unittest.TestCase):
         away = {0: np.array([(0.0, 0), (900, 900), (10, 10), (900, 0), (10, 0), (0, 900), (0, 10)])}
         path, drawn = _redrawn(eight, first, 0, away, 0.1, 0.0)
         self.assertEqual(path, eight)
-        self.assertEqual(_crossing(path, drawn).tolist(), first.tolist())
+        self.assertEqual(crossing_segments(path, drawn).tolist(), first.tolist())
 
 
 if __name__ == "__main__":
