@@ -73,9 +73,10 @@ def _processor() -> str:
     return "".join(sorted({line for line in lines if line.startswith(wanted)}))
 
 
-def kernel(signature: str, any_order: bool = False) -> Callable:
-    """Compiles a function for one signature, without the interpreter's lock, kept on disk. any_order: sums may be taken
-    in any order, so that several numbers are added at once; the last bits of what comes out are then not known."""
+def kernel(signature: str | list[str], any_order: bool = False) -> Callable:
+    """Compiles a function for one signature, or several, without the interpreter's lock, kept on disk. any_order: sums
+    may be taken in any order, so that several numbers are added at once; the last bits of what comes out are then not
+    known."""
     import numba
 
     def compiled(function: Callable) -> Callable:

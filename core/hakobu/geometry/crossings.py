@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass, replace
+from functools import partial
 
 import numpy as np
 
@@ -10,11 +11,14 @@ from .flatten import points_at
 from .intersect import Meetings, meetings
 from .path import ARC, Path
 from .search import NEAR_MM, Search, following_of
+from .sharing import shared_out
 
 #: Sides are looked at this far from where lines meet, in mm: what crosses and comes back within it is a touch.
 LOOK_MM = 0.01
 #: Curves that meet this near to a node meet in it, in mm.
 NODE_MM = 2e-6
+#: Segments whose boxes are worth a thread of their own.
+WORTH_SEGMENTS = 500
 #: As parameters: an end of a segment; ends of contacts that are one.
 AT_END, ONE = 1e-9, 1e-7
 
@@ -73,7 +77,9 @@ def crossing_segments(path: Path, drawn: np.ndarray | None = None) -> np.ndarray
         drawn = np.ones(path.segment_count, bool)
     hull, box = hulls(path.ctrl.reshape(-1, 8), path.bulge, NEAR_MM)
     node, level = packed(box, np.arange(len(box)))
-    near = coming_near(hull, path.bulge != 0, following_of(path), drawn, box, node, level, NEAR_MM)
+    near = np.zeros(len(box), bool)
+    asked = (hull, path.bulge != 0, following_of(path), drawn, box, node, level, NEAR_MM, near)
+    shared_out(partial(coming_near, *asked), drawn.astype(float), WORTH_SEGMENTS)
     # Of an outline that is looked at on either side of where it closes, that joint is to be seen.
     whole = path.closed & near[path.start[:-1]] & near[path.start[1:] - 1]
     near |= whole[path.outline_of]

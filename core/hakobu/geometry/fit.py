@@ -63,7 +63,7 @@ def fit(
     weights = np.array([len(part.outlines[0]) for part in parts], float)
     mean = float(np.dot([own[4] for own in made], weights) / max(weights.sum(), 1))
     worst = max(float(own[5]) for own in made)
-    return Fitted(Path(ctrl, kind, bulge, begin, closed), mean, worst)
+    return Fitted(Path.taking(ctrl, kind, bulge, begin, closed.copy()), mean, worst)
 
 
 @dataclass(frozen=True)
@@ -115,7 +115,8 @@ def _part(points, start, closed, corner, direction, a: int, b: int) -> _Part:
             rows = [slice(a, once), slice(again, again + 1), slice(once, end)]
             begin[1:] += 1
         own_closed[0] = False
-    own, own_corner, way = (np.concatenate([of[row] for row in rows]) for of in (points, corner, direction))
+    ways = (points, corner, direction)
+    own, own_corner, way = (of[rows[0]] if len(rows) == 1 else np.concatenate([of[row] for row in rows]) for of in ways)
     return _Part((own, begin, own_closed, own_corner, way), bool(goes_on))
 
 

@@ -221,11 +221,13 @@ def _validate(path: Path) -> None:
         raise ValueError(f"outline {short[0]} is empty: an outline has at least one segment")
     if not count:
         return
-    bad = ~(np.isfinite(path.ctrl).all(axis=(1, 2)) & np.isfinite(path.bulge)) | (path.kind > ARC)
-    bad |= (np.abs(path.bulge) > 1) | ((path.kind != ARC) & (path.bulge != 0))
+    # Not a number is neither: whole arrays are looked at first, since few paths are bad.
+    bad = ~(np.abs(path.bulge) <= 1) | (path.kind > ARC) | ((path.kind != ARC) & (path.bulge != 0))
+    if not np.isfinite(path.ctrl).all():
+        bad |= ~np.isfinite(path.ctrl).all(axis=(1, 2))
     _refuse(path, bad, "holds a number that is not finite, an unknown kind, or a bulge that does not fit")
     gap = np.zeros(count, bool)
-    gap[1:] = (path.ctrl[1:, 0] != path.ctrl[:-1, 3]).any(axis=1)
+    gap[1:] = (path.ctrl[1:, 0, 0] != path.ctrl[:-1, 3, 0]) | (path.ctrl[1:, 0, 1] != path.ctrl[:-1, 3, 1])
     gap[start[1:-1]] = False
     _refuse(path, gap, "has a segment that does not start where the one before it ends")
     loose = (path.ctrl[start[:-1], 0] != path.ctrl[start[1:] - 1, 3]).any(axis=1) & path.closed

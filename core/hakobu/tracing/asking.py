@@ -11,7 +11,8 @@ import numpy as np
 
 from ..geometry import Path
 from ..model.errors import BadRequest
-from .grey import luma_over_white, without_alpha
+from .grey import luma_over_white, to_levels, without_alpha
+from .resolution import LARGE_PX
 
 T = TypeVar("T")
 #: What counts as the picture's own transparency.
@@ -37,6 +38,16 @@ class View:
     def grey(self) -> np.ndarray:
         """How dark it looks on white, (H, W) float32 from 0 (black) to 1."""
         return self.once("grey", lambda: np.ascontiguousarray(luma_over_white(self.rgba)))
+
+    @property
+    def grey_levels(self) -> np.ndarray:
+        """The same as levels from 0 to 255, (H, W) uint8: what scans of grey are made of."""
+        return self.once("grey levels", lambda: to_levels(self.grey))
+
+    @property
+    def grey_to_trace(self) -> np.ndarray:
+        """Of a large picture the levels: most that is done with it is going through its pixels."""
+        return self.grey_levels if self.grey.size > LARGE_PX else self.grey
 
     @property
     def over_white(self) -> np.ndarray:

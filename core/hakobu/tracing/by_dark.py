@@ -54,7 +54,7 @@ def find(view: View, asked: Asked) -> Found:
     values = settled(view, asked)
     grey, always = seen_grey(view, asked), view.own(asked.kept)
     traced = dark.trace(
-        grey,
+        view.grey_to_trace if grey is view.grey else grey,
         view.matrix,
         values.threshold,
         values.smoothness_mm,

@@ -24,7 +24,7 @@ def find(view: View, asked: Asked) -> Found:
     chosen = {"shades": len(middles), "smoothness_mm": smooth, "smallest_mm2": smallest}
     if asked.with_darker:
         return _nested(view, asked, marks, middles, smooth, smallest, chosen)
-    seen, gone = _banded(view.grey, marks, middles, smallest / view.pixel_mm**2)
+    seen, gone = _banded(view.grey_levels, marks, middles, smallest / view.pixel_mm**2)
     made = areas_of(seen, 0.0, view.matrix, smooth)
     layers = _layers(middles, len(middles) - (1 if asked.background else 0))
     kept = {layer.key for layer in layers}
@@ -59,10 +59,10 @@ def steps(counts: np.ndarray, shades: int) -> tuple[np.ndarray, np.ndarray]:
     return (middles[1:] + middles[:-1]) / 2, middles
 
 
-def _banded(grey: np.ndarray, marks: np.ndarray, middles: np.ndarray, smallest_px: float) -> tuple[Labelled, int]:
+def _banded(levels: np.ndarray, marks: np.ndarray, middles: np.ndarray, smallest_px: float) -> tuple[Labelled, int]:
     from .labels import labelled
 
-    eight = np.repeat((grey * 255 + 0.5).astype(np.uint8)[..., None], 3, axis=2)
+    eight = np.repeat(levels[..., None], 3, axis=2)
     colours = np.repeat(middles[:, None] * 255.0, 3, axis=1)
     seen = labelled(np.ascontiguousarray(eight), np.ascontiguousarray(colours), 0.0, smallest_px)
     return seen, seen.gone
@@ -73,7 +73,7 @@ def _nested(view, asked, marks, middles, smooth, smallest, chosen) -> Found:
     pieces, specks, mean, most = [], 0, [], 0.0
     layers = _layers(middles, len(marks))[::-1]
     for k in range(len(marks) - 1, -1, -1):
-        traced = dark.trace(view.grey, view.matrix, float(marks[k]), smooth, smallest)
+        traced = dark.trace(view.grey_to_trace, view.matrix, float(marks[k]), smooth, smallest)
         pieces += [FoundPiece(f"{k}:{view.key(r.seed)}", r.path, f"shade-{k}") for r in traced.regions]
         specks += traced.specks
         mean.append(traced.mean_mm)

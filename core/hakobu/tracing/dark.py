@@ -130,7 +130,7 @@ def trace(
     kept: tuple[tuple[int, int], ...] = (),
     compressed: Compressed | None = None,
 ) -> Traced:
-    """The regions of a picture (H, W) float32 whose pixels a matrix takes to millimetres.
+    """The regions of a picture (H, W) whose pixels a matrix takes to millimetres: float32 from 0 to 1, or uint8.
 
     smoothness_mm: how far a line may leave the edge to be smooth; corners stay. kept: pixels x, y whose regions stay
     however small they are. compressed: what compression kept of the picture, where that shows. Raises CannotDo where

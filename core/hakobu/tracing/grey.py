@@ -12,6 +12,8 @@ from ..geometry.sharing import shared_out
 WORTH_PIXELS = 400_000
 #: Luma of gamma-coded sRGB: the weights of ITU-R BT.709, whose primaries sRGB shares (IEC 61966-2-1).
 LUMA = np.array([0.2126, 0.7152, 0.0722], np.float32)
+#: What white is, of levels.
+MOST_LEVEL = 255
 
 
 def luma_over_white(picture: np.ndarray) -> np.ndarray:
@@ -34,20 +36,31 @@ def without_alpha(picture: np.ndarray) -> np.ndarray:
     return cv2.cvtColor(np.ascontiguousarray(picture), cv2.COLOR_RGBA2RGB)
 
 
+def to_levels(grey: np.ndarray) -> np.ndarray:
+    """Grey from 0 to 1 as levels of 256, uint8: a quarter of the memory to go through."""
+    return (grey * MOST_LEVEL + 0.5).astype(np.uint8)
+
+
+def from_levels(grey: np.ndarray) -> np.ndarray:
+    """Levels of 256 as grey from 0 to 1, float32."""
+    return grey * np.float32(1 / MOST_LEVEL)
+
+
 def levels(grey: np.ndarray) -> np.ndarray:
     """How many pixels lie on each of 256 levels, (256,)."""
-    return np.bincount((grey * 255 + 0.5).astype(np.uint8).ravel(), minlength=256)
+    return np.bincount(to_levels(grey).ravel(), minlength=256)
 
 
 def halved(grey: np.ndarray, times: int = 1) -> np.ndarray:
-    """The picture (H, W) float32 at half its size, so many times over: each pixel the mean of four; past an odd edge
-    its last row or column stands once more."""
+    """The picture (H, W) float32, or levels uint8, at half its size, so many times over, as float32: each pixel the
+    mean of four; past an odd edge its last row or column stands once more."""
     from .kernels.halving import halve
 
     grey = np.ascontiguousarray(grey)
     for _ in range(times):
         height, width = grey.shape
         small = np.empty((-(-height // 2), -(-width // 2)), np.float32)
-        shared_out(partial(halve, grey, small), np.full(len(small), 2.0 * width), WORTH_PIXELS)
+        quarter = np.float32(0.25 / (MOST_LEVEL if grey.dtype == np.uint8 else 1))
+        shared_out(partial(halve, grey, small, quarter), np.full(len(small), 2.0 * width), WORTH_PIXELS)
         grey = small
     return grey

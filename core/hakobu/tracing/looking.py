@@ -173,8 +173,7 @@ def _graded(view: View, palette: Palette) -> float:
     """The share of even pixels that are of none of the palette's colours."""
     import cv2
 
-    levels_8 = (view.grey * 255 + 0.5).astype(np.uint8)
-    even = cv2.morphologyEx(levels_8, cv2.MORPH_GRADIENT, np.ones((3, 3), np.uint8))
+    even = cv2.morphologyEx(view.grey_levels, cv2.MORPH_GRADIENT, np.ones((3, 3), np.uint8))
     even = even < max(EVEN_NOISES * palette.noise, EVEN_LEAST)
     if not even.any():
         return 1.0

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from functools import partial
 
 import numpy as np
 
@@ -32,6 +33,8 @@ DARKEST_GROUND = 0.08
 PLAIN_NOISE = 0.05
 #: Points of outlines that are worth a thread of their own.
 WORTH_POINTS = 1_500
+#: Of so many regions each thread would take as long to begin as to measure.
+MANY_REGIONS = 100_000
 #: Ends of corners that are found one after another.
 TOGETHER = 3
 
@@ -99,7 +102,12 @@ def find_regions(grey: np.ndarray, threshold: float) -> Regions:
     counts, left, right = (np.concatenate([part[i] for part in found]) for i in range(3))
     begin = np.concatenate([[0], np.cumsum(counts)])
     region, count = runs.joined(begin, left, right)
-    area, darkest, least = runs.measured(grey, begin, left, right, region, count)
+    rows = np.full(height, float(width)) if count < MANY_REGIONS else np.zeros(height)
+    parts = shared_out(partial(runs.measured, grey, begin, left, right, region, count), rows, WORTH_PIXELS)
+    area, darkest, least = parts[0]
+    for more, other, dark in parts[1:]:
+        darker = dark < least
+        area, darkest, least = area + more, np.where(darker, other, darkest), np.where(darker, dark, least)
     seed = np.stack([darkest % width, darkest // width], axis=1)
     return Regions(begin, left, right, region, area, seed, least)
 

@@ -8,7 +8,7 @@ from __future__ import annotations
 
 import numpy as np
 
-from .grey import halved
+from .grey import MOST_LEVEL, from_levels, halved
 
 #: Pictures of no more pixels are fast enough as they are.
 LARGE_PX = 4_000_000
@@ -24,12 +24,12 @@ FEWEST, MOST = 24, 20_000
 
 
 def without_excess(grey: np.ndarray, threshold: float) -> tuple[np.ndarray, int]:
-    """A picture (H, W) float32 with no more pixels than its edges at a threshold need, and how many pixels of before
-    are one of it now, each way."""
+    """A picture (H, W), float32 or uint8, with no more pixels than its edges at a threshold need, float32, and how many
+    pixels of before are one of it now, each way."""
     factor = 1
     while grey.size > LARGE_PX and steepest_step(grey, threshold) < SOFT_STEP:
         grey, factor = halved(grey), 2 * factor
-    return grey, factor
+    return from_levels(grey) if grey.dtype == np.uint8 else grey, factor
 
 
 def steepest_step(grey: np.ndarray, threshold: float) -> float:
@@ -39,11 +39,15 @@ def steepest_step(grey: np.ndarray, threshold: float) -> float:
     from .kernels.halving import steps_in_columns, steps_in_rows
 
     height, width = grey.shape
-    flat, limit, found = grey.reshape(-1), np.float32(threshold), np.empty(MOST, np.float32)
+    flat, found = grey.reshape(-1), np.empty(MOST, np.float32)
+    # Of whole levels, those below a threshold are those below the next whole one.
+    as_levels = grey.dtype == np.uint8
+    limit = np.uint8(min(np.ceil(threshold * MOST_LEVEL), MOST_LEVEL)) if as_levels else np.float32(threshold)
+    least = LEAST_HEIGHT * MOST_LEVEL if as_levels else LEAST_HEIGHT
     bands = np.unique(np.linspace(0, max(width - BAND, 0), BANDS).astype(int))
     steepest = -1.0
     for steps, lines in ((steps_in_rows, (-(-height // ROWS),)), (steps_in_columns, (bands, BAND))):
-        count = steps(flat, width, limit, *lines, BESIDE, LEAST_HEIGHT, found)
+        count = steps(flat, width, limit, *lines, BESIDE, least, found)
         if count >= FEWEST:
             steepest = max(steepest, float(np.quantile(found[:count], NEARLY_ALL)))
         if steepest >= SOFT_STEP:

@@ -92,7 +92,8 @@ def _redrawn(
     parts.append((ctrl[last:], kind[last:], bulge[last:]))
     drawn.append(np.zeros(len(ctrl) - last, bool))
     joined = (np.concatenate(of) for of in zip(*parts, strict=True))
-    return Path(*joined, np.concatenate([[0], np.cumsum(count)]), path.closed), np.concatenate(drawn)
+    start = np.concatenate([[0], np.cumsum(count)])
+    return Path.taking(*joined, start, path.closed.copy()), np.concatenate(drawn)
 
 
 def _beside(path: Path, segments: np.ndarray, beside: int) -> tuple[np.ndarray, np.ndarray]:

@@ -7,6 +7,7 @@ from scipy.special import ndtr
 
 from hakobu.geometry import flatten
 from hakobu.tracing import dark
+from hakobu.tracing.grey import from_levels, halved, to_levels
 from hakobu.tracing.resolution import LARGE_PX, steepest_step, without_excess
 
 PIXELS = (1.0, 0.0, 0.0, 1.0, 0.0, 0.0)
@@ -33,6 +34,19 @@ class Excess(unittest.TestCase):
         self.assertGreater(grey.size, 4 * LARGE_PX)
         self.assertEqual(without_excess(grey, 0.5)[1], 4)
 
+    def test_levels_are_told_as_their_grey_is(self):
+        for blur in (0.8, 1.4):
+            with self.subTest(blur=blur):
+                levels = to_levels(disc(blur))
+                small, factor = without_excess(levels, 0.5)
+                expected, found = without_excess(from_levels(levels), 0.5)
+                self.assertEqual((factor, small.dtype), (found, np.float32))
+                np.testing.assert_allclose(small, expected, atol=1e-6)
+                self.assertAlmostEqual(steepest_step(levels, 0.5), steepest_step(from_levels(levels), 0.5), 6)
+        for width, height in ((2301, 1801), (2300, 1800)):
+            levels = to_levels(disc(1.4, width, height))
+            np.testing.assert_allclose(halved(levels), halved(from_levels(levels)), atol=1e-6)
+
     def test_small_pictures_stay(self):
         small = np.ascontiguousarray(disc(2.0)[200:1200, 300:1300])
         self.assertIs(without_excess(small, 0.5)[0], small)
@@ -50,10 +64,11 @@ class Excess(unittest.TestCase):
 
 class Traced(unittest.TestCase):
     def test_a_disc_is_where_it_was(self):
-        made = dark.trace(disc(1.6), PIXELS, 0.5, 0.1, 12.0)
-        self.assertEqual(len(made.regions), 1)
-        off = np.hypot(*(flatten(made.regions[0].path, 0.001, 0.5).points - MIDDLE).T) - RADIUS
-        self.assertLess(np.abs(off).max(), 0.05)
+        for grey in (disc(1.6), to_levels(disc(1.6)), to_levels(disc(0.6))):
+            made = dark.trace(grey, PIXELS, 0.5, 0.1, 12.0)
+            self.assertEqual(len(made.regions), 1)
+            off = np.hypot(*(flatten(made.regions[0].path, 0.001, 0.5).points - MIDDLE).T) - RADIUS
+            self.assertLess(np.abs(off).max(), 0.05)
 
     def test_what_goes_on_beyond_an_odd_rim_ends_on_it(self):
         """The lower right of a picture, dark from a slanting edge on."""

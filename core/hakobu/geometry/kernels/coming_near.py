@@ -9,7 +9,6 @@ import numpy as np
 
 from ..compiled import kernel
 from .boxtree import go_down
-from .over import overlap
 
 #: How often curves are halved, and pairs of parts that are looked at, before they are said to meet.
 HALVINGS, MOST_PARTS = 10, 4_000
@@ -140,30 +139,33 @@ def may_meet_itself(g):
     return True
 
 
-@kernel("b1[::1](f8[:, ::1], b1[::1], i8[::1], b1[::1], f8[:, ::1], f8[:, ::1], i8[::1], f8)")
-def coming_near(hull, is_arc, following, drawn, box, node, level, slack):
-    """Which segments may meet others, or themselves, but at the joints of neighbours, where one of the two is of those
-    that are drawn (M,). hull, box: as `hulls` makes them; following (M,): the segment that goes on from each, or -1;
-    node, level: a tree of the boxes in their order."""
-    n = len(hull)
-    near, stack = np.zeros(n, np.bool_), np.empty(400, np.int64)
+@kernel("void(f8[:, ::1], b1[::1], i8[::1], b1[::1], f8[:, ::1], f8[:, ::1], i8[::1], f8, b1[::1], i8, i8)")
+def coming_near(hull, is_arc, following, drawn, box, node, level, slack, near, first, last):
+    """Marks as near (M,) which segments may meet others, or themselves, but at the joints of neighbours, where one of
+    the two is of those that are drawn (M,) from first to before last. hull, box: as `hulls` makes them; following (M,):
+    the segment that goes on from each, or -1; node, level: a tree of the boxes in their order."""
+    stack = np.empty(400, np.int64)
     room = 3 * HALVINGS + 4
     part, told = np.empty((2 * room + 4, 8)), np.empty((room, 2), np.int64)
     all_drawn = drawn.all()
-    for i in range(n):
+    for i in range(first, last):
         if not drawn[i]:
             continue
         near[i] = near[i] or (not is_arc[i] and may_meet_itself(hull[i]))
-        left = 1
+        left, high, right, low = box[i, 0], box[i, 1], box[i, 2], box[i, 3]
+        waiting = 1
         stack[0], stack[1] = 0, len(level) - 2
-        while left > 0:
-            left -= 1
-            k, up = stack[2 * left], stack[2 * left + 1]
+        while waiting > 0:
+            waiting -= 1
+            k, up = stack[2 * waiting], stack[2 * waiting + 1]
             # What comes before was asked already.
-            if (all_drawn and (k + 1) << up <= i) or not overlap(node[level[up] + k], box[i]):
+            if all_drawn and (k + 1) << up <= i:
+                continue
+            m = level[up] + k
+            if node[m, 0] > right or node[m, 1] > low or node[m, 2] < left or node[m, 3] < high:
                 continue
             if up > 0:
-                left = go_down(level, k, up, stack, left)
+                waiting = go_down(level, k, up, stack, waiting)
                 continue
             if k == i or (drawn[k] and k < i) or (near[i] and near[k]):
                 continue
@@ -174,4 +176,3 @@ def coming_near(hull, is_arc, following, drawn, box, node, level, slack):
             told[0, 1] = HALVINGS if is_arc[i] or is_arc[k] else 0
             if may_meet(part, told, slack):
                 near[i] = near[k] = True
-    return near

@@ -1,4 +1,5 @@
-"""A picture at half its size, and how steep its edges are: each in one pass over what is read of it."""
+"""A picture at half its size, and how steep its edges are: each in one pass over what is read of it, be its pixels
+numbers from 0 to 1 or levels from 0 to 255."""
 
 from __future__ import annotations
 
@@ -10,36 +11,41 @@ from ...geometry.compiled import kernel
 BLOCK = 16
 
 
-@kernel("void(Array(f4, 2, 'C', readonly=True), f4[:, ::1], i8, i8)")
-def halve(grey, small, first, last):
-    """Rows from first to before last of the small picture (⌈H/2⌉, ⌈W/2⌉): each pixel the mean of four; past an odd
-    edge, the last row or column once more."""
+def of_both(signature: str) -> list[str]:
+    """A kernel's signatures for both kinds of PIXEL."""
+    return [signature.replace("PIXEL", kind) for kind in ("f4", "u1")]
+
+
+@kernel(of_both("void(Array(PIXEL, 2, 'C', readonly=True), f4[:, ::1], f4, i8, i8)"))
+def halve(grey, small, quarter, first, last):
+    """Rows from first to before last of the small picture (⌈H/2⌉, ⌈W/2⌉): each pixel a quarter of the sum of four; past
+    an odd edge, the last row or column once more. quarter: of what is 1 in the small picture."""
     height, width = grey.shape
-    quarter = np.float32(0.25)
     for r in range(first, last):
         one, other, row = grey[2 * r], grey[min(2 * r + 1, height - 1)], small[r]
         for c in range(width // 2):
-            row[c] = quarter * (one[2 * c] + one[2 * c + 1] + other[2 * c] + other[2 * c + 1])
+            above = np.float32(one[2 * c]) + np.float32(one[2 * c + 1])
+            row[c] = quarter * (above + np.float32(other[2 * c]) + np.float32(other[2 * c + 1]))
         if width % 2:
-            row[width // 2] = np.float32(0.5) * (one[width - 1] + other[width - 1])
+            row[width // 2] = quarter * 2 * (np.float32(one[width - 1]) + np.float32(other[width - 1]))
 
 
-@kernel("f4(Array(f4, 1, 'C', readonly=True), i8, i8, i8, f8)")
+@kernel(of_both("f4(Array(PIXEL, 1, 'C', readonly=True), i8, i8, i8, f8)"))
 def share_between(flat, at, step, beside, least):
     """Of pixels so many on either side of an edge, the share of their whole height that lies between two neighbours at
     most; negative where the edge is lower than `least`. flat: pixels row by row; at: the one before the edge; step: to
     the next one across it."""
     first = at - (beside - 1) * step
-    low = high = before = flat[first]
+    low = high = before = np.float32(flat[first])
     steepest = np.float32(0)
     for k in range(1, 2 * beside):
-        own = flat[first + k * step]
+        own = np.float32(flat[first + k * step])
         low, high = min(low, own), max(high, own)
         steepest, before = max(steepest, abs(own - before)), own
     return steepest / (high - low) if high - low > least else np.float32(-1)
 
 
-@kernel("i8(Array(f4, 1, 'C', readonly=True), i8, i8, i8, f4)")
+@kernel(of_both("i8(Array(PIXEL, 1, 'C', readonly=True), i8, i8, i8, PIXEL)"))
 def change(flat, first, last, step, limit):
     """The first pixel from first to before last that is on another side of a limit than the one a step on; last where
     there is none. Most of a picture is even: whole blocks are looked at together, as fast as they can be read."""
@@ -55,7 +61,7 @@ def change(flat, first, last, step, limit):
     return first
 
 
-@kernel("i8(Array(f4, 1, 'C', readonly=True), i8, f4, i8, i8, f8, f4[::1])")
+@kernel(of_both("i8(Array(PIXEL, 1, 'C', readonly=True), i8, PIXEL, i8, i8, f8, f4[::1])"))
 def steps_in_rows(flat, width, limit, every, beside, least, found):
     """The shares of the edges in one of so many rows, as many as there is room for; how many are found."""
     n = 0
@@ -69,7 +75,7 @@ def steps_in_rows(flat, width, limit, every, beside, least, found):
     return n
 
 
-@kernel("i8(Array(f4, 1, 'C', readonly=True), i8, f4, i8[::1], i8, i8, f8, f4[::1])")
+@kernel(of_both("i8(Array(PIXEL, 1, 'C', readonly=True), i8, PIXEL, i8[::1], i8, i8, f8, f4[::1])"))
 def steps_in_columns(flat, width, limit, bands, band, beside, least, found):
     """The same in columns, which stand in bands from so many first ones on, since whole lines of memory are read; each
     band over a third of the height, one third after the other."""

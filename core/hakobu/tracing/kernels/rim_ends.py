@@ -125,7 +125,7 @@ def put_rims(grey, own, rim, limit, near, noise, out, pinned, m, arm, side):
         which = rim[begin[k]]
         if which < 0:
             for i in range(begin[k] + gone[k, 0], begin[k + 1] - gone[k, 1]):
-                out[m], pinned[m] = own[i], False
+                out[m, 0], out[m, 1], pinned[m] = own[i, 0], own[i, 1], False
                 m += 1
             continue
         start, end = from_to(grey, own, rim, begin, k, limit, ends)
@@ -169,7 +169,7 @@ def rimmed(grey, points, start, outermost, levels, blur, noise):
                     continue
                 pinned[m:end] = False
         for i in range(len(own)):
-            out[m] = own[i]
+            out[m, 0], out[m, 1] = own[i, 0], own[i, 1]
             m += 1
         begin[k + 1] = m
     return out[:m].copy(), begin, pinned[:m].copy()

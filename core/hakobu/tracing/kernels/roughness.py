@@ -9,7 +9,7 @@ import numpy as np
 from ...geometry.compiled import kernel
 from ...geometry.kernels.curves import length
 from .edges import RIM
-from .smoothing import moments_up_to, parabola_off
+from .smoothing import ROOM, moments_up_to, parabolas
 
 #: The golden section, by whose multiples places are spread.
 GOLDEN = 0.6180339887498949
@@ -92,7 +92,7 @@ def on_one_arc(own, i, most):
 def roughness_of_each(points, start, found):
     """The same for each of several open lines, (K,): the median of all its places, 0 where it is too short. Over longer
     stretches, since what compression leaves is alike over eight pixels."""
-    sums = np.empty((2 * BESIDE + 2, 9))
+    sums, made = np.empty(11 * ROOM), np.empty(3 * ROOM)
     for k in range(len(start) - 1):
         own = points[start[k] : start[k + 1]]
         n = len(own)
@@ -105,6 +105,7 @@ def roughness_of_each(points, start, found):
             i = beside + j * EVERY
             near = on_one_arc(own, i, beside)
             moments_up_to(own, i - near, i + near + 1, i, sums)
-            _, _, off = parabola_off(sums[0], sums[2 * near + 1], near, near, 0.0, 0.0, 0.0)
-            offs[j] = math.sqrt(max(off, 0.0))
+            parabolas(sums, near, 1, near, near, 0.0, made, 0)
+            # Not a number where the points have no direction.
+            offs[j] = math.sqrt(made[2 * ROOM]) if made[2 * ROOM] > 0 else 0.0
         found[k] = np.median(offs)

@@ -95,14 +95,18 @@ def joined(begin, left, right):
     return region, count
 
 
-@kernel("Tuple((i8[::1], i8[::1], f4[::1]))(Array(f4, 2, 'C', readonly=True), i8[::1], i4[::1], i4[::1], i4[::1], i8)")
-def measured(grey, begin, left, right, region, count):
-    """The area in pixels of each region, its darkest pixel as a raster index, the first of equals, and how dark."""
+@kernel(
+    "Tuple((i8[::1], i8[::1], f4[::1]))(Array(f4, 2, 'C', readonly=True), i8[::1], i4[::1], i4[::1], i4[::1], i8, i8,"
+    " i8)"
+)
+def measured(grey, begin, left, right, region, count, first, last):
+    """Of what each region has in rows from first to before last: its area in pixels, its darkest pixel as a raster
+    index, the first of equals, -1 for none, and how dark."""
     width = grey.shape[1]
     area = np.zeros(count, np.int64)
     darkest = np.full(count, -1, np.int64)
     least = np.full(count, np.inf, np.float32)
-    for r in range(len(begin) - 1):
+    for r in range(first, last):
         row = grey[r]
         for i in range(begin[r], begin[r + 1]):
             k = region[i]

@@ -10,8 +10,9 @@ from ...geometry.compiled import kernel
 #: Points to each side over which the rest is smoothed, the longest first; and the noise below which it is left.
 WINDOWS = (14, 10, 7, 5, 3)
 QUIET = 0.012
-#: Points whose neighbours are summed together.
+#: Points whose neighbours are summed together, and room for them.
 TOGETHER = 48
+ROOM = TOGETHER + 2 * WINDOWS[0] + 4
 
 
 def _steps(back: int, fore: int) -> list[float]:
@@ -29,53 +30,56 @@ def _steps(back: int, fore: int) -> list[float]:
 STEPS = np.array([[_steps(back, fore) for fore in range(WINDOWS[0] + 1)] for back in range(WINDOWS[0] + 1)])
 
 
-@kernel("void(f8[:, ::1], i8, i8, i8, f8[:, ::1])")
+@kernel("void(f8[:, ::1], i8, i8, i8, f8[::1])")
 def moments_up_to(p, first, last, middle, sums):
-    """Sums over the points from first to before last, up to each (last-first+1, 9), as they lie from the middle one and
-    t steps from it: x and y, each by 1, t and its square; xx, xy, yy."""
-    sums[0] = 0.0
-    for i in range(first, last):
-        x, y, t = p[i, 0] - p[middle, 0], p[i, 1] - p[middle, 1], float(i - middle)
-        before, after = sums[i - first], sums[i - first + 1]
-        after[0] = before[0] + x
-        after[1] = before[1] + x * t
-        after[2] = before[2] + x * t * t
-        after[3] = before[3] + y
-        after[4] = before[4] + y * t
-        after[5] = before[5] + y * t * t
-        after[6] = before[6] + x * x
-        after[7] = before[7] + x * y
-        after[8] = before[8] + y * y
+    """Sums over the points from first to before last, up to each, as they lie from the middle one and t steps from it:
+    x and y, each by 1, t and its square; xx, xy, yy; at last x and y themselves. Those of one kind lie together, ROOM
+    apart from the next."""
+    x0 = x1 = x2 = y0 = y1 = y2 = xx = xy = yy = 0.0
+    for k in range(9):
+        sums[k * ROOM] = 0.0
+    for i in range(last - first):
+        x, y, t = p[first + i, 0] - p[middle, 0], p[first + i, 1] - p[middle, 1], float(first + i - middle)
+        x0, x1, x2 = x0 + x, x1 + x * t, x2 + x * t * t
+        y0, y1, y2 = y0 + y, y1 + y * t, y2 + y * t * t
+        xx, xy, yy = xx + x * x, xy + x * y, yy + y * y
+        sums[i + 1], sums[ROOM + i + 1], sums[2 * ROOM + i + 1] = x0, x1, x2
+        sums[3 * ROOM + i + 1], sums[4 * ROOM + i + 1], sums[5 * ROOM + i + 1] = y0, y1, y2
+        sums[6 * ROOM + i + 1], sums[7 * ROOM + i + 1], sums[8 * ROOM + i + 1] = xx, xy, yy
+        sums[9 * ROOM + i], sums[10 * ROOM + i] = x, y
 
 
-@kernel("Tuple((f8, f8, f8))(f8[::1], f8[::1], i8, i8, f8, f8, f8)")
-def parabola_off(low, high, back, fore, d, px, py):
-    """The parabola through points in a row, by their sums up to the first of them and after the last, beside one that
-    lies at px, py and d steps from where these are taken about, with so many points back and fore: how far it passes
-    from that one across itself, x and y, and how far all lie off it, as the mean square; negative where it has no
-    direction."""
-    of = STEPS[back, fore]
-    s0, s1, s2 = of[0], of[1], of[2]
-    # And of the points, moved to it.
-    x0, y0 = high[0] - low[0], high[3] - low[3]
-    x1, y1 = high[1] - low[1] - d * x0, high[4] - low[4] - d * y0
-    x2, y2 = high[2] - low[2] - d * (2 * x1 + d * x0), high[5] - low[5] - d * (2 * y1 + d * y0)
-    xx = high[6] - low[6] - px * (2 * x0 - s0 * px)
-    xy = high[7] - low[7] - px * y0 - py * x0 + s0 * px * py
-    yy = high[8] - low[8] - py * (2 * y0 - s0 * py)
-    x0, x1, x2 = x0 - s0 * px, x1 - s1 * px, x2 - s2 * px
-    y0, y1, y2 = y0 - s0 * py, y1 - s1 * py, y2 - s2 * py
-    bx, by = of[4] * x0 + of[6] * x1 + of[7] * x2, of[4] * y0 + of[6] * y1 + of[7] * y2
-    size = bx * bx + by * by
-    if not size > 0:
-        return 0.0, 0.0, -1.0
-    # Across it, in so many times the direction's length: all that follows is divided by its square, once.
-    z0, z1, z2 = bx * y0 - by * x0, bx * y1 - by * x1, bx * y2 - by * x2
-    a, b = of[3] * z0 + of[4] * z1 + of[5] * z2, of[4] * z0 + of[6] * z1 + of[7] * z2
-    c = of[5] * z0 + of[7] * z1 + of[8] * z2
-    off = by * by * xx - 2 * bx * by * xy + bx * bx * yy - a * z0 - b * z1 - c * z2
-    share = 1 / size
-    return -a * by * share, a * bx * share, max(off * share, 0.0) / (s0 - 3)
+@kernel("void(f8[::1], i8, i8, i8, i8, f8, f8[::1], i8)")
+def parabolas(sums, first, count, back, fore, d, made, place):
+    """For so many points in a row, the first one's number among those summed, the parabolas through so many back and
+    fore of each: how far it passes from the point across itself, x and y, and how far all lie off it, as the mean
+    square; not a number where it has no direction. Written from a place on, as sums are. d: how many steps the first
+    lies from where sums are taken about. A loop without branches, so that several points are reckoned at once."""
+    s0, s1, s2 = STEPS[back, fore, 0], STEPS[back, fore, 1], STEPS[back, fore, 2]
+    aa, ab, ac = STEPS[back, fore, 3], STEPS[back, fore, 4], STEPS[back, fore, 5]
+    bb, bc, cc = STEPS[back, fore, 6], STEPS[back, fore, 7], STEPS[back, fore, 8]
+    freedom = 1 / (s0 - 3)
+    low, high, own, out = sums[first - back :], sums[first + fore + 1 :], sums[9 * ROOM + first :], made[place:]
+    for i in range(count):
+        t, px, py = d + i, own[i], own[ROOM + i]
+        # And of the points, moved to it.
+        x0, y0 = high[i] - low[i], high[3 * ROOM + i] - low[3 * ROOM + i]
+        x1 = high[ROOM + i] - low[ROOM + i] - t * x0
+        y1 = high[4 * ROOM + i] - low[4 * ROOM + i] - t * y0
+        x2 = high[2 * ROOM + i] - low[2 * ROOM + i] - t * (2 * x1 + t * x0)
+        y2 = high[5 * ROOM + i] - low[5 * ROOM + i] - t * (2 * y1 + t * y0)
+        xx = high[6 * ROOM + i] - low[6 * ROOM + i] - px * (2 * x0 - s0 * px)
+        xy = high[7 * ROOM + i] - low[7 * ROOM + i] - px * y0 - py * x0 + s0 * px * py
+        yy = high[8 * ROOM + i] - low[8 * ROOM + i] - py * (2 * y0 - s0 * py)
+        x0, x1, x2 = x0 - s0 * px, x1 - s1 * px, x2 - s2 * px
+        y0, y1, y2 = y0 - s0 * py, y1 - s1 * py, y2 - s2 * py
+        bx, by = ab * x0 + bb * x1 + bc * x2, ab * y0 + bb * y1 + bc * y2
+        # Across it, in so many times the direction's length: all that follows is divided by its square, once.
+        share = 1 / (bx * bx + by * by)
+        z0, z1, z2 = bx * y0 - by * x0, bx * y1 - by * x1, bx * y2 - by * x2
+        a, b, c = aa * z0 + ab * z1 + ac * z2, ab * z0 + bb * z1 + bc * z2, ac * z0 + bc * z1 + cc * z2
+        off = by * by * xx - 2 * bx * by * xy + bx * bx * yy - a * z0 - b * z1 - c * z2
+        out[i], out[ROOM + i], out[2 * ROOM + i] = -a * by * share, a * bx * share, off * share * freedom
 
 
 @kernel("void(f8[:, ::1], f8, f8[:, ::1])")
@@ -87,20 +91,23 @@ def smoothed(p, noise, out):
     if noise < QUIET:
         return
     reach, allowed = WINDOWS[0], (1.25 * noise) ** 2
-    sums = np.empty((TOGETHER + 2 * reach + 1, 9))
+    sums, made = np.empty(11 * ROOM), np.empty(3 * ROOM)
     for begin in range(1, n - 1, TOGETHER):
         end = min(begin + TOGETHER, n - 1)
         first, middle = max(begin - reach, 0), (begin + end) // 2
         moments_up_to(p, first, min(end + reach, n), middle, sums)
+        # Most points lie about the longest parabola: all of those that have so many neighbours at once.
+        low, high = max(begin, reach), min(end, n - reach)
+        parabolas(sums, low - first, high - low, reach, reach, low - middle, made, low - begin)
         for i in range(begin, end):
-            px, py = p[i, 0] - p[middle, 0], p[i, 1] - p[middle, 1]
+            k = i - begin
             for window in WINDOWS:
                 back, fore = min(window, i), min(window, n - 1 - i)
                 if back + fore < 5:
                     continue
-                x, y, off = parabola_off(
-                    sums[i - back - first], sums[i + fore + 1 - first], back, fore, i - middle, px, py
-                )
-                if off >= 0 and (off <= allowed or window == WINDOWS[-1]):
-                    out[i, 0], out[i, 1] = p[i, 0] + x, p[i, 1] + y
+                if window < reach or not low <= i < high:
+                    parabolas(sums, i - first, 1, back, fore, i - middle, made, k)
+                off = made[2 * ROOM + k]
+                if off <= allowed or (window == WINDOWS[-1] and off == off):
+                    out[i, 0], out[i, 1] = p[i, 0] + made[k], p[i, 1] + made[ROOM + k]
                     break
