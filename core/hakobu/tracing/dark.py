@@ -138,10 +138,11 @@ def trace(
     """
     a, b, c, d, e, f = matrix
     ends = np.array(grey.shape[::-1])
-    grey, factor = without_excess(np.ascontiguousarray(grey), threshold)
+    grey, factor, runs = without_excess(np.ascontiguousarray(grey), threshold)
     turn, shift = factor * np.array([[a, b], [c, d]]), np.array([e, f])
     pixel_mm2 = factor**2 * abs(a * d - b * c)
-    found = find_outlines(grey, threshold, smallest_mm2 / pixel_mm2, tuple((x // factor, y // factor) for x, y in kept))
+    always = tuple((x // factor, y // factor) for x, y in kept)
+    found = find_outlines(grey, threshold, smallest_mm2 / pixel_mm2, always, runs)
     if not len(found.region):
         raise CannotDo(_nothing(grey, threshold, found.specks))
     # The last of its pixels may be twice as wide as what there is of them.

@@ -58,9 +58,19 @@ def halved(grey: np.ndarray, times: int = 1) -> np.ndarray:
 
     grey = np.ascontiguousarray(grey)
     for _ in range(times):
-        height, width = grey.shape
-        small = np.empty((-(-height // 2), -(-width // 2)), np.float32)
-        quarter = np.float32(0.25 / (MOST_LEVEL if grey.dtype == np.uint8 else 1))
-        shared_out(partial(halve, grey, small, quarter), np.full(len(small), 2.0 * width), WORTH_PIXELS)
+        small = half_of(grey)
+        work = partial(halve, grey, small, quarter_of(grey))
+        shared_out(work, np.full(len(small), 2.0 * grey.shape[1]), WORTH_PIXELS)
         grey = small
     return grey
+
+
+def half_of(grey: np.ndarray) -> np.ndarray:
+    """Room for a picture (H, W) at half its size, float32."""
+    height, width = grey.shape
+    return np.empty((-(-height // 2), -(-width // 2)), np.float32)
+
+
+def quarter_of(grey: np.ndarray) -> np.float32:
+    """A quarter of what is white in a picture of numbers or of levels."""
+    return np.float32(0.25 / (MOST_LEVEL if grey.dtype == np.uint8 else 1))

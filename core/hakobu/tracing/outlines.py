@@ -93,17 +93,19 @@ def roughness_of(points: np.ndarray, start: np.ndarray, what: np.ndarray | None 
     return min(max(float(np.quantile(found[:count], ROUGH_QUANTILE)) * ROUGH_FACTOR, LEAST_ROUGH), MOST_ROUGH)
 
 
-def find_regions(grey: np.ndarray, threshold: float) -> Regions:
-    """grey (H, W) float32; a pixel belongs to a region where it is below the threshold."""
+def find_regions(grey: np.ndarray, threshold: float, known: list | None = None) -> Regions:
+    """grey (H, W) float32; a pixel belongs to a region where it is below the threshold. known: the runs of such, in
+    parts of its rows, where they were found before."""
     from .kernels import runs
 
     height, width = grey.shape
-    found = shared_out(lambda a, b: runs.find_runs(grey, threshold, a, b), np.full(height, float(width)), WORTH_PIXELS)
+    rows = np.full(height, float(width))
+    found = known or shared_out(partial(runs.find_runs, grey, threshold), rows, WORTH_PIXELS)
     counts, left, right = (np.concatenate([part[i] for part in found]) for i in range(3))
     begin = np.concatenate([[0], np.cumsum(counts)])
     region, count = runs.joined(begin, left, right)
-    rows = np.full(height, float(width)) if count < MANY_REGIONS else np.zeros(height)
-    parts = shared_out(partial(runs.measured, grey, begin, left, right, region, count), rows, WORTH_PIXELS)
+    worth = WORTH_PIXELS if count < MANY_REGIONS else np.inf
+    parts = shared_out(partial(runs.measured, grey, begin, left, right, region, count), rows, worth)
     area, darkest, least = parts[0]
     for more, other, dark in parts[1:]:
         darker = dark < least
@@ -113,16 +115,20 @@ def find_regions(grey: np.ndarray, threshold: float) -> Regions:
 
 
 def find_outlines(
-    grey: np.ndarray, threshold: float, smallest_px2: float, always: tuple[tuple[int, int], ...] = ()
+    grey: np.ndarray,
+    threshold: float,
+    smallest_px2: float,
+    always: tuple[tuple[int, int], ...] = (),
+    known: list | None = None,
 ) -> Outlines:
     """The outlines of all regions darker than the threshold, and of their holes, from a size on; those of the pixels
     x, y that are to stay always, of any size.
 
-    grey (H, W) float32. Raises CannotDo where there are too many to be a drawing.
+    grey (H, W) float32; known: as `find_regions` takes it. Raises CannotDo where there are too many to be a drawing.
     """
     from .kernels import cracks
 
-    found = find_regions(grey, threshold)
+    found = find_regions(grey, threshold, known)
     chosen = _at(found, always)
     kept = found.area >= smallest_px2
     kept[chosen] = True

@@ -6,9 +6,12 @@ told as well by half as many pixels each way. It is traced there in half the tim
 
 from __future__ import annotations
 
+from functools import partial
+
 import numpy as np
 
-from .grey import MOST_LEVEL, from_levels, halved
+from ..geometry.sharing import shared_out
+from .grey import MOST_LEVEL, WORTH_PIXELS, from_levels, half_of, quarter_of
 
 #: Pictures of no more pixels are fast enough as they are.
 LARGE_PX = 4_000_000
@@ -23,13 +26,23 @@ BESIDE, LEAST_HEIGHT = 8, 0.12
 FEWEST, MOST = 24, 20_000
 
 
-def without_excess(grey: np.ndarray, threshold: float) -> tuple[np.ndarray, int]:
-    """A picture (H, W), float32 or uint8, with no more pixels than its edges at a threshold need, float32, and how many
-    pixels of before are one of it now, each way."""
-    factor = 1
+def without_excess(grey: np.ndarray, threshold: float) -> tuple[np.ndarray, int, list | None]:
+    """A picture (H, W), float32 or uint8, with no more pixels than its edges at a threshold need, float32; how many
+    pixels of before are one of it now, each way; and, where it was halved, the runs of pixels darker than the threshold
+    in parts of its rows, as `find_regions` takes them."""
+    factor, runs = 1, None
     while grey.size > LARGE_PX and steepest_step(grey, threshold) < SOFT_STEP:
-        grey, factor = halved(grey), 2 * factor
-    return from_levels(grey) if grey.dtype == np.uint8 else grey, factor
+        grey, runs = _halved_with_runs(grey, threshold)
+        factor *= 2
+    return from_levels(grey) if grey.dtype == np.uint8 else grey, factor, runs
+
+
+def _halved_with_runs(grey: np.ndarray, threshold: float) -> tuple[np.ndarray, list]:
+    from .kernels.halving import halve_and_find_runs
+
+    small = half_of(grey)
+    work = partial(halve_and_find_runs, grey, small, quarter_of(grey), threshold)
+    return small, shared_out(work, np.full(len(small), 2.0 * grey.shape[1]), WORTH_PIXELS)
 
 
 def steepest_step(grey: np.ndarray, threshold: float) -> float:

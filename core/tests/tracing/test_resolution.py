@@ -8,6 +8,7 @@ from scipy.special import ndtr
 from hakobu.geometry import flatten
 from hakobu.tracing import dark
 from hakobu.tracing.grey import from_levels, halved, to_levels
+from hakobu.tracing.outlines import find_regions
 from hakobu.tracing.resolution import LARGE_PX, steepest_step, without_excess
 
 PIXELS = (1.0, 0.0, 0.0, 1.0, 0.0, 0.0)
@@ -25,7 +26,7 @@ class Excess(unittest.TestCase):
     def test_blurred_edges_need_half_the_pixels_and_sharp_ones_all(self):
         for blur, factor in ((0.4, 1), (0.8, 1), (1.4, 2), (2.0, 2)):
             with self.subTest(blur=blur):
-                small, found = without_excess(disc(blur), 0.5)
+                small, found, _ = without_excess(disc(blur), 0.5)
                 self.assertEqual(found, factor)
                 self.assertEqual(small.shape, (-(-1801 // factor), -(-2301 // factor)))
 
@@ -38,10 +39,13 @@ class Excess(unittest.TestCase):
         for blur in (0.8, 1.4):
             with self.subTest(blur=blur):
                 levels = to_levels(disc(blur))
-                small, factor = without_excess(levels, 0.5)
-                expected, found = without_excess(from_levels(levels), 0.5)
+                small, factor, runs = without_excess(levels, 0.5)
+                expected, found, _ = without_excess(from_levels(levels), 0.5)
                 self.assertEqual((factor, small.dtype), (found, np.float32))
                 np.testing.assert_allclose(small, expected, atol=1e-6)
+                one, other = find_regions(small, 0.5), find_regions(small, 0.5, runs)
+                for told in ("begin", "left", "right", "region", "area", "seed"):
+                    np.testing.assert_array_equal(getattr(one, told), getattr(other, told))
                 self.assertAlmostEqual(steepest_step(levels, 0.5), steepest_step(from_levels(levels), 0.5), 6)
         for width, height in ((2301, 1801), (2300, 1800)):
             levels = to_levels(disc(1.4, width, height))

@@ -9,9 +9,8 @@ from __future__ import annotations
 import numpy as np
 
 from ..compiled import kernel
-from .curves import length
 from .one_cubic import farthest, least_squares, nearer
-from .point_measures import circle_through, longest_reach, off_chord, tangent_at
+from .point_measures import circle_through, off_chord, tangent_at, tangent_where_closed, ways_to
 
 LINE, CUBIC, ARC = 0, 1, 2
 #: Newton steps that bring a point's parameter nearer, before a span is given up.
@@ -24,17 +23,14 @@ SLOW = 0.93
 NEAR_ENOUGH = 9
 
 
-@kernel("Tuple((f8, f8))(f8[:, ::1], i8, i8, f8[::1], f8[::1], f8, f8[::1], f8[:, ::1])")
-def span_through(p, i0, i1, t0, t1, tolerance, u, c):
+@kernel("Tuple((f8, f8))(f8[:, ::1], f8[::1], i8, i8, f8[::1], f8[::1], f8, f8[::1], f8[:, ::1])")
+def span_through(p, run, i0, i1, t0, t1, tolerance, u, c):
     """One cubic c through points from one to another with given tangents, by least squares: the largest distance and
-    the sum of all. It stops where that is within the tolerance, or hopeless."""
-    run = 0.0
+    the sum of all. It stops where that is within the tolerance, or hopeless. run: the way to each point."""
+    whole = run[i1] - run[i0]
+    for i in range(i0, i1 + 1):
+        u[i] = (run[i] - run[i0]) / whole if whole > 0 else 1.0
     u[i0] = 0.0
-    for i in range(i0 + 1, i1 + 1):
-        run += length(p[i, 0] - p[i - 1, 0], p[i, 1] - p[i - 1, 1])
-        u[i] = run
-    for i in range(i0 + 1, i1 + 1):
-        u[i] = u[i] / run if run > 0 else 1.0
     most, gone, before = np.inf, 0.0, np.inf
     for round_ in range(ROUNDS + 1):
         least_squares(p, i0, i1, u, t0, t1, c)
@@ -72,14 +68,13 @@ def fit_section(p, loop, leaving, arriving, tolerance, ctrl, kind, m):
             kind[m] = LINE
             # A mean of a third of the largest is what a straight run with even noise has.
             return m + 1, off / 3 * (n - 2), off
-    u, c, best = np.zeros(n), np.zeros((4, 2)), np.zeros((4, 2))
+    u, run, c, best = np.zeros(n), np.zeros(n), np.zeros((4, 2)), np.zeros((4, 2))
     t0, t1, last, tangent, node, kept = np.zeros(2), np.zeros(2), np.zeros(2), np.zeros(2), np.zeros(2), np.zeros(2)
     t0[:], last[:] = leaving, -arriving
-    reach = longest_reach(p, tolerance)
     if loop:
-        tangent_at(p, 0, reach, tolerance, True, t0)
-        p[n - 1] = p[0]
+        tangent_where_closed(p, tolerance, t0)
         last[:] = -t0
+    ways_to(p, run)
     i0, guess = 0, max(n // 8, 2)
     while i0 < n - 1:
         # The farthest end that works: as far as last time, then twice as far or half, then in between. One cubic hardly
@@ -93,9 +88,9 @@ def fit_section(p, loop, leaving, arriving, tolerance, ctrl, kind, m):
             if i1 == n - 1:
                 t1[:] = last
             else:
-                tangent_at(p, i1, reach, tolerance, False, tangent)
+                tangent_at(p, run, i1, tolerance, tangent)
                 t1[:] = -tangent
-            most, gone = span_through(p, i0, i1, t0, t1, tolerance, u, c)
+            most, gone = span_through(p, run, i0, i1, t0, t1, tolerance, u, c)
             if most <= tolerance or i1 - i0 < 2:
                 good, most_good, gone_good = i1, most, gone
                 best[:], kept[:] = c, tangent

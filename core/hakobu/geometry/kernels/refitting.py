@@ -12,7 +12,7 @@ from .curves import length
 from .elements import CX, CY, RADIUS, SWEEP, UX, UY, VX, VY, X0, X1, Y0, Y1
 from .free_end import span_to
 from .parallels import size_of
-from .point_measures import off_chord
+from .point_measures import off_chord, ways_to
 from .reach import place_on
 
 LINE, CUBIC, ARC = 0, 1, 2
@@ -123,7 +123,7 @@ def goes(p, run, i0, i1, n, t0, arriving, of, rows, within, corner0, corner1, fr
     tolerance *= SURE
     last = i1 == n - 1
     if last or not free:
-        most, _ = span_through(p, i0, i1, t0, t1, tolerance, u, c)
+        most, _ = span_through(p, run, i0, i1, t0, t1, tolerance, u, c)
     else:
         most = span_to(p, run, i0, i1, t0, t1, tolerance, u, c)
     if most <= tolerance and even(c) and not strays(c, u, i0, i1, of, rows, tolerance):
@@ -133,7 +133,7 @@ def goes(p, run, i0, i1, n, t0, arriving, of, rows, within, corner0, corner1, fr
     if hopeless or not (begins or ends):
         return False, hopeless
     any_way = np.zeros(2)
-    most, _ = span_through(p, i0, i1, any_way if begins else t0, any_way if ends else t1, tolerance, u, c)
+    most, _ = span_through(p, run, i0, i1, any_way if begins else t0, any_way if ends else t1, tolerance, u, c)
     return most <= tolerance and even(c) and not strays(c, u, i0, i1, of, rows, tolerance), False
 
 
@@ -145,8 +145,7 @@ def fitted(p, arriving, leaving, of, rows, n, loop, corner0, corner1, free, with
     """Cubics through n points with known directions, each as far as its rows allow; the next free place."""
     u, c, best = np.zeros(n), np.zeros((4, 2)), np.zeros((4, 2))
     t0, run = leaving[0].copy(), np.zeros(n)
-    for i in range(1, n):
-        run[i] = run[i - 1] + length(p[i, 0] - p[i - 1, 0], p[i, 1] - p[i - 1, 1])
+    ways_to(p[:n], run)
     i0, guess = 0, 6
     while i0 < n - 1:
         most_end = n if i0 > 0 or not loop else n // 2 + 1

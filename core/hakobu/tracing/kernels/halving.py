@@ -6,6 +6,7 @@ from __future__ import annotations
 import numpy as np
 
 from ...geometry.compiled import kernel
+from .runs import runs_of_row, with_room
 
 #: Pixels that are looked at together where nothing changes.
 BLOCK = 16
@@ -16,18 +17,40 @@ def of_both(signature: str) -> list[str]:
     return [signature.replace("PIXEL", kind) for kind in ("f4", "u1")]
 
 
+@kernel(of_both("void(Array(PIXEL, 2, 'C', readonly=True), f4[:, ::1], f4, i8)"))
+def halve_row(grey, small, quarter, r):
+    """Row r of the small picture (⌈H/2⌉, ⌈W/2⌉): each pixel a quarter of the sum of four; past an odd edge, the last
+    row or column once more. quarter: of what is 1 in the small picture."""
+    height, width = grey.shape
+    one, other, row = grey[2 * r], grey[min(2 * r + 1, height - 1)], small[r]
+    for c in range(width // 2):
+        above = np.float32(one[2 * c]) + np.float32(one[2 * c + 1])
+        row[c] = quarter * (above + np.float32(other[2 * c]) + np.float32(other[2 * c + 1]))
+    if width % 2:
+        row[width // 2] = quarter * 2 * (np.float32(one[width - 1]) + np.float32(other[width - 1]))
+
+
 @kernel(of_both("void(Array(PIXEL, 2, 'C', readonly=True), f4[:, ::1], f4, i8, i8)"))
 def halve(grey, small, quarter, first, last):
-    """Rows from first to before last of the small picture (⌈H/2⌉, ⌈W/2⌉): each pixel a quarter of the sum of four; past
-    an odd edge, the last row or column once more. quarter: of what is 1 in the small picture."""
-    height, width = grey.shape
+    """Rows from first to before last of the small picture, as above."""
     for r in range(first, last):
-        one, other, row = grey[2 * r], grey[min(2 * r + 1, height - 1)], small[r]
-        for c in range(width // 2):
-            above = np.float32(one[2 * c]) + np.float32(one[2 * c + 1])
-            row[c] = quarter * (above + np.float32(other[2 * c]) + np.float32(other[2 * c + 1]))
-        if width % 2:
-            row[width // 2] = quarter * 2 * (np.float32(one[width - 1]) + np.float32(other[width - 1]))
+        halve_row(grey, small, quarter, r)
+
+
+@kernel(of_both("Tuple((i8[::1], i4[::1], i4[::1]))(Array(PIXEL, 2, 'C', readonly=True), f4[:, ::1], f4, f8, i8, i8)"))
+def halve_and_find_runs(grey, small, quarter, limit, first, last):
+    """The same, with the runs of pixels below the limit in these rows, as `runs.find_runs` has them: found while a row
+    is at hand."""
+    counts = np.zeros(last - first, np.int64)
+    left, right = np.empty(1024, np.int32), np.empty(1024, np.int32)
+    n = 0
+    for r in range(first, last):
+        halve_row(grey, small, quarter, r)
+        before = n
+        left, right = with_room(left, right, n, small.shape[1])
+        n = runs_of_row(small[r], np.float32(limit), left, right, n)
+        counts[r - first] = n - before
+    return counts, left[:n].copy(), right[:n].copy()
 
 
 @kernel(of_both("f4(Array(PIXEL, 1, 'C', readonly=True), i8, i8, i8, f8)"))

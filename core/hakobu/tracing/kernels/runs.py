@@ -14,42 +14,55 @@ from ...geometry.compiled import kernel
 BLOCK = 64
 
 
+@kernel("i8(Array(f4, 1, 'C', readonly=True), f4, i4[::1], i4[::1], i8)")
+def runs_of_row(row, limit, left, right, n):
+    """Writes the runs of pixels below the limit in a row down from place n on: the first column of each and the one
+    after its last; the next place."""
+    width = len(row)
+    whole = width // BLOCK
+    inside = False
+    for b in range(whole + 1):
+        # Most of a picture is even: whole blocks are counted, which goes as fast as they can be read.
+        if b < whole:
+            below = np.int32(0)
+            for k in range(BLOCK):
+                below += np.int32(row[b * BLOCK + k] < limit)
+            if below == (BLOCK if inside else 0):
+                continue
+        for c in range(b * BLOCK, min((b + 1) * BLOCK, width)):
+            if (row[c] < limit) != inside:
+                if inside:
+                    right[n] = c
+                    n += 1
+                else:
+                    left[n] = c
+                inside = not inside
+    if inside:
+        right[n] = width
+        n += 1
+    return n
+
+
+@kernel("UniTuple(i4[::1], 2)(i4[::1], i4[::1], i8, i8)")
+def with_room(left, right, n, width):
+    """Both with room for the runs of one more row after the first n."""
+    if len(left) >= n + width // 2 + 1:
+        return left, right
+    more = np.empty(len(left) + width, np.int32)
+    return np.concatenate((left, more)), np.concatenate((right, more))
+
+
 @kernel("Tuple((i8[::1], i4[::1], i4[::1]))(Array(f4, 2, 'C', readonly=True), f8, i8, i8)")
 def find_runs(grey, limit, first, last):
     """Runs of pixels below the limit in rows from first to before last: how many each row has, and the first column of
     each and the one after its last."""
-    width = grey.shape[1]
-    limit = np.float32(limit)
-    whole = width // BLOCK
     counts = np.zeros(last - first, np.int64)
     left, right = np.empty(1024, np.int32), np.empty(1024, np.int32)
     n = 0
     for r in range(first, last):
-        row = grey[r]
         before = n
-        if len(left) < n + width // 2 + 1:
-            more = np.empty(len(left) + width, np.int32)
-            left, right = np.concatenate((left, more)), np.concatenate((right, more))
-        inside = False
-        for b in range(whole + 1):
-            # Most of a picture is even: whole blocks are counted, which goes as fast as they can be read.
-            if b < whole:
-                below = np.int32(0)
-                for k in range(BLOCK):
-                    below += np.int32(row[b * BLOCK + k] < limit)
-                if below == (BLOCK if inside else 0):
-                    continue
-            for c in range(b * BLOCK, min((b + 1) * BLOCK, width)):
-                if (row[c] < limit) != inside:
-                    if inside:
-                        right[n] = c
-                        n += 1
-                    else:
-                        left[n] = c
-                    inside = not inside
-        if inside:
-            right[n] = width
-            n += 1
+        left, right = with_room(left, right, n, grey.shape[1])
+        n = runs_of_row(grey[r], np.float32(limit), left, right, n)
         counts[r - first] = n - before
     return counts, left[:n].copy(), right[:n].copy()
 
