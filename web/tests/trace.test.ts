@@ -1,9 +1,11 @@
 import { createPinia, setActivePinia } from 'pinia'
 import { beforeEach, expect, it, vi } from 'vitest'
+import { effectScope, nextTick, ref } from 'vue'
 
 import { pathData, unpackPreview } from '@/api/previews'
 import { follow, stop, Stopped } from '@/api/runs'
 import type { Run } from '@/api/types'
+import { useLate } from '@/composables/late'
 import { useTrace } from '@/stores/trace'
 
 const WAYS = [
@@ -174,4 +176,28 @@ it('hears at once of work that is stopped', async () => {
   await stop({ ...RUN, state: 'running' })
   await expect(followed).rejects.toBeInstanceOf(Stopped)
   expect(asked).toHaveBeenCalledTimes(1)
+})
+
+it('tells of a wait once it is long, and anew after each answer', async () => {
+  vi.useFakeTimers()
+  const awaited = ref<number | null>(null)
+  const scope = effectScope()
+  const late = scope.run(() => useLate(() => awaited.value))!
+  const after = async (value: number | null, ms: number) => {
+    awaited.value = value
+    await nextTick()
+    vi.advanceTimersByTime(ms)
+    return late.value
+  }
+  expect(await after(null, 1000)).toBe(false)
+  expect(await after(1, 300)).toBe(false)
+  expect(await after(2, 300)).toBe(false)
+  expect(await after(2, 200)).toBe(true)
+  expect(await after(3, 0)).toBe(false)
+  expect(await after(null, 1000)).toBe(false)
+  expect(await after(4, 300)).toBe(false)
+  scope.stop()
+  vi.advanceTimersByTime(1000)
+  expect(late.value).toBe(false)
+  vi.useRealTimers()
 })

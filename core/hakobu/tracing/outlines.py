@@ -15,6 +15,8 @@ from .grey import WORTH_PIXELS
 MOST_OUTLINES = 20_000
 #: So are more than this many where there is one for fewer pixels than a weeder's tweezers can take at 300 an inch.
 MANY_OUTLINES, DENSEST = 2_000, 0.004
+#: And so many points, one for fewer pixels than this, where edges are as rough as this, in pixels: a texture.
+MANY_POINTS, CROWDED, ROUGH_EDGES = 20_000, 0.05, 0.25
 #: Pixels from an edge at which ink and ground are themselves.
 PLATEAU_PX = 4
 #: Coverage within so many times its noise of none or all is taken for none or all, within these bounds.
@@ -184,7 +186,8 @@ def plain_outlines(grey: np.ndarray, found: Outlines, which: np.ndarray, thresho
 
 
 def placed_outlines(grey: np.ndarray, chains: tuple, threshold: float) -> tuple:
-    """Points, start, corner and direction of chains of cracks; the blur and noise of their edges, and their levels."""
+    """Points, start, corner and direction of chains of cracks; the blur and noise of their edges, and their levels.
+    Raises CannotDo where these are the edges of noise."""
     from .kernels import edges
 
     rows, columns, ways, start = chains
@@ -203,7 +206,11 @@ def placed_outlines(grey: np.ndarray, chains: tuple, threshold: float) -> tuple:
     blur = min(max(soft * np.pi**0.5, LEAST_BLUR), MOST_BLUR)
     what = np.concatenate([part[2] for part in parts]) if parts else np.zeros(0, np.uint8)
     noise = roughness_of(points, begin, what)
-
+    if noise >= ROUGH_EDGES and len(points) >= max(MANY_POINTS, CROWDED * grey.size):
+        raise CannotDo(
+            "The edges in this picture are rough, and run everywhere: that is noise or a texture, not a drawing. Calm "
+            "the picture, or move the darkness."
+        )
     return *_finished(grey, points, begin, what == edges.RIM, levels, dead, blur, noise), blur, noise, levels
 
 

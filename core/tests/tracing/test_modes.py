@@ -7,7 +7,7 @@ from scipy import ndimage
 
 from hakobu.geometry import Path, bounds, signed_areas
 from hakobu.model.errors import BadRequest, CannotDo
-from hakobu.tracing import MODES, Asked, View, check_mode, find
+from hakobu.tracing import MODES, Asked, View, check_mode, dark, find
 from hakobu.tracing.placing import Placing, placed
 from hakobu.tracing.reference import parse_reference, scaled_by
 
@@ -140,6 +140,19 @@ class BadPictures(unittest.TestCase):
         for mode in ("dark", "centre", "outside", "shades"):
             with self.subTest(mode), self.assertRaisesRegex(CannotDo, "that is noise.*Raise the smallest bit"):
                 find(View(noise, MATRIX), mode, Asked(smallest_mm2=0.01))
+
+    def test_texture_is_refused_and_lines_as_close_are_traced(self):
+        random = np.random.default_rng(2)
+        for blur in (0.0, 0.7, 1.5):
+            texture = ndimage.gaussian_filter(random.random((900, 900)), blur)
+            texture = np.clip((texture - 0.5) / texture.std() * 0.15 + 0.5, 0, 1).astype(np.float32)
+            for mark in (0.4, 0.5):
+                with self.subTest(blur=blur, mark=mark), self.assertRaisesRegex(CannotDo, "noise or a texture.*Calm"):
+                    dark.trace(texture, MATRIX, mark, 0.02, 0.3)
+        y, x = np.mgrid[:900, :900]
+        hatch = 0.5 + 0.4 * np.sin(2 * np.pi * (x + 0.3 * y) / 6) + random.normal(0, 0.02, (900, 900))
+        regions = dark.trace(hatch.clip(0, 1).astype(np.float32), MATRIX, 0.5, 0.02, 0.3).regions
+        self.assertGreater(len(regions), 150)
 
     def test_what_lies_in_a_closed_hole_has_no_line_of_its_own(self):
         ring = view(FRAME, (slice(60, 140), slice(60, 240), WHITE), (slice(90, 110), slice(120, 180), RED))

@@ -49,8 +49,8 @@ const figures = computed(() => jobs.head?.figures)
 .readout {
   display: flex;
   align-items: center;
-  gap: 16px;
-  padding: 0 8px 0 16px;
+  gap: 12px;
+  padding: 0 6px 0 14px;
   background: var(--panel);
   border-top: 1px solid var(--rule);
   color: var(--ink-2);
@@ -62,13 +62,19 @@ b {
   color: var(--ink);
   font-weight: 700;
 }
+/* What is told gives way to what is pressed. */
+.wide {
+  min-width: 0;
+  overflow: hidden;
+  text-overflow: ellipsis;
+}
 .spring {
   flex: 1;
 }
 .percent {
   min-width: 52px;
   text-align: center;
-  margin: 0 -16px;
+  margin: 0 -12px;
 }
 @media (max-width: 1100px) {
   .wide {

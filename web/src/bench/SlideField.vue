@@ -6,6 +6,7 @@ import { words } from '@/words'
 /** A number that is dragged or typed. While it is dragged it is told with dragging true, and once more at the end. */
 const props = defineProps<{
   label: string
+  /** Not a number: it is not known; the field is empty and the slider stands in the middle. */
   value: number
   /** The ends of the track; between them it runs by the square, so that small values have room. */
   low: number
@@ -23,10 +24,11 @@ const STEPS = 1000
 const id = useId()
 const text = ref('')
 const wrong = ref('')
+const shown = computed(() => (Number.isNaN(props.value) ? '' : props.show(props.value)))
 watch(
   () => props.value,
-  (value) => {
-    text.value = props.show(value)
+  () => {
+    text.value = shown.value
     wrong.value = ''
   },
   { immediate: true },
@@ -36,12 +38,12 @@ const share = (value: number) => {
   const t = Math.min(Math.max((value - props.low) / (props.high - props.low), 0), 1)
   return props.even ? t : Math.sqrt(t)
 }
-const place = computed(() => Math.round(share(props.value) * STEPS))
+const place = computed(() => Math.round((Number.isNaN(props.value) ? 0.5 : share(props.value)) * STEPS))
 const valueAt = (at: number) => {
   const t = at / STEPS
   return props.low + (props.even ? t : t * t) * (props.high - props.low)
 }
-const off = computed(() => props.proposed !== undefined && props.show(props.proposed) !== props.show(props.value))
+const off = computed(() => props.proposed !== undefined && props.show(props.proposed) !== shown.value)
 
 function slide(event: Event, dragging: boolean) {
   emit('set', valueAt(Number((event.target as HTMLInputElement).value)), dragging)
@@ -70,8 +72,8 @@ function take() {
       :disabled="disabled"
       @focus="($event.target as HTMLInputElement).select()"
       @keydown.enter="take"
-      @blur="text !== show(value) && take()"
-      @keydown.esc="text = show(value)"
+      @blur="text !== shown && take()"
+      @keydown.esc="text = shown"
     />
     <div class="track" :style="{ '--at': `${(place / STEPS) * 100}%` }">
       <slot name="behind" />
@@ -82,7 +84,7 @@ function take() {
         min="0"
         :max="STEPS"
         :value="place"
-        :aria-valuetext="show(value)"
+        :aria-valuetext="shown"
         :disabled="disabled"
         @input="slide($event, true)"
         @change="slide($event, false)"
@@ -109,6 +111,8 @@ label {
   font-weight: 650;
 }
 .typed {
+  /* Before what the track shows behind it. */
+  z-index: 1;
   width: 92px;
   height: 28px;
   padding: 0 8px;

@@ -117,7 +117,8 @@ export const useTrace = defineStore('trace', () => {
         shown.value = preview
         problem.value = ''
         if (!preview.coarse) {
-          chosen.value = preview.chosen
+          // A way that finds nothing chooses nothing: what another one chose stays.
+          chosen.value = { ...chosen.value, ...preview.chosen }
           proposed.value = preview.proposed
           void measure(preview)
         }
@@ -151,7 +152,8 @@ export const useTrace = defineStore('trace', () => {
     values[name] = value
     ask(dragging)
   }
-  const value = (name: keyof TraceValues) => values[name] ?? chosen.value[name] ?? 0
+  /** Not a number where nothing is known of the picture yet. */
+  const value = (name: keyof TraceValues) => values[name] ?? chosen.value[name] ?? NaN
 
   const own = () => ownOptions(mode.value, options)
 

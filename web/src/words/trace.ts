@@ -111,6 +111,7 @@ export const trace = {
   darkness: 'Darkness',
   best: (percent: string) => `${percent} parts ink from paper best`,
   looking: 'looking at the picture',
+  finding: 'Finding the lines …',
   smoothness: 'Smoothness',
   corners: 'corners stay sharp, lines do not grow',
   smallest: 'Smallest bit kept',

@@ -2,6 +2,7 @@
 import { computed } from 'vue'
 import { useRouter } from 'vue-router'
 
+import { useLate } from '@/composables/late'
 import { mm } from '@/composables/lengths'
 import { useUntraced } from '@/composables/untraced'
 import { useJob } from '@/stores/job'
@@ -16,6 +17,8 @@ const trace = useTrace()
 const library = useLibrary()
 const router = useRouter()
 
+/** An answer that takes its time: what is painted is the one before. */
+const late = useLate(() => (trace.waiting ? (trace.shown?.number ?? 0) : null))
 const material = computed(() => library.library.materials.find((m) => m.id === jobs.head?.settings.material))
 const thin = computed(() => {
   const told = trace.measured
@@ -50,10 +53,14 @@ async function keepAll() {
 </script>
 
 <template>
-  <ul v-if="thin.length && !trace.problem" class="thin small">
+  <div v-if="late" class="late small" role="status">
+    {{ w.finding }}
+    <v-progress-linear :aria-label="w.finding" indeterminate color="primary" height="3" rounded />
+  </div>
+  <ul v-else-if="thin.length && !trace.problem" class="thin small">
     <li v-for="line in thin" :key="line">{{ line }}</li>
   </ul>
-  <p v-if="trace.problem" class="warn small" role="alert">
+  <p v-if="trace.problem && !late" class="warn small" role="alert">
     {{ trace.shown ? `${trace.problem} ${w.before}` : trace.problem }}
   </p>
   <template v-if="trace.changed">
@@ -84,6 +91,12 @@ async function keepAll() {
   background: var(--flag-ground);
   color: var(--flag);
   list-style: none;
+}
+.late {
+  display: grid;
+  gap: 4px;
+  margin: 0 0 8px;
+  color: var(--ink-2);
 }
 .holds {
   display: flex;
