@@ -49,7 +49,7 @@ const figures = computed(() => jobs.head?.figures)
 .readout {
   display: flex;
   align-items: center;
-  gap: 12px;
+  gap: 10px;
   padding: 0 6px 0 14px;
   background: var(--panel);
   border-top: 1px solid var(--rule);
@@ -72,9 +72,9 @@ b {
   flex: 1;
 }
 .percent {
-  min-width: 52px;
+  min-width: 46px;
   text-align: center;
-  margin: 0 -12px;
+  margin: 0 -10px;
 }
 @media (max-width: 1100px) {
   .wide {
