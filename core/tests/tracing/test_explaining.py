@@ -9,6 +9,7 @@ import numpy as np
 from scipy import ndimage
 
 from hakobu.geometry import LINE, Path, PathBuilder, area, flatten, transform, translation
+from hakobu.model.errors import CannotDo
 from hakobu.tracing import View, by_dark, find
 from hakobu.tracing.asking import Asked
 from hakobu.tracing.handles import chords_of, handles_of, moved
@@ -201,10 +202,13 @@ class InkThroughJpeg(unittest.TestCase):
         self.assertEqual(len(one), 1)
         self.assertFalse(np.array_equal(one.ctrl, plain.ctrl))
         self.assertLess(distances(truth(body), one).mean(), 0.2)
-        # A mark amidst the paper's grain finds hundreds of bits, which nothing is to be drawn from.
-        many, grain = dark_and_plain(view, 0.92)
+        # A mark amidst the paper's grain finds hundreds of bits, which nothing is to be drawn from; in the middle of it
+        # all edges are rough.
+        many, grain = dark_and_plain(view, 0.91)
         self.assertGreater(len(many), 300)
         np.testing.assert_array_equal(many.ctrl, grain.ctrl)
+        with self.assertRaisesRegex(CannotDo, "noise or a texture"):
+            dark_and_plain(view, 0.92)
 
     def test_what_is_no_drawing_of_two_colours_stays(self):
         """Waves of grey, whose threshold is no border of anything."""
