@@ -19,7 +19,7 @@ from hakobu.tracing.asking import Asked
 from hakobu.tracing.by_outside import ground_of
 from hakobu.tracing.compression import brightness_kept
 from hakobu.tracing.grey import MOST_LEVEL, luma_over_white, to_levels
-from hakobu.tracing.outlines import find_regions
+from hakobu.tracing.regions import find_regions
 from hakobu.tracing.resolution import LARGE_PX
 
 from .pictures import SCANNER_NOISE, body_of, drawn

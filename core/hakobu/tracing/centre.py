@@ -11,7 +11,8 @@ from ..model.errors import CannotDo
 from .branches import Branch, joined, split_at_bends
 from .directions import turned
 from .grounds import on_one_ground
-from .outlines import LEAST_ROUGH, MOST_ROUGH, find_regions, line_levels, refuse_noise
+from .outlines import LEAST_ROUGH, MOST_ROUGH, line_levels, refuse_noise
+from .regions import find_regions
 
 #: A branch that ends freely and is no longer than this share of its line's width, and some pixels, is no line but the
 #: corner of an end; two meetings nearer together than that share are one.

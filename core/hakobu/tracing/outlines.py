@@ -1,15 +1,14 @@
-"""Regions of dark pixels, and their outlines below the pixel."""
+"""Outlines of regions of dark pixels, below the pixel."""
 
 from __future__ import annotations
 
 from dataclasses import dataclass
-from functools import partial
 
 import numpy as np
 
 from ..geometry.sharing import in_turns, shared_out
 from ..model.errors import CannotDo
-from .grey import WORTH_PIXELS
+from .regions import find_regions, regions_at
 
 #: More outlines than this are noise, not a drawing: nothing that can be cut and weeded has so many.
 MOST_OUTLINES = 20_000
@@ -35,28 +34,8 @@ DARKEST_GROUND = 0.08
 PLAIN_NOISE = 0.05
 #: Points of outlines that are worth a thread of their own.
 WORTH_POINTS = 1_500
-#: Of so many regions each thread would take as long to begin as to measure.
-MANY_REGIONS = 100_000
 #: Ends of corners that are found one after another.
 TOGETHER = 3
-
-
-@dataclass(frozen=True)
-class Regions:
-    """Pixels darker than a threshold that hang together: runs of rows, and what is known of each region.
-
-    begin (H+1,), left, right (N,): the runs of each row, right being the column after the last. region (N,): the region
-    of each run. area (R,): pixels; seed (R, 2): x, y of the darkest pixel, which stays the same however the threshold
-    is moved, as long as the region is there; darkest (R,): how dark it is.
-    """
-
-    begin: np.ndarray
-    left: np.ndarray
-    right: np.ndarray
-    region: np.ndarray
-    area: np.ndarray
-    seed: np.ndarray
-    darkest: np.ndarray
 
 
 @dataclass(frozen=True)
@@ -95,27 +74,6 @@ def roughness_of(points: np.ndarray, start: np.ndarray, what: np.ndarray | None 
     return min(max(float(np.quantile(found[:count], ROUGH_QUANTILE)) * ROUGH_FACTOR, LEAST_ROUGH), MOST_ROUGH)
 
 
-def find_regions(grey: np.ndarray, threshold: float, known: list | None = None) -> Regions:
-    """grey (H, W) float32; a pixel belongs to a region where it is below the threshold. known: the runs of such, in
-    parts of its rows, where they were found before."""
-    from .kernels import runs
-
-    height, width = grey.shape
-    rows = np.full(height, float(width))
-    found = known or shared_out(partial(runs.find_runs, grey, threshold), rows, WORTH_PIXELS)
-    counts, left, right = (np.concatenate([part[i] for part in found]) for i in range(3))
-    begin = np.concatenate([[0], np.cumsum(counts)])
-    region, count = runs.joined(begin, left, right)
-    worth = WORTH_PIXELS if count < MANY_REGIONS else np.inf
-    parts = shared_out(partial(runs.measured, grey, begin, left, right, region, count), rows, worth)
-    area, darkest, least = parts[0]
-    for more, other, dark in parts[1:]:
-        darker = dark < least
-        area, darkest, least = area + more, np.where(darker, other, darkest), np.where(darker, dark, least)
-    seed = np.stack([darkest % width, darkest // width], axis=1)
-    return Regions(begin, left, right, region, area, seed, least)
-
-
 def find_outlines(
     grey: np.ndarray,
     threshold: float,
@@ -131,7 +89,7 @@ def find_outlines(
     from .kernels import cracks
 
     found = find_regions(grey, threshold, known)
-    chosen = _at(found, always)
+    chosen = regions_at(found, always)
     kept = found.area >= smallest_px2
     kept[chosen] = True
     refuse_noise(int(np.count_nonzero(kept)), grey.size)
@@ -254,18 +212,6 @@ def _finished(
     parts = shared_out(finish, cost, WORTH_POINTS)
     points, begin = _joined([(p, s) for p, s, _, _ in parts])
     return points, begin, np.concatenate([part[2] for part in parts]), np.concatenate([part[3] for part in parts])
-
-
-def _at(found: Regions, pixels: tuple[tuple[int, int], ...]) -> list[int]:
-    """The regions that pixels x, y belong to."""
-    regions = []
-    for x, y in pixels:
-        if 0 <= y < len(found.begin) - 1:
-            a, b = found.begin[y], found.begin[y + 1]
-            run = a + int(np.searchsorted(found.left[a:b], x, side="right")) - 1
-            if run >= a and x < found.right[run]:
-                regions.append(int(found.region[run]))
-    return regions
 
 
 def levels_at(grey: np.ndarray, threshold: float) -> tuple[float, float]:

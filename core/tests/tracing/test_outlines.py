@@ -9,7 +9,8 @@ from scipy import ndimage
 
 from hakobu.model.errors import CannotDo
 from hakobu.tracing import outlines
-from hakobu.tracing.outlines import find_outlines, find_regions
+from hakobu.tracing.outlines import find_outlines
+from hakobu.tracing.regions import find_regions
 
 
 def seeded(seed: int, height: int, width: int, soft: float) -> np.ndarray:

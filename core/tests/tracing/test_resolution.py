@@ -8,7 +8,7 @@ from scipy.special import ndtr
 from hakobu.geometry import flatten
 from hakobu.tracing import dark
 from hakobu.tracing.grey import from_levels, halved, to_levels
-from hakobu.tracing.outlines import find_regions
+from hakobu.tracing.regions import find_regions
 from hakobu.tracing.resolution import LARGE_PX, steepest_step, without_excess
 
 PIXELS = (1.0, 0.0, 0.0, 1.0, 0.0, 0.0)
