@@ -69,23 +69,25 @@ def crossings(path: Path, group: np.ndarray, search: Search | None = None) -> Cr
 
 def crossing_segments(path: Path, drawn: np.ndarray | None = None) -> np.ndarray:
     """The segments that cross others, or themselves, in order. drawn (M,): those that were drawn since the others were
-    seen to cross nowhere; all where it is not given. Only what boxes tell may meet is looked at."""
+    seen to cross nowhere; all where it is not given. Only what comes near others with no clear crossing is looked at in
+    full, with what it may meet."""
     from .kernels.boxtree import packed
-    from .kernels.coming_near import coming_near, hulls
+    from .kernels.coming_near import APART, CROSS, NEAR, coming_near, hulls
 
     if drawn is None:
         drawn = np.ones(path.segment_count, bool)
     hull, box = hulls(path.ctrl.reshape(-1, 8), path.bulge, NEAR_MM)
     node, level = packed(box, np.arange(len(box)))
-    near = np.zeros(len(box), bool)
-    asked = (hull, path.bulge != 0, following_of(path), drawn, box, node, level, NEAR_MM, near)
+    seen = np.full(len(box), APART)
+    asked = (hull, path.bulge != 0, following_of(path), drawn, box, node, level, NEAR_MM, LOOK_MM, seen)
     shared_out(partial(coming_near, *asked), drawn.astype(float), WORTH_SEGMENTS)
+    if not (seen == NEAR).any():
+        return np.flatnonzero(seen == CROSS)
+    near = seen != APART
     # Of an outline that is looked at on either side of where it closes, that joint is to be seen.
     whole = path.closed & near[path.start[:-1]] & near[path.start[1:] - 1]
     near |= whole[path.outline_of]
     rows = np.flatnonzero(near)
-    if not len(rows):
-        return rows
     outline = path.outline_of[rows]
     start = np.flatnonzero((np.diff(rows, prepend=-2) != 1) | (np.diff(outline, prepend=-1) != 0))
     part = Path(path.ctrl[rows], path.kind[rows], path.bulge[rows], np.append(start, len(rows)), whole[outline[start]])

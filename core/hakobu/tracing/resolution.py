@@ -18,8 +18,8 @@ LARGE_PX = 4_000_000
 #: Between two pixels lies no more than this share of nearly all edges' heights: they are blurred by 1.1 pixels or more,
 #: from where on shapes that are known come out as exact at half the size as at the whole.
 SOFT_STEP, NEARLY_ALL = 0.33, 0.9
-#: Rows, and columns, that are looked at; columns stand in bands, since whole lines of memory are read.
-ROWS, BANDS, BAND = 48, 3, 32
+#: Rows that are looked at, for the edges along each and those between it and the next.
+ROWS = 48
 #: Pixels on either side of an edge that its height is told from, and the least height that tells something.
 BESIDE, LEAST_HEIGHT = 8, 0.12
 #: Fewer edges than this tell nothing, and more than that nothing more.
@@ -47,9 +47,9 @@ def _halved_with_runs(grey: np.ndarray, threshold: float) -> tuple[np.ndarray, l
 
 def steepest_step(grey: np.ndarray, threshold: float) -> float:
     """The share of an edge's height that lies between two neighbours at most, for all but the steepest tenth of the
-    edges in rows or in columns, whichever are steeper, as far as that is asked: columns tell nothing more where rows
-    are too steep. One where too few are seen. Thin lines are edges as high as they stand out."""
-    from .kernels.halving import steps_in_columns, steps_in_rows
+    edges along rows or across them, whichever are steeper, as far as that is asked: the others tell nothing more where
+    the first are too steep. One where too few are seen. Thin lines are edges as high as they stand out."""
+    from .kernels.halving import steps_in_rows
 
     height, width = grey.shape
     flat, found = grey.reshape(-1), np.empty(MOST, np.float32)
@@ -57,10 +57,9 @@ def steepest_step(grey: np.ndarray, threshold: float) -> float:
     as_levels = grey.dtype == np.uint8
     limit = np.uint8(min(np.ceil(threshold * MOST_LEVEL), MOST_LEVEL)) if as_levels else np.float32(threshold)
     least = LEAST_HEIGHT * MOST_LEVEL if as_levels else LEAST_HEIGHT
-    bands = np.unique(np.linspace(0, max(width - BAND, 0), BANDS).astype(int))
     steepest = -1.0
-    for steps, lines in ((steps_in_rows, (-(-height // ROWS),)), (steps_in_columns, (bands, BAND))):
-        count = steps(flat, width, limit, *lines, BESIDE, least, found)
+    for step in (1, width):
+        count = steps_in_rows(flat, width, limit, -(-height // ROWS), step, BESIDE, least, found)
         if count >= FEWEST:
             steepest = max(steepest, float(np.quantile(found[:count], NEARLY_ALL)))
         if steepest >= SOFT_STEP:

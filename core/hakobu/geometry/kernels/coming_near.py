@@ -1,5 +1,5 @@
-"""Which segments may meet others: told by the boxes of their control points, halved until they part. What is said to
-meet may not; what is said not to does not."""
+"""Which segments cross others: told by the boxes of their control points, halved until they part or a place is found
+where they cross. What is said to cross does, and what is said to come near may; what is said not to does not."""
 
 from __future__ import annotations
 
@@ -9,9 +9,16 @@ import numpy as np
 
 from ..compiled import kernel
 from .boxtree import go_down
+from .curves import curve_at
+from .meetings import CUBIC, MEET, PARALLEL, loop_of, meet_near
 
 #: How often curves are halved, and pairs of parts that are looked at, before they are said to meet.
 HALVINGS, MOST_PARTS = 10, 4_000
+#: What is told of two curves: that they stay apart, that they come near each other, that they cross.
+APART, NEAR, CROSS = 0, 1, 2
+#: A crossing this near to the end of a curve, in mm, may be one of a node; at less of an angle than its sine, or with
+#: sides that differ by less than an angle, it may be a touch.
+AT_END_MM, CLEAR_SINE, CLEAR = 1e-5, 10 * PARALLEL, 1e-6
 #: Where one curve goes on from another: the second where the first ends, and the first where the second ends.
 ONWARD, BACK = 1, 2
 
@@ -78,6 +85,16 @@ def part_at_chord(a, b):
     return True
 
 
+@kernel("b1(f8[::1], f8[::1], i8, f8)")
+def hulls_part(a, b, joints, slack):
+    """Whether two curves are told by their hulls to come no nearer than slack but at their joints."""
+    if joints == 0:
+        return boxes_apart(a, b, slack)
+    if joints == ONWARD:
+        return part_at_joint(a, b)
+    return part_at_joint(b, a) if joints == BACK else part_at_chord(a, b)
+
+
 @kernel("void(f8[::1], f8[::1], f8[::1])")
 def halves(g, first, second):
     """A cubic's two halves (de Casteljau 1959)."""
@@ -90,25 +107,55 @@ def halves(g, first, second):
         second[axis], second[2 + axis], second[4 + axis], second[6 + axis] = middle, other, rs, s
 
 
-@kernel("b1(f8[:, ::1], i8[:, ::1], f8)")
-def may_meet(part, told, slack):
-    """Whether two cubics, the first two parts, come nearer than slack to each other but at their joints. told: which
-    joints there are of two parts, and how often they were halved. Both have room for those that wait, and part for
-    four halves more."""
+@kernel("Tuple((f8, f8, f8))(f8[::1], f8, f8)")
+def directions_at(g, t, look):
+    """The angles of a cubic's way on from a parameter and of its way back, to places a little off, and how near in mm
+    its ends are. look: how far off, in mm."""
+    size = 0.0
+    for k in range(3):
+        size += math.sqrt((g[2 * k + 2] - g[2 * k]) ** 2 + (g[2 * k + 3] - g[2 * k + 1]) ** 2)
+    step = min(look / max(size, 1e-12), 0.25)
+    x, y, _, _ = curve_at(CUBIC, g, t)
+    ax, ay, _, _ = curve_at(CUBIC, g, min(t + step, 1.0))
+    bx, by, _, _ = curve_at(CUBIC, g, max(t - step, 0.0))
+    end = min(math.sqrt((x - g[0]) ** 2 + (y - g[1]) ** 2), math.sqrt((x - g[6]) ** 2 + (y - g[7]) ** 2))
+    return math.atan2(ay - y, ax - x), math.atan2(by - y, bx - x), end
+
+
+@kernel("b1(f8[::1], f8[::1], f8, f8, f8)")
+def clearly_cross(a, b, t, u, look):
+    """Whether one cubic runs from one side of another to the other side where they meet, clear of doubt; t, u: the
+    parameters there. Sides are seen a little off, in mm."""
+    ahead, back, end_a = directions_at(a, t, look)
+    on, off, end_b = directions_at(b, u, look)
+    if min(end_a, end_b) <= AT_END_MM:
+        return False
+    round_ = 2 * math.pi
+    to_back, to_on, to_off = (back - ahead) % round_, (on - ahead) % round_, (off - ahead) % round_
+    for way in (to_on, to_off):
+        if min(abs(way - to_back), min(way, round_ - way)) <= CLEAR:
+            return False
+    return (to_on < to_back) != (to_off < to_back)
+
+
+@kernel("i8(f8[:, ::1], i8[:, ::1], f8[::1], f8[::1], f8, f8)")
+def told_of(part, told, first, second, slack, look):
+    """Whether two cubics come nearer than slack to each other but at their joints, and whether they cross there: the
+    first two parts are these whole. told: which joints there are of two parts, how often they were halved, and the
+    numbers of both among as many parts. Both have room for those that wait, and part for four halves more."""
     left, looked, made = 1, 0, len(part) - 4
     while left > 0:
         left -= 1
         looked += 1
-        joints, depth = told[left]
+        joints, depth, of_a, of_b = told[left]
         a, b = part[2 * left], part[2 * left + 1]
-        if joints == 0 and boxes_apart(a, b, slack):
-            continue
-        if (joints == ONWARD and part_at_joint(a, b)) or (joints == BACK and part_at_joint(b, a)):
-            continue
-        if joints == ONWARD + BACK and part_at_chord(a, b):
+        if hulls_part(a, b, joints, slack):
             continue
         if depth == HALVINGS or looked == MOST_PARTS:
-            return True
+            whole = 2.0**depth
+            t, u, apart, sine = meet_near(CUBIC, first, CUBIC, second, (of_a + 0.5) / whole, (of_b + 0.5) / whole)
+            clear = apart <= MEET and sine > CLEAR_SINE and clearly_cross(first, second, t, u, look)
+            return CROSS if clear else NEAR
         halves(a, part[made], part[made + 1])
         halves(b, part[made + 2], part[made + 3])
         for k in range(4):
@@ -116,10 +163,11 @@ def may_meet(part, told, slack):
             for c in range(8):
                 part[2 * (left + k), c], part[2 * (left + k) + 1, c] = one[c], other[c]
             told[left + k, 0], told[left + k, 1] = 0, depth + 1
+            told[left + k, 2], told[left + k, 3] = 2 * of_a + k // 2, 2 * of_b + k % 2
         # The end of the one is with the beginning of the other, and the beginning with the end.
         told[left + 2, 0], told[left + 1, 0] = joints & ONWARD, joints & BACK
         left += 4
-    return False
+    return APART
 
 
 @kernel("b1(f8[::1])")
@@ -139,19 +187,32 @@ def may_meet_itself(g):
     return True
 
 
-@kernel("void(f8[:, ::1], b1[::1], i8[::1], b1[::1], f8[:, ::1], f8[:, ::1], i8[::1], f8, b1[::1], i8, i8)")
-def coming_near(hull, is_arc, following, drawn, box, node, level, slack, near, first, last):
-    """Marks as near (M,) which segments may meet others, or themselves, but at the joints of neighbours, where one of
-    the two is of those that are drawn (M,) from first to before last. hull, box: as `hulls` makes them; following (M,):
-    the segment that goes on from each, or -1; node, level: a tree of the boxes in their order."""
+@kernel("i8(f8[::1], f8)")
+def told_of_itself(g, look):
+    """Whether a cubic crosses itself, or may."""
+    if not may_meet_itself(g):
+        return APART
+    t, u = loop_of(g)
+    if u <= t:
+        return APART
+    return CROSS if clearly_cross(g, g, t, u, look) else NEAR
+
+
+@kernel("void(f8[:, ::1], b1[::1], i8[::1], b1[::1], f8[:, ::1], f8[:, ::1], i8[::1], f8, f8, i8[::1], i8, i8)")
+def coming_near(hull, is_arc, following, drawn, box, node, level, slack, look, seen, first, last):
+    """Tells of segments whether they cross others or themselves, or come near them but at the joints of neighbours,
+    where one of the two is of those that are drawn (M,) from first to before last: seen (M,) is raised to NEAR or
+    CROSS. hull, box: as `hulls` makes them; following (M,): the segment that goes on from each, or -1; node, level: a
+    tree of the boxes in their order; look: how far off sides are seen, in mm."""
     stack = np.empty(400, np.int64)
     room = 3 * HALVINGS + 4
-    part, told = np.empty((2 * room + 4, 8)), np.empty((room, 2), np.int64)
+    part, told = np.empty((2 * room + 4, 8)), np.empty((room, 4), np.int64)
     all_drawn = drawn.all()
     for i in range(first, last):
         if not drawn[i]:
             continue
-        near[i] = near[i] or (not is_arc[i] and may_meet_itself(hull[i]))
+        if not is_arc[i]:
+            seen[i] = max(seen[i], told_of_itself(hull[i], look))
         left, high, right, low = box[i, 0], box[i, 1], box[i, 2], box[i, 3]
         waiting = 1
         stack[0], stack[1] = 0, len(level) - 2
@@ -167,12 +228,15 @@ def coming_near(hull, is_arc, following, drawn, box, node, level, slack, near, f
             if up > 0:
                 waiting = go_down(level, k, up, stack, waiting)
                 continue
-            if k == i or (drawn[k] and k < i) or (near[i] and near[k]):
+            if k == i or (drawn[k] and k < i) or (seen[i] != APART and seen[k] != APART):
                 continue
             for c in range(8):
                 part[0, c], part[1, c] = hull[i, c], hull[k, c]
             told[0, 0] = ONWARD * (following[i] == k) + BACK * (following[k] == i)
-            # An arc's hull is looked at once: halved as a cubic's it would be another one's.
-            told[0, 1] = HALVINGS if is_arc[i] or is_arc[k] else 0
-            if may_meet(part, told, slack):
-                near[i] = near[k] = True
+            told[0, 1], told[0, 2], told[0, 3] = 0, 0, 0
+            if is_arc[i] or is_arc[k]:
+                # Their hulls are looked at once: halved as a cubic's they would be another one's.
+                how = APART if hulls_part(hull[i], hull[k], told[0, 0], slack) else NEAR
+            else:
+                how = told_of(part, told, hull[i], hull[k], slack, look)
+            seen[i], seen[k] = max(seen[i], how), max(seen[k], how)

@@ -197,40 +197,48 @@ def common_runs(pairs, kind, geometry, same):
     return ends, there
 
 
-@kernel("Tuple((i8[:, ::1], f8[:, ::1]))(Array(i8, 1, 'C', readonly=True), f8[:, ::1])")
-def loops(kind, geometry):
-    """Cubics that cross themselves, each as a pair of equal numbers (L, 2), with the place as `refine` gives it (L, 6).
+@kernel("UniTuple(f8, 2)(f8[::1])")
+def loop_of(g):
+    """The parameters at which a cubic crosses itself, the lower first; both 0 where it does not.
 
     With P(t) = a t^3 + b t^2 + c t + d, P(t) = P(u) and t != u give a (s^2 - p) + b s + c = 0 for s = t + u, p = t u:
     two equations; crossed with a, they hold s alone.
     """
+    ax, ay = g[6] - 3 * g[4] + 3 * g[2] - g[0], g[7] - 3 * g[5] + 3 * g[3] - g[1]
+    bx, by = 3 * (g[4] - 2 * g[2] + g[0]), 3 * (g[5] - 2 * g[3] + g[1])
+    cx, cy = 3 * (g[2] - g[0]), 3 * (g[3] - g[1])
+    apart = ax * by - ay * bx
+    if apart == 0:
+        return 0.0, 0.0
+    s = -(ax * cy - ay * cx) / apart
+    p = s * s + (s * (ax * bx + ay * by) + ax * cx + ay * cy) / (ax * ax + ay * ay)
+    if s * s / 4 - p <= 0:
+        return 0.0, 0.0
+    root = math.sqrt(s * s / 4 - p)
+    t, u = s / 2 - root, s / 2 + root
+    # A loop whose ends are the curve's own is a closed outline, not a crossing.
+    if t < -1e-12 or u > 1 + 1e-12 or root <= 1e-9 or (t < 1e-9 and u > 1 - 1e-9):
+        return 0.0, 0.0
+    t, u = max(t, 0.0), min(u, 1.0)
+    x, y, _, _ = curve_at(CUBIC, g, t)
+    # A cusp, which rounding may open: no loop is as small as what counts as one.
+    mx, my, _, _ = curve_at(CUBIC, g, (t + u) / 2)
+    return (0.0, 0.0) if length(mx - x, my - y) <= SAME else (t, u)
+
+
+@kernel("Tuple((i8[:, ::1], f8[:, ::1]))(Array(i8, 1, 'C', readonly=True), f8[:, ::1])")
+def loops(kind, geometry):
+    """Cubics that cross themselves, each as a pair of equal numbers (L, 2), with the place as `refine` gives it
+    (L, 6)."""
     most, n = len(kind), 0
     pairs, made = np.empty((most, 2), np.int64), np.empty((most, 6))
     for i in range(most):
         if kind[i] != CUBIC:
             continue
-        g = geometry[i]
-        ax, ay = g[6] - 3 * g[4] + 3 * g[2] - g[0], g[7] - 3 * g[5] + 3 * g[3] - g[1]
-        bx, by = 3 * (g[4] - 2 * g[2] + g[0]), 3 * (g[5] - 2 * g[3] + g[1])
-        cx, cy = 3 * (g[2] - g[0]), 3 * (g[3] - g[1])
-        apart = ax * by - ay * bx
-        if apart == 0:
+        t, u = loop_of(geometry[i])
+        if u <= t:
             continue
-        s = -(ax * cy - ay * cx) / apart
-        p = s * s + (s * (ax * bx + ay * by) + ax * cx + ay * cy) / (ax * ax + ay * ay)
-        if s * s / 4 - p <= 0:
-            continue
-        root = math.sqrt(s * s / 4 - p)
-        t, u = s / 2 - root, s / 2 + root
-        # A loop whose ends are the curve's own is a closed outline, not a crossing.
-        if t < -1e-12 or u > 1 + 1e-12 or root <= 1e-9 or (t < 1e-9 and u > 1 - 1e-9):
-            continue
-        t, u = max(t, 0.0), min(u, 1.0)
-        x, y, _, _ = curve_at(kind[i], g, t)
-        # A cusp, which rounding may open: no loop is as small as what counts as one.
-        mx, my, _, _ = curve_at(kind[i], g, (t + u) / 2)
-        if length(mx - x, my - y) <= SAME:
-            continue
+        x, y, _, _ = curve_at(kind[i], geometry[i], t)
         pairs[n, 0], pairs[n, 1] = i, i
         made[n, 0], made[n, 1], made[n, 2], made[n, 3], made[n, 4], made[n, 5] = t, u, 0.0, 1.0, x, y
         n += 1

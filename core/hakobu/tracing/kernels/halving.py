@@ -72,44 +72,37 @@ def share_between(flat, at, step, beside, least):
 def change(flat, first, last, step, limit):
     """The first pixel from first to before last that is on another side of a limit than the one a step on; last where
     there is none. Most of a picture is even: whole blocks are looked at together, as fast as they can be read."""
-    while last - first >= BLOCK:
-        changes = np.int32(0)
+    own, onward = flat[first:last], flat[first + step : last + step]
+    even = 0
+    for b in range(len(own) // BLOCK):
+        changes = np.uint8(0)
         for k in range(BLOCK):
-            changes += np.int32((flat[first + k] < limit) != (flat[first + step + k] < limit))
+            at = b * BLOCK + k
+            changes = np.uint8(changes + np.uint8((own[at] < limit) != (onward[at] < limit)))
         if changes:
             break
-        first += BLOCK
-    while first < last and (flat[first] < limit) == (flat[first + step] < limit):
-        first += 1
-    return first
+        even += BLOCK
+    for at in range(even, len(own)):
+        if (own[at] < limit) != (onward[at] < limit):
+            return first + at
+    return last
 
 
-@kernel(of_both("i8(Array(PIXEL, 1, 'C', readonly=True), i8, PIXEL, i8, i8, f8, f4[::1])"))
-def steps_in_rows(flat, width, limit, every, beside, least, found):
-    """The shares of the edges in one of so many rows, as many as there is room for; how many are found."""
-    n = 0
-    for r in range(0, len(flat) // width, every):
-        end = (r + 1) * width - beside
-        at = change(flat, r * width + beside - 1, end, 1, limit)
+@kernel(of_both("i8(Array(PIXEL, 1, 'C', readonly=True), i8, PIXEL, i8, i8, i8, f8, f4[::1])"))
+def steps_in_rows(flat, width, limit, every, step, beside, least, found):
+    """The shares of the edges in one of so many rows, as many as there is room for; how many are found. step: of edges
+    along the rows it is one, of those between a row and the next the width."""
+    n, height = 0, len(flat) // width
+    for r in range(0, height, every):
+        if step == 1:
+            at, end = r * width + beside - 1, (r + 1) * width - beside
+        elif beside - 1 <= r < height - beside:
+            at, end = r * width, (r + 1) * width
+        else:
+            continue
+        at = change(flat, at, end, step, limit)
         while at < end and n < len(found):
-            found[n] = share_between(flat, at, 1, beside, least)
+            found[n] = share_between(flat, at, step, beside, least)
             n += found[n] >= 0
-            at = change(flat, at + 1, end, 1, limit)
-    return n
-
-
-@kernel(of_both("i8(Array(PIXEL, 1, 'C', readonly=True), i8, PIXEL, i8[::1], i8, i8, f8, f4[::1])"))
-def steps_in_columns(flat, width, limit, bands, band, beside, least, found):
-    """The same in columns, which stand in bands from so many first ones on, since whole lines of memory are read; each
-    band over a third of the height, one third after the other."""
-    height, n = len(flat) // width, 0
-    for k in range(len(bands)):
-        first, begin, end = bands[k], k % 3 * height // 3, (k % 3 + 1) * height // 3
-        for r in range(max(begin, beside - 1), min(end, height - beside)):
-            last = r * width + min(first + band, width)
-            at = change(flat, r * width + first, last, width, limit)
-            while at < last and n < len(found):
-                found[n] = share_between(flat, at, width, beside, least)
-                n += found[n] >= 0
-                at = change(flat, at + 1, last, width, limit)
+            at = change(flat, at + 1, end, step, limit)
     return n

@@ -10,7 +10,7 @@ import numpy as np
 
 from ...geometry.compiled import kernel
 
-#: Pixels that are looked at together where nothing changes.
+#: Pixels that are looked at together where nothing changes: as many as a byte counts, which is the fastest of sums.
 BLOCK = 64
 
 
@@ -24,10 +24,24 @@ def runs_of_row(row, limit, left, right, n):
     for b in range(whole + 1):
         # Most of a picture is even: whole blocks are counted, which goes as fast as they can be read.
         if b < whole:
-            below = np.int32(0)
+            below = np.uint8(0)
             for k in range(BLOCK):
-                below += np.int32(row[b * BLOCK + k] < limit)
+                below = np.uint8(below + np.uint8(row[b * BLOCK + k] < limit))
             if below == (BLOCK if inside else 0):
+                continue
+            # In nearly all others it changes once: so many are below, and no others add up to the sum of their places.
+            places = np.int32(0)
+            for k in range(BLOCK):
+                places = np.int32(places + np.int32(k) * np.int32(row[b * BLOCK + k] < limit))
+            dark = np.int64(below)
+            if inside and 2 * places == dark * (dark - 1):
+                right[n] = b * BLOCK + dark
+                n += 1
+                inside = False
+                continue
+            if not inside and 2 * places == dark * (2 * BLOCK - 1 - dark):
+                left[n] = (b + 1) * BLOCK - dark
+                inside = True
                 continue
         for c in range(b * BLOCK, min((b + 1) * BLOCK, width)):
             if (row[c] < limit) != inside:
@@ -127,9 +141,9 @@ def measured(grey, begin, left, right, region, count, first, last):
             low, own = least[k], row[left[i] : right[i]]
             for b in range(0, len(own), BLOCK):
                 if b + BLOCK <= len(own):
-                    below = np.int32(0)
+                    below = np.uint8(0)
                     for m in range(BLOCK):
-                        below += np.int32(own[b + m] < low)
+                        below = np.uint8(below + np.uint8(own[b + m] < low))
                     if below == 0:
                         continue
                 for c in range(b, min(b + BLOCK, len(own))):
