@@ -46,15 +46,29 @@ def at(grey, r, c, limit, black, white, dead):
     return 1.0 if v > 1 - dead else v
 
 
-@kernel("Tuple((f8, i8, f8))(Array(f4, 2, 'C', readonly=True), i8, i8, i8, i8, f8, f8, f8, f8)")
-def across(grey, r, c, dr, dc, limit, black, white, dead):
-    """How far the edge lies out from the crack of pixel r, c towards dr, dc; what it is the edge of; and the sum of
-    coverage times what is missing to the full, which grows with the blur."""
+@kernel("f8(Array(f4, 1, 'C', readonly=True), i8, i8, i8, i8, f8, f8, f8, f8)")
+def beyond(flat, place, step, k, room, limit, dark, light, dead):
+    """The coverage of the pixel k steps on from a place, as `at` has it; room: how many there are. dark, light: half of
+    what one is divided by from the limit on to black and to white: to multiply is faster."""
+    if k > room:
+        return 0.0
+    off = limit - np.float64(flat[np.uint64(place + k * step)])
+    v = 0.5 + off * (dark if off > 0 else light)
+    if v <= dead:
+        return 0.0
+    return 1.0 if v >= 1 - dead else v
+
+
+@kernel("Tuple((f8, i8, f8))(Array(f4, 1, 'C', readonly=True), i8, i8, i8, i8, f8, f8, f8, f8)")
+def across(flat, place, step, ahead, behind, limit, dark, light, dead):
+    """How far the edge lies out from the crack between a pixel and the one a step on; what it is the edge of; and the
+    sum of coverage times what is missing to the full, which grows with the blur. ahead, behind: how many pixels there
+    are on either side."""
     out, soft = 0.0, 0.0
     before = 2.0
     gap = -1
     for k in range(1, FAR):
-        v = at(grey, r + k * dr, c + k * dc, limit, black, white, dead)
+        v = beyond(flat, place, step, k, ahead, limit, dark, light, dead)
         if v > before + dead and v > 0.5:
             gap = k
             break
@@ -70,7 +84,7 @@ def across(grey, r, c, dr, dc, limit, black, white, dead):
     before = -1.0
     strip = -1
     for k in range(FAR):
-        v = at(grey, r - k * dr, c - k * dc, limit, black, white, dead)
+        v = beyond(flat, place, -step, k, behind, limit, dark, light, dead)
         if v < before - dead and v < 0.5:
             strip = k
             break
@@ -85,7 +99,7 @@ def across(grey, r, c, dr, dc, limit, black, white, dead):
         # All the ink across the strip, and its middle, seen from the crack.
         total, moment = 0.0, 0.0
         for k in range(1, FAR):
-            v = at(grey, r + k * dr, c + k * dc, limit, black, white, dead)
+            v = beyond(flat, place, step, k, ahead, limit, dark, light, dead)
             if v == 0:
                 break
             total += v
@@ -93,7 +107,7 @@ def across(grey, r, c, dr, dc, limit, black, white, dead):
         before = 0.0
         falling = False
         for k in range(2 * FAR):
-            v = at(grey, r - k * dr, c - k * dc, limit, black, white, dead)
+            v = beyond(flat, place, -step, k, behind, limit, dark, light, dead)
             if v < before - dead:
                 falling = True
             if v == 0 or (falling and v > before + dead):
@@ -105,7 +119,7 @@ def across(grey, r, c, dr, dc, limit, black, white, dead):
     if gap >= 0 and strip < 0:
         total, moment = 0.0, 0.0
         for k in range(FAR):
-            v = 1 - at(grey, r - k * dr, c - k * dc, limit, black, white, dead)
+            v = 1 - beyond(flat, place, -step, k, behind, limit, dark, light, dead)
             if v == 0:
                 break
             total += v
@@ -113,7 +127,7 @@ def across(grey, r, c, dr, dc, limit, black, white, dead):
         before = 0.0
         falling = False
         for k in range(1, 2 * FAR):
-            v = 1 - at(grey, r + k * dr, c + k * dc, limit, black, white, dead)
+            v = 1 - beyond(flat, place, step, k, ahead, limit, dark, light, dead)
             if v < before - dead:
                 falling = True
             if v == 0 or (falling and v > before + dead):
@@ -197,43 +211,48 @@ def placed(grey, rows, columns, ways, start, levels, dead):
     total = len(rows)
     points, what, begin = np.empty((total, 2)), np.zeros(total, np.uint8), np.zeros(len(start), np.int64)
     of = np.empty(total, np.int64)
+    height, width = grey.shape
+    pixels = grey.reshape(-1)
     soft, straight = 0.0, 0
     m = 0
     for k in range(len(start) - 1):
         a, n = start[k], start[k + 1] - start[k]
-        limit, black, white = levels[k, 0], levels[k, 1], levels[k, 2]
+        limit = levels[k, 0]
+        dark, light = 0.5 / max(limit - levels[k, 1], 1e-9), 0.5 / max(levels[k, 2] - limit, 1e-9)
         first = m
         reach = min(AROUND, (n - 1) // 2)
         level = 0
         for j in range(-reach, reach + 1):
-            level += 1 - ways[a + j % n] % 2
+            level += 1 - (ways[a + j % n] & 1)
         for i in range(n):
             if i > 0:
                 fore, back = i + reach, i - reach - 1
                 fore, back = fore - n if fore >= n else fore, back + n if back < 0 else back
-                level += (1 - ways[a + fore] % 2) - (1 - ways[a + back] % 2)
-            way = ways[a + i]
-            flat = way % 2 == 0
+                level += np.int64(ways[a + back] & 1) - np.int64(ways[a + fore] & 1)
+            way = np.int64(ways[a + i])
+            flat = way & 1 == 0
             if flat != (2 * level > 2 * reach + 1):
                 continue
             r, c = np.int64(rows[a + i]), np.int64(columns[a + i])
+            place = r * width + c
             if flat:
-                dr = -1 if way == 0 else 1
-                off, kind, q = across(grey, r, c, dr, 0, limit, black, white, dead)
+                up = way == 0
+                ahead, behind = (r, height - 1 - r) if up else (height - 1 - r, r)
+                step = -width if up else width
+                off, kind, q = across(pixels, place, step, ahead, behind, limit, dark, light, dead)
                 if abs(off) > OFF:
-                    off = halfway(grey, r, c, dr, 0, limit)
+                    off = halfway(grey, r, c, -1 if up else 1, 0, limit)
                 points[m, 0] = c + 0.5
-                points[m, 1] = r - off if dr < 0 else r + 1 + off
+                points[m, 1] = r - off if up else r + 1 + off
             else:
-                dc = 1 if way == 1 else -1
-                off, kind, q = across(grey, r, c, 0, dc, limit, black, white, dead)
+                left = way != 1
+                ahead, behind = (c, width - 1 - c) if left else (width - 1 - c, c)
+                off, kind, q = across(pixels, place, -1 if left else 1, ahead, behind, limit, dark, light, dead)
                 if abs(off) > OFF:
-                    off = halfway(grey, r, c, 0, dc, limit)
-                points[m, 0] = c - off if dc < 0 else c + 1 + off
+                    off = halfway(grey, r, c, 0, -1 if left else 1, limit)
+                points[m, 0] = c - off if left else c + 1 + off
                 points[m, 1] = r + 0.5
-            y = r + (0 if way % 2 else (-1 if way == 0 else 1))
-            x = c + (0 if way % 2 == 0 else (1 if way == 1 else -1))
-            if y < 0 or x < 0 or y >= grey.shape[0] or x >= grey.shape[1]:
+            if ahead == 0:
                 kind = RIM
             what[m] = kind
             of[m] = a + i
