@@ -13,6 +13,7 @@ from .directions import turned
 from .grounds import on_one_ground
 from .outlines import LEAST_ROUGH, MOST_ROUGH, line_levels, refuse_noise
 from .regions import find_regions
+from .sections import made_ready
 
 #: A branch that ends freely and is no longer than this share of its line's width, and some pixels, is no line but the
 #: corner of an end; two meetings nearer together than that share are one.
@@ -73,7 +74,7 @@ def trace(
 
     smallest_mm2: drawings with less ink go. Raises CannotDo where there is no line.
     """
-    from .kernels import chain_ends, straight
+    from .kernels import chain_ends
     from .kernels.roughness import roughness_of_each
 
     a, b, c, d, e, f = matrix
@@ -98,7 +99,7 @@ def trace(
     nothing = np.zeros((1, 1), np.float32)
     some, at, mark = chain_ends.with_nodes(nothing, points, start, about, of, places, blurs, noises)
     closed = of[:, 0] < 0
-    ready, at, corner, direction = straight.prepared(some, at, mark, closed, noises, 1.0)
+    ready, at, corner, direction = made_ready(some, at, mark, closed, noises, 1.0)
     # A ring of a pixel or two is no line.
     whole = np.diff(at) >= np.where(closed, 3, 2)
     if not whole.all():

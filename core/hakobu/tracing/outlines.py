@@ -9,6 +9,7 @@ import numpy as np
 from ..geometry.sharing import in_turns, shared_out
 from ..model.errors import CannotDo
 from .regions import find_regions, regions_at
+from .sections import made_ready
 
 #: More outlines than this are noise, not a drawing: nothing that can be cut and weeded has so many.
 MOST_OUTLINES = 20_000
@@ -184,7 +185,7 @@ def _finished(
 ) -> tuple:
     """Placed outlines with their corners and made ready to be fitted: points, start, corner and direction. outermost
     (N,): whether each point is told by a pixel on the picture's rim."""
-    from .kernels import corners, known_ends, rim_ends, straight
+    from .kernels import corners, known_ends, rim_ends
 
     def look(a: int, b: int) -> tuple:
         i, j = begin[a], begin[b]
@@ -194,10 +195,7 @@ def _finished(
         known_ends.find_ends(grey, points, begin, run, at, first, levels, dead, blur, noise, known, a, b)
 
     def finish(a: int, b: int) -> tuple:
-        some, own, mark = corners.with_corners(
-            grey, points, begin, pinned, run, at, first, known, levels, dead, blur, noise, a, b
-        )
-        return straight.prepared(some, own, mark, np.ones(b - a, bool), np.full(b - a, noise), 1.0)
+        return corners.with_corners(grey, points, begin, pinned, run, at, first, known, levels, dead, blur, noise, a, b)
 
     if len(begin) < 2:
         return points, begin, np.zeros(0, bool), np.zeros((0, 2))
@@ -210,8 +208,9 @@ def _finished(
     first = _counted([part[2] for part in looked])
     in_turns(find, len(at), TOGETHER)
     parts = shared_out(finish, cost, WORTH_POINTS)
-    points, begin = _joined([(p, s) for p, s, _, _ in parts])
-    return points, begin, np.concatenate([part[2] for part in parts]), np.concatenate([part[3] for part in parts])
+    points, begin = _joined([(p, s) for p, s, _ in parts])
+    corner, count = np.concatenate([part[2] for part in parts]), len(begin) - 1
+    return made_ready(points, begin, corner, np.ones(count, bool), np.full(count, noise), 1.0)
 
 
 def levels_at(grey: np.ndarray, threshold: float) -> tuple[float, float]:

@@ -12,6 +12,7 @@ from .directions import turned
 from .explaining import explained
 from .labels import Labelled
 from .outlines import MOST_ROUGH, refuse_noise, roughness_of
+from .sections import made_ready
 
 #: Cracks that are worth a thread of their own.
 WORTH_CRACKS = 8_000
@@ -48,7 +49,7 @@ def areas_of(seen: Labelled, noise: float, matrix: tuple, smoothness_mm: float) 
 
     matrix takes pixels to millimetres; noise: what pixels of one colour differ by, of 255.
     """
-    from .kernels import chain_ends, chains, planar, straight
+    from .kernels import chain_ends, chains, planar
     from .kernels.components import components
 
     blur, gentle = seen.softness.blur, seen.softness.gentle_colour
@@ -79,19 +80,18 @@ def areas_of(seen: Labelled, noise: float, matrix: tuple, smoothness_mm: float) 
 
     def finish(a: int, b: int) -> tuple:
         i, j = at[a], at[b]
-        some, own, mark = chain_ends.with_nodes(
+        return chain_ends.with_nodes(
             nothing, points[i:j], at[a : b + 1] - i, about[a:b], nodes[a:b], places, np.full(b - a, blur), noises[a:b]
         )
-        return straight.prepared(some, own, mark, nodes[a:b, 0] < 0, noises[a:b], WAVES if gentle else 1.0)
 
     parts = shared_out(finish, np.diff(at).astype(float) + 1, WORTH_CRACKS)
-    ready, at = _joined(parts)
-    corner = np.concatenate([part[2] for part in parts])
-    direction = np.concatenate([part[3] for part in parts])
+    points, at = _joined(parts)
+    corner, closed = np.concatenate([part[2] for part in parts]), nodes[:, 0] < 0
+    ready, at, corner, direction = made_ready(points, at, corner, closed, noises, WAVES if gentle else 1.0)
     a, b, c, d, e, f = matrix
     turn = np.array([[a, b], [c, d]])
     direction = turned(direction, turn)
-    fitted = fit(ready @ turn + (e, f), at, nodes[:, 0] < 0, corner, smoothness_mm, direction)
+    fitted = fit(ready @ turn + (e, f), at, closed, corner, smoothness_mm, direction)
     path = fitted.path if seen.kept is None else _explained(fitted.path, about, nodes, seen, matrix)
     outlines = _loops(path, loops, begin)
     return Map(_areas(outlines, owner, area, first, label, seen.labels.shape[1]), fitted.mean_mm, fitted.max_mm)

@@ -21,6 +21,8 @@ from .tips import crossing
 FARTHEST, BESIDE, NEARER, TRIES = 3.0, 0.9, 0.5, 4
 #: Pinned points nearer together than this, in pixels, are one; other points keep so far off them.
 ONE, CLEAR = 0.2, 0.3
+#: Along a rim points tell nothing: farther than this from where it begins and ends, in pixels, one in so many stays.
+AT_ENDS, ONE_IN = 48.0, 16
 
 
 @kernel("Tuple((f8, i8))(f8[:, ::1], i8, i8, f8, f8, f8, f8, f8, f8[:, ::1], f8[::1])")
@@ -133,7 +135,8 @@ def put_rims(grey, own, rim, limit, near, noise, out, pinned, m, arm, side):
         m = pin(out, pinned, first, m, x, y)
         for i in range(begin[k], begin[k + 1]):
             here = along_rim(which, own[i, 0], own[i, 1], width, height)
-            if start + CLEAR < here < end - CLEAR:
+            amid = start + AT_ENDS < here < end - AT_ENDS and (i - begin[k]) % ONE_IN > 0
+            if start + CLEAR < here < end - CLEAR and not amid:
                 out[m, 0], out[m, 1] = on_rim(which, here, width, height)
                 pinned[m] = False
                 m += 1

@@ -91,23 +91,28 @@ def smoothed(p, noise, out):
     if noise < QUIET:
         return
     reach, allowed = WINDOWS[0], (1.25 * noise) ** 2
-    sums, made = np.empty(11 * ROOM), np.empty(3 * ROOM)
+    sums, made, left = np.empty(11 * ROOM), np.empty(3 * ROOM), np.empty(TOGETHER, np.bool_)
     for begin in range(1, n - 1, TOGETHER):
         end = min(begin + TOGETHER, n - 1)
         first, middle = max(begin - reach, 0), (begin + end) // 2
         moments_up_to(p, first, min(end + reach, n), middle, sums)
-        # Most points lie about the longest parabola: all of those that have so many neighbours at once.
-        low, high = max(begin, reach), min(end, n - reach)
-        parabolas(sums, low - first, high - low, reach, reach, low - middle, made, low - begin)
-        for i in range(begin, end):
-            k = i - begin
-            for window in WINDOWS:
+        left[:] = True
+        waiting = end - begin
+        for window in WINDOWS:
+            if waiting == 0:
+                break
+            # All points that have so many neighbours at once: that takes hardly longer than those that are left.
+            low, high = max(begin, window), min(end, n - window)
+            parabolas(sums, low - first, high - low, window, window, low - middle, made, low - begin)
+            for i in range(begin, end):
+                k = i - begin
                 back, fore = min(window, i), min(window, n - 1 - i)
-                if back + fore < 5:
+                if not left[k] or back + fore < 5:
                     continue
-                if window < reach or not low <= i < high:
+                if not low <= i < high:
                     parabolas(sums, i - first, 1, back, fore, i - middle, made, k)
                 off = made[2 * ROOM + k]
                 if off <= allowed or (window == WINDOWS[-1] and off == off):
                     out[i, 0], out[i, 1] = p[i, 0] + made[k], p[i, 1] + made[ROOM + k]
-                    break
+                    left[k] = False
+                    waiting -= 1
