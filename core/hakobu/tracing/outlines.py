@@ -8,6 +8,7 @@ import numpy as np
 
 from ..geometry.sharing import in_turns, shared_out
 from ..model.errors import CannotDo
+from .quantiles import quantile
 from .regions import find_regions, regions_at
 from .sections import made_ready
 
@@ -72,7 +73,7 @@ def roughness_of(points: np.ndarray, start: np.ndarray, what: np.ndarray | None 
     count = roughness(points, start, np.zeros(len(points), np.uint8) if what is None else what, found)
     if not count:
         return LEAST_ROUGH
-    return min(max(float(np.quantile(found[:count], ROUGH_QUANTILE)) * ROUGH_FACTOR, LEAST_ROUGH), MOST_ROUGH)
+    return min(max(quantile(found[:count], ROUGH_QUANTILE) * ROUGH_FACTOR, LEAST_ROUGH), MOST_ROUGH)
 
 
 def find_outlines(
@@ -111,7 +112,8 @@ def find_outlines(
         rows, columns, ways = rows[wanted], columns[wanted], ways[wanted]
         owner, size = owner[large], size[large]
     chains = (rows, columns, ways, start)
-    numbers, region = np.unique(owner, return_inverse=True)
+    numbers = np.flatnonzero(np.bincount(owner))
+    region = np.searchsorted(numbers, owner)
     points, start, corner, direction, blur, noise, levels = placed_outlines(grey, chains, threshold)
     return Outlines(
         points, start, corner, direction, region, size, found.seed[numbers], int(specks), blur, noise, chains, levels
@@ -245,7 +247,7 @@ def _looked_at(grey: np.ndarray, threshold: float, ground: float = 0.5) -> tuple
         known = looked[:, 2 * side + 1] > 0.3
         share = 0.5 if side == 0 else ground
         sides.append(_weighted_quantile(looked[known, 2 * side], weight[known], share) if known.any() else np.nan)
-    return sides[0], sides[1], float(np.median(differ)) / 0.954 if len(differ) else 0.0
+    return sides[0], sides[1], quantile(differ, 0.5) / 0.954 if len(differ) else 0.0
 
 
 def _levels(grey: np.ndarray, chains: tuple, threshold: float) -> tuple[np.ndarray, float]:
@@ -271,7 +273,7 @@ def _levels(grey: np.ndarray, chains: tuple, threshold: float) -> tuple[np.ndarr
     levels[:, 0] = np.where(np.abs(threshold - halfway) < HALFWAY * (white - black), halfway, threshold)
     contrast = _weighted_median(white - black, weight) if len(weight) else 1.0
     # Of normal noise, two pixels differ by 0.954 of its width half the time.
-    noise = float(np.median(differ)) / 0.954 / contrast if len(differ) else 0.0
+    noise = quantile(differ, 0.5) / 0.954 / contrast if len(differ) else 0.0
     return levels, min(max(DEAD_NOISES * noise, DEAD_LEAST), DEAD_MOST)
 
 

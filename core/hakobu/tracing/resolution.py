@@ -12,6 +12,7 @@ import numpy as np
 
 from ..geometry.sharing import shared_out
 from .grey import MOST_LEVEL, WORTH_PIXELS, from_levels, half_of, quarter_of
+from .quantiles import quantile
 
 #: Pictures of no more pixels are fast enough as they are.
 LARGE_PX = 4_000_000
@@ -61,7 +62,7 @@ def steepest_step(grey: np.ndarray, threshold: float) -> float:
     for step in (1, width):
         count = steps_in_rows(flat, width, limit, -(-height // ROWS), step, BESIDE, least, found)
         if count >= FEWEST:
-            steepest = max(steepest, float(np.quantile(found[:count], NEARLY_ALL)))
+            steepest = max(steepest, quantile(found[:count], NEARLY_ALL))
         if steepest >= SOFT_STEP:
             break
     return steepest if steepest >= 0 else 1.0

@@ -85,6 +85,7 @@ def laid(x, y, dx, dy, frame, size, p0, p1, weights, model, change, row):
     # To the left of all pixels nothing of it counts.
     if low > high or last < 0:
         return
+    a, b, c = weights[p0], weights[p0 + 1], weights[p0 + 2]
     for i in range(first, last + 1):
         z = (u - (i - size)) * per
         row[i] = looked_up(SHARE, z) * over
@@ -96,10 +97,17 @@ def laid(x, y, dx, dy, frame, size, p0, p1, weights, model, change, row):
             model[j, i] += whole
         for i in range(first, last + 1):
             model[j, i] += density * row[i]
-        for i in range(first, last + 1):
-            w = density * row[MOST + i]
-            for p in range(p0, p1):
-                change[j, i, p] += w * weights[p]
+        if p1 - p0 == 3:
+            for i in range(first, last + 1):
+                w, own = density * row[MOST + i], change[j, i]
+                own[p0] += w * a
+                own[p0 + 1] += w * b
+                own[p0 + 2] += w * c
+        elif p1 == MOVES:
+            for i in range(first, last + 1):
+                w, own = density * row[MOST + i], change[j, i]
+                for p in range(MOVES):
+                    own[p] += w * weights[p]
 
 
 @kernel("void(f8[::1], i8, f8, f8, f8, f8, f8, f8)")
