@@ -30,7 +30,7 @@ COLOUR_OFF = 1.5
 #: A block that is off by more than so many times what it may be counts less.
 UNEXPLAINED = 2.0
 #: Where half of all blocks stay off by more than so many times what they may, it is no drawing of flat colours.
-UNLIKE = 3.0
+UNLIKE = 2.2
 #: More short parts of borders than this are those of a photo, and would take seconds.
 MOST_CHORDS = 400_000
 #: What moves borders meets within blocks: where more pairs do, they are grain, and would take half a minute.

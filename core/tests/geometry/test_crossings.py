@@ -2,6 +2,7 @@
 
 import unittest
 from itertools import combinations
+from unittest import mock
 
 import numpy as np
 import shapely
@@ -117,6 +118,33 @@ class Segments(unittest.TestCase):
         build.cubic_to((40.0, 30.0), (-30.0, 30.0), (10.0, 0.0))
         build.line_to((10.0, -5.0))
         self.assertEqual(crossing_segments(build.path()).tolist(), [0])
+
+    def test_clear_crossings_are_told_without_looking_in_full(self):
+        build = PathBuilder()
+        build.move_to((0.0, 0.0))
+        build.cubic_to((10.0, 20.0), (20.0, -20.0), (30.0, 1.0))
+        build.line_to((40.0, 0.0))
+        build.move_to((15.0, -10.0))
+        build.cubic_to((14.0, 0.0), (16.0, 5.0), (15.0, 10.0))
+        loop = PathBuilder()
+        loop.move_to((0.0, 0.0))
+        loop.cubic_to((40.0, 30.0), (-30.0, 30.0), (10.0, 0.0))
+        for path, expected in ((build.path(), [0, 2]), (loop.path(), [0]), (circle(), [])):
+            every = np.unique(crossings(path, np.zeros(len(path), np.int64)).segments)
+            self.assertEqual(every.tolist(), expected)
+            with mock.patch(f"{crossings.__module__}.crossings", side_effect=AssertionError("looked in full")):
+                self.assertEqual(crossing_segments(path).tolist(), expected)
+
+    def test_touches_are_looked_at_in_full_and_do_not_cross(self):
+        build = PathBuilder()
+        build.move_to((0.0, 0.0))
+        build.cubic_to((10.0, 10.0), (20.0, 10.0), (30.0, 0.0))
+        build.move_to((0.0, 7.5))
+        build.line_to((30.0, 7.5))
+        path = build.path()
+        with mock.patch(f"{crossings.__module__}.crossings", wraps=crossings) as full:
+            self.assertEqual(crossing_segments(path).tolist(), [])
+        self.assertEqual(full.call_count, 1)
 
     def test_nothing_in_nothing(self):
         self.assertEqual(crossing_segments(Path.concatenate([])).tolist(), [])

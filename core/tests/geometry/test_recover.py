@@ -111,7 +111,10 @@ class Simplify(unittest.TestCase):
         made = simplify(path, 0.02)
         self.assertLess(made.path.segment_count, path.segment_count / 4)
         self.assertLessEqual(distance_between(path, made.path), 0.02 * 1.001)
-        self.assertAlmostEqual(made.off_mm, distance_between(path, made.path), delta=2e-4)
+        # What is told is measured outline by outline, at points that are the denser the smaller each is.
+        apart = max(map(distance_between, path.outlines(), made.path.outlines()))
+        self.assertAlmostEqual(made.off_mm, apart, delta=2e-4)
+        self.assertGreaterEqual(made.off_mm, distance_between(path, made.path) - 2e-4)
         self.assertEqual(made.path.closed.tolist(), path.closed.tolist())
 
     def test_what_is_as_plain_as_can_be_stays(self):
