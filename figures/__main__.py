@@ -36,23 +36,29 @@ FIGURES |= {
 RUNS = 7
 #: Of what takes longer than this in all, in seconds, there are fewer runs, and the first is counted.
 LONG_S = 20.0
+#: What takes no longer than this, in seconds, is run once more before each time.
+SHORT_S = 2.0
 
 
 def timed(*works) -> list[float]:
     """The medians of seven runs each, in seconds, after one that is not counted: turn about, since the machine's own
-    speed changes while it works."""
+    speed changes while it works; and what is short right after one more of its own that is not counted either, for what
+    came before has emptied the processor's caches."""
     spent: list[list[float]] = [[] for _ in works]
+    took = [0.0] * len(works)
     for run in range(RUNS + 1):
-        for work, times in zip(works, spent, strict=True):
+        for k, (work, times) in enumerate(zip(works, spent, strict=True)):
             if sum(times) > LONG_S:
                 continue
             # Nobody pays for what the other has left lying about.
             gc.collect()
+            if run and took[k] < SHORT_S:
+                work()
             begin = time.perf_counter()
             work()
-            times.append(time.perf_counter() - begin)
-            if run == 0 and times[0] < LONG_S / 4:
-                times.clear()
+            took[k] = time.perf_counter() - begin
+            if run or took[k] >= LONG_S / 4:
+                times.append(took[k])
     return [median(times) for times in spent]
 
 

@@ -14,7 +14,7 @@ export function useViewport(element: Ref<Element | null>) {
   const moved = ref(false)
   let observer: ResizeObserver | undefined
   let flight = 0
-  let last: Box | null = null
+  let last: { box: Box; margin: number } | null = null
 
   const matrix = computed(() => `translate(${view.x} ${view.y}) scale(${view.scale})`)
   const percent = computed(() => (view.scale / PX_PER_MM) * 100)
@@ -53,7 +53,7 @@ export function useViewport(element: Ref<Element | null>) {
   /** Shows a box whole, at once. */
   function fit(box: Box, margin = 64) {
     cancelAnimationFrame(flight)
-    last = box
+    last = { box, margin }
     Object.assign(view, goal(box, margin))
     moved.value = false
   }
@@ -88,7 +88,7 @@ export function useViewport(element: Ref<Element | null>) {
     observer = new ResizeObserver(([entry]) => {
       size.width = entry.contentRect.width
       size.height = entry.contentRect.height
-      if (last && !moved.value) fit(last)
+      if (last && !moved.value) fit(last.box, last.margin)
     })
     if (element.value) observer.observe(element.value)
   })

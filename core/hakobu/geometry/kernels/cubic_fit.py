@@ -48,7 +48,7 @@ def next_end(i0, good, bad, most_end, i1, hopeless):
     if good == i0:
         return i0 + max(int((0.5 if hopeless else 0.7) * (bad - i0)), 1)
     if i1 == good and good < bad - 1 and bad >= most_end:
-        return min(good + (good - i0), bad - 1)
+        return min(good + max((good - i0) // 3, 1), bad - 1)
     return (good + bad) // 2
 
 

@@ -14,7 +14,8 @@ LINE = 0
 
 @kernel("i8(i8, f8[::1], f8, f8, f8[::1])")
 def turns_along(kind, g, nx, ny, found):
-    """Writes the parameters where a curve's derivative has no part along (nx, ny), two at most; gives how many."""
+    """Writes the parameters where a curve's derivative has no part along (nx, ny), two at most, in order; gives how
+    many."""
     if kind == LINE:
         return 0
     n = 0
@@ -25,6 +26,8 @@ def turns_along(kind, g, nx, ny, found):
             if 0 < t < 1 and n < 2:
                 found[n] = t
                 n += 1
+        if n == 2 and found[0] > found[1]:
+            found[0], found[1] = found[1], found[0]
         return n
     p = nx * (g[2] - g[0]) + ny * (g[3] - g[1])
     q = nx * (g[4] - g[2]) + ny * (g[5] - g[3])
