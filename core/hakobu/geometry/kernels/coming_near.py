@@ -211,8 +211,9 @@ def coming_near(hull, is_arc, following, drawn, box, node, level, slack, look, s
     for i in range(first, last):
         if not drawn[i]:
             continue
-        if not is_arc[i]:
-            seen[i] = max(seen[i], told_of_itself(hull[i], look))
+        how = APART if is_arc[i] else told_of_itself(hull[i], look)
+        if how > seen[i]:
+            seen[i] = how
         left, high, right, low = box[i, 0], box[i, 1], box[i, 2], box[i, 3]
         waiting = 1
         stack[0], stack[1] = 0, len(level) - 2
@@ -239,4 +240,8 @@ def coming_near(hull, is_arc, following, drawn, box, node, level, slack, look, s
                 how = APART if hulls_part(hull[i], hull[k], told[0, 0], slack) else NEAR
             else:
                 how = told_of(part, told, hull[i], hull[k], slack, look)
-            seen[i], seen[k] = max(seen[i], how), max(seen[k], how)
+            # Several threads raise them: nothing is written back that was not raised, which another may have been.
+            if how > seen[i]:
+                seen[i] = how
+            if how > seen[k]:
+                seen[k] = how
