@@ -71,8 +71,8 @@ def on_side(side, long, t):
 @kernel("void(f8, f8, f8, f8, f8[::1], i8, i8, i8, f8[::1], f8[:, ::1], f8[:, :, ::1], f8[::1])")
 def laid(x, y, dx, dy, frame, size, p0, p1, weights, model, change, row):
     """Adds a place of an outline that goes on there by dx and dy to a model's pixels, and to what each of the moves
-    from p0 to before p1 changes of them by its weight. frame: the middle pixel's middle, the direction in which pixels
-    of a row follow, and the blur."""
+    from p0 to before p1, which are a side's three, all, or none, changes of them by its weight. frame: the middle
+    pixel's middle, the direction in which pixels of a row follow, and the blur."""
     sigma, ex, ey = frame[4], frame[2], frame[3]
     per = 1 / sigma
     px, py = x - frame[0], y - frame[1]
