@@ -14,6 +14,7 @@ from .explaining import explained
 from .grey import halved, levels
 from .otsu import otsu_threshold
 from .outlines import LEAST_BLUR, Outlines, find_outlines, levels_at
+from .quantiles import quantile
 from .resolution import without_excess
 from .uncrossing import Source, uncrossed
 
@@ -25,7 +26,7 @@ SMOOTH_PX, SMOOTH_STAIRS_PX = 0.2, 0.75
 LOOKED_AT_PX, MOVED_SHARE = 1_300_000, 0.7
 #: An edge is a stair where nearly the whole change of grey happens between two pixels; with grey pixels along it, it is
 #: three quarters on average. Straight edges may lie between two rows in any picture, so nearly all must be stairs.
-STAIR_SHARE, STAIR_EDGES = 0.95, 0.9
+STAIR_SHARE, STAIR_EDGES, LEAST_CHANGE = 0.95, 0.9, 0.1
 #: The smallest bit kept where nothing else is asked: what a scan cannot show truly, and what nobody can weed (common
 #: practice).
 SMALLEST_PX2, SMALLEST_MM2 = 12.0, 0.3
@@ -87,6 +88,8 @@ def propose(grey: np.ndarray, pixel_mm: float) -> Proposal:
 def halfway(grey: np.ndarray, threshold: float) -> float:
     """The threshold moved to half-way between the ink and the ground that it parts, where a pixel at an edge is half
     covered; the same where more than edges would change sides, as in pictures without clear levels."""
+    from .kernels.greys import at_edges
+
     times = 0
     while grey.size / 4**times > LOOKED_AT_PX:
         times += 1
@@ -96,29 +99,16 @@ def halfway(grey: np.ndarray, threshold: float) -> float:
     if not np.isfinite(middle):
         return threshold
     low, high = sorted((middle, threshold))
-    moved = np.count_nonzero((small >= low) & (small < high))
-    edge = np.count_nonzero((small[:, 1:] < threshold) != (small[:, :-1] < threshold))
-    edge += np.count_nonzero((small[1:] < threshold) != (small[:-1] < threshold))
+    moved, edge = at_edges(np.ascontiguousarray(small), threshold, low, high)
     return float(middle) if moved <= MOVED_SHARE * edge else threshold
 
 
 def has_stairs(grey: np.ndarray, threshold: float) -> bool:
     """Whether nearly all edges jump from dark to light from one pixel to the next, as in pictures without smoothing."""
-    shares = [np.zeros(0, np.float32)]
-    width = grey.shape[1]
-    flat = np.ascontiguousarray(grey).ravel()
-    dark = flat < threshold
-    for step, in_row in ((1, True), (width, False)):
-        # Four pixels in a row, or in a column, with an edge in their middle.
-        at = np.flatnonzero(dark[step : -2 * step] != dark[2 * step : -step])
-        if in_row:
-            at = at[at % width < width - 3]
-        before, first, last, after = (flat[at + i * step] for i in range(4))
-        whole = np.abs(after - before)
-        clear = whole > 0.1
-        shares.append(np.abs(last - first)[clear] / whole[clear])
-    found = np.concatenate(shares)
-    return len(found) > 0 and float(np.quantile(found, 1 - STAIR_EDGES)) > STAIR_SHARE
+    from .kernels.greys import jumps
+
+    found = jumps(np.ascontiguousarray(grey), threshold, LEAST_CHANGE)
+    return len(found) > 0 and quantile(found, 1 - STAIR_EDGES) > STAIR_SHARE
 
 
 def trace(

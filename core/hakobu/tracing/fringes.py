@@ -5,6 +5,7 @@ from __future__ import annotations
 
 import numpy as np
 
+from .components import components
 from .softness import GENTLE_COUNT
 
 #: A bit is thin where no square of so many pixels lies in it, or of so many where colour steps gently.
@@ -32,34 +33,31 @@ def without_fringes(labels: np.ndarray, picture: np.ndarray, colours: np.ndarray
 
 
 def _thin_bits(labels: np.ndarray, gentle_colour: bool) -> tuple[np.ndarray, ...]:
-    """The number (H, W) of each bit, which bits are thin (T,), their labels (T,), and the rows and columns of their
-    pixels (P,)."""
+    """Labels (H, W) that differ from each bit to what is about it; the label of each thin bit (T,); and the row, the
+    column and the bit of each of their pixels (P,)."""
     import cv2
-
-    from .kernels.components import components, without_core
 
     side = GENTLE_CORE_PX if gentle_colour else CORE_PX
     square = np.ones((side, side), np.uint8)
     core = cv2.erode(labels, square) == cv2.dilate(labels, square)
     if gentle_colour:
         thick = cv2.dilate(core.astype(np.uint8), square) > 0
-        number, _, _, label = components(np.where(thick, np.uint8(THICK), labels))
-        thin = np.flatnonzero(label != THICK)
-        row, column = np.nonzero(~thick)
+        labels = np.where(thick, np.uint8(THICK), labels)
+        found = components(labels)
+        thin = found.label != THICK
     else:
-        number, area, _, label = components(labels)
-        is_thin, row, column = without_core(number, core, len(area))
-        thin = np.flatnonzero(is_thin)
-    return number, thin, label[thin], row, column
+        found = components(labels)
+        thin = found.without(core)
+    row, column, which = found.pixels(thin)
+    return labels, found.label[thin], row, column, (np.cumsum(thin) - 1)[which]
 
 
 def _some_gone(labels: np.ndarray, picture: np.ndarray, colours: np.ndarray, gentle_colour: bool) -> bool:
-    number, thin, label, row, column = _thin_bits(labels, gentle_colour)
-    if not len(thin):
+    bits, label, row, column, of = _thin_bits(labels, gentle_colour)
+    if not len(label):
         return False
-    of = np.searchsorted(thin, number[row, column])
-    beside = _beside(labels, number, row, column, of, len(thin), len(colours))
-    every = np.arange(len(thin))
+    beside = _beside(labels, bits, row, column, of, len(label), len(colours))
+    every = np.arange(len(label))
     hangs = beside[every, label] > 0
     beside[every, label] = 0
     order = np.argsort(-beside, axis=1, kind="stable")
@@ -71,13 +69,13 @@ def _some_gone(labels: np.ndarray, picture: np.ndarray, colours: np.ndarray, gen
         pixels, colours = pixels / whole, colours / whole
     off_own = np.linalg.norm(pixels - colours[label[of]], axis=1)
     off_mixed, share = _off_mixture(pixels, colours[one[of]], colours[other[of]], gentle_colour)
-    count = np.bincount(of, minlength=len(thin))
-    own, mixed = (np.bincount(of, off, len(thin)) / count for off in (off_own, off_mixed))
+    count = np.bincount(of, minlength=len(label))
+    own, mixed = (np.bincount(of, off, len(label)) / count for off in (off_own, off_mixed))
     along = beside[every, other] >= np.where(hangs, HANGS_BESIDE, 1)
     gone = along & (own > NEAR) & (mixed < np.where(hangs, HANGS_SHARE, 1.0) * own)
     if gentle_colour:
         way = _share(pixels - colours[one[of]], (colours[label] - colours[one])[of])
-        wave = ~hangs & (beside[every, one] > 0) & (np.bincount(of, way, len(thin)) / count < OWN_SHARE)
+        wave = ~hangs & (beside[every, one] > 0) & (np.bincount(of, way, len(label)) / count < OWN_SHARE)
         gone |= wave
         share = np.where(wave[of], 0.0, share)
     at = gone[of]
@@ -87,16 +85,16 @@ def _some_gone(labels: np.ndarray, picture: np.ndarray, colours: np.ndarray, gen
     return True
 
 
-def _beside(labels, number, row, column, of, count: int, colours: int) -> np.ndarray:
-    """For each thin bit how many of its pixels' sides lie against each colour, (T, K). row, column (P,) of the pixels,
-    of (P,): the bit of each."""
+def _beside(labels, bits, row, column, of, count: int, colours: int) -> np.ndarray:
+    """For each thin bit how many of its pixels' sides lie against each colour, (T, K). bits (H, W) differ from
+    each bit to what is about it; row, column (P,) of the pixels, of (P,): the bit of each."""
     height, width = labels.shape
     found = np.zeros(count * colours, np.int64)
     for down, right in ((0, 1), (0, -1), (1, 0), (-1, 0)):
         y, x = row + down, column + right
         inside = (y >= 0) & (x >= 0) & (y < height) & (x < width)
         y, x, own = y[inside], x[inside], of[inside]
-        other = number[y, x] != number[row[inside], column[inside]]
+        other = bits[y, x] != bits[row[inside], column[inside]]
         found += np.bincount(own[other] * colours + labels[y, x][other], minlength=len(found))
     return found.reshape(count, colours)
 

@@ -18,14 +18,12 @@ MOST_LEVEL = 255
 
 def luma_over_white(picture: np.ndarray) -> np.ndarray:
     """picture (H, W, 4) uint8, straight alpha -> (H, W) float32 from 0 (black) to 1 (white)."""
-    grey = picture[..., 0] * (LUMA[0] / 255)
-    grey += picture[..., 1] * (LUMA[1] / 255)
-    grey += picture[..., 2] * (LUMA[2] / 255)
-    alpha = picture[..., 3]
-    if alpha.min(initial=255) < 255:
-        share = alpha * np.float32(1 / 255)
-        grey *= share
-        grey += 1 - share
+    from .kernels.greys import looks
+
+    picture = np.ascontiguousarray(picture)
+    grey = np.empty(picture.shape[:2], np.float32)
+    rows = np.full(len(grey), float(grey.shape[1]))
+    shared_out(lambda a, b: looks(picture, LUMA / 255, a, b, grey), rows, WORTH_PIXELS)
     return grey
 
 
@@ -48,7 +46,11 @@ def from_levels(grey: np.ndarray) -> np.ndarray:
 
 def levels(grey: np.ndarray) -> np.ndarray:
     """How many pixels lie on each of 256 levels, (256,)."""
-    return np.bincount(to_levels(grey).ravel(), minlength=256)
+    from .kernels.greys import counted
+
+    grey = np.ascontiguousarray(grey)
+    rows = np.full(len(grey), float(grey.shape[1]))
+    return sum(shared_out(lambda a, b: counted(grey, a, b), rows, WORTH_PIXELS))
 
 
 def halved(grey: np.ndarray, times: int = 1) -> np.ndarray:

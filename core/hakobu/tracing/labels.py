@@ -3,20 +3,22 @@
 from __future__ import annotations
 
 from dataclasses import dataclass, field
+from functools import lru_cache
 
 import numpy as np
 
 from ..geometry.sharing import shared_out
 from ..model.lab import to_lab
+from .components import components
 from .compression import Kept, cut_off, planes_of
 from .fringes import without_fringes
-from .softness import GENTLE_COUNT, Softness, softness
+from .softness import GENTLE_COUNT, SEEN, Softness, softness
 
 #: Pixels of one colour differ by no more than so many times its noise, and by so much at least, of 255.
 NOISES, LEAST = 3.0, 12
 WORTH_PIXELS = 100_000
-#: Rows of a picture that are looked at for how soft its steps are.
-LOOKED_AT = 300
+#: Bits that are taken in may join others that are still too small: so often they are looked for again.
+ABSORBED = 3
 
 
 @dataclass(frozen=True)
@@ -39,25 +41,35 @@ def labelled(
     that are taken into what is about them. origin: where its first pixel lies in the picture that it is a part
     of; None where nobody asks what compression kept."""
     from .kernels import assigning
-    from .kernels.components import components
 
-    table = _table(colours)
-    soft = _softness(rgb, colours, table)
+    rows = np.full(len(rgb), float(rgb.shape[1]))
+    labels, table = np.empty(rgb.shape[:2], np.uint8), _table(colours)
+    shared_out(lambda a, b: assigning.nearest_labels(rgb, table, a, b, labels), rows, WORTH_PIXELS)
+    soft = softness(rgb, labels, colours @ SEEN)
     tolerance = float(max(NOISES * noise, LEAST))
-    count = GENTLE_COUNT if soft.gentle_colour else 1.0
-    labels, sure, picture, own = _first(rgb, colours, table, tolerance, count)
-    cost = np.full(len(rgb), float(rgb.shape[1]))
-    shared_out(lambda a, b: assigning.settle(picture, own, labels, sure, a, b), cost, WORTH_PIXELS)
+    picture, own, sure = _seen(rgb, colours, labels, tolerance, GENTLE_COUNT if soft.gentle_colour else 1.0)
+    shared_out(lambda a, b: assigning.settle(picture, own, labels, sure, a, b), rows, WORTH_PIXELS)
     without_fringes(labels, picture, own, soft.gentle_colour)
+    gone = _absorbed(labels, smallest_px)
+    kept = _kept(rgb, picture, own, origin) if soft.gentle_colour and origin is not None else None
+    return Labelled(labels, picture, own, gone, soft, kept)
+
+
+def _absorbed(labels: np.ndarray, smallest_px: float) -> int:
+    """Labels (H, W), changed in place: components smaller than that are taken into what is about them; how many."""
+    from .kernels.assigning import absorb
+
     gone = 0
-    for _ in range(3):
-        number, area, _, _ = components(labels)
-        some = assigning.absorb(labels, number, area, smallest_px)
-        gone += some
+    for _ in range(ABSORBED):
+        found = components(labels)
+        small = found.area < smallest_px
+        if not small.any():
+            break
+        some = absorb(labels, found.numbers(), found.area, small, *found.pixels(small))
+        gone += int(some)
         if not some:
             break
-    kept = _kept(rgb, picture, own, origin) if soft.gentle_colour and origin is not None else None
-    return Labelled(labels, picture, own, int(gone), soft, kept)
+    return gone
 
 
 def _kept(rgb: np.ndarray, picture: np.ndarray, own: np.ndarray, origin: tuple[int, int]) -> Kept | None:
@@ -67,45 +79,33 @@ def _kept(rgb: np.ndarray, picture: np.ndarray, own: np.ndarray, origin: tuple[i
     return Kept(planes, own * count, origin) if planes else None
 
 
+@lru_cache(maxsize=1)
+def _boxes() -> np.ndarray:
+    """The middles of the boxes of sRGB, in CIELAB."""
+    steps = (np.arange(32) + 0.5) / 32
+    lab = to_lab(np.stack(np.meshgrid(steps, steps, steps, indexing="ij"), axis=-1).reshape(-1, 3))
+    lab.flags.writeable = False
+    return lab
+
+
 def _table(colours: np.ndarray) -> np.ndarray:
     """The nearest colour to each box of sRGB, in CIELAB."""
     from .kernels.assigning import nearest_table
 
-    steps = (np.arange(32) + 0.5) / 32
-    boxes = np.stack(np.meshgrid(steps, steps, steps, indexing="ij"), axis=-1).reshape(-1, 3)
-    return nearest_table(to_lab(boxes), np.ascontiguousarray(to_lab(colours / 255.0)))
+    return nearest_table(_boxes(), np.ascontiguousarray(to_lab(colours / 255.0)))
 
 
-def _first(rgb: np.ndarray, colours: np.ndarray, table: np.ndarray, tolerance: float, count: float):
-    """The first labels, which of them are sure, and picture and colours as they are seen; count: how much differences
-    of colour count beside those of brightness."""
+def _seen(rgb: np.ndarray, colours: np.ndarray, labels: np.ndarray, tolerance: float, count: float):
+    """Picture and colours as they are seen, and which labels (H, W) are sure; count: how much differences of colour
+    count beside those of brightness."""
     from .kernels import assigning
 
-    height, width = rgb.shape[:2]
-    cost = np.full(height, float(width))
-    picture = np.empty((height, width, 3), np.float32)
-    shared_out(lambda a, b: assigning.seen(rgb, a, b, picture), cost, WORTH_PIXELS)
-    own = _seen(colours)
-    if count != 1:
-        picture[..., 1:] *= count
-        own[:, 1:] *= count
-    labels, sure = np.empty((height, width), np.uint8), np.empty((height, width), bool)
+    picture, sure = np.empty(rgb.shape, np.float32), np.empty(labels.shape, bool)
+    own = (colours @ SEEN) * (1.0, count, count)
+    rows = np.full(len(rgb), float(rgb.shape[1]))
+    shared_out(lambda a, b: assigning.seen(rgb, count, a, b, picture), rows, WORTH_PIXELS)
+    flat, nearest = rgb.reshape(len(rgb), -1), np.tile(colours.round().astype(np.uint8), assigning.TOGETHER)
     shared_out(
-        lambda a, b: assigning.first_labels(rgb, picture, table, own, tolerance, a, b, labels, sure), cost, WORTH_PIXELS
+        lambda a, b: assigning.told(flat, nearest, picture, own, tolerance, a, b, labels, sure), rows, WORTH_PIXELS
     )
-    return labels, sure, picture, own
-
-
-def _softness(rgb: np.ndarray, colours: np.ndarray, table: np.ndarray) -> Softness:
-    """Of some of the rows."""
-    every = max(len(rgb) // LOOKED_AT, 1)
-    some = np.ascontiguousarray(rgb[::every])
-    labels, _, picture, own = _first(some, colours, table, float(LEAST), 1.0)
-    return softness(picture, labels, own)
-
-
-def _seen(colours: np.ndarray) -> np.ndarray:
-    """Colours (K, 3) of 255 as the kernel sees pixels."""
-    y = colours @ (0.299, 0.587, 0.114)
-    blue, red = 0.564 * (colours[:, 2] - y), 0.713 * (colours[:, 0] - y)
-    return np.stack([y, blue, red], axis=1)
+    return picture, own, sure

@@ -9,6 +9,7 @@ import numpy as np
 
 from ..geometry.sharing import shared_out
 from ..model.lab import to_lab, to_rgb
+from .quantiles import quantile
 
 #: Pixels that are looked at, at most; boxes along each side of sRGB that they are gathered in.
 LOOKED_AT, BOXES = 250_000, 48
@@ -42,8 +43,7 @@ class Palette:
 
 def find_palette(rgb: np.ndarray, count: int | None = None) -> Palette:
     """rgb (H, W, 3) uint8. count: how many colours, 2 to 24; without it, as many as there are."""
-    flat, noise = _flat_pixels(rgb)
-    lab, pixels = _boxes(flat)
+    lab, pixels, noise = _flat_boxes(rgb)
     colours, weights = _peaks(lab, pixels, REACH + 0.25 * noise)
     if count is None:
         colours, weights = _without_dirt(colours, weights)
@@ -64,40 +64,44 @@ def find_palette(rgb: np.ndarray, count: int | None = None) -> Palette:
 
 def noise_of(rgb: np.ndarray) -> float:
     """What pixels of one colour differ by in a picture rgb (H, W, 3) uint8, of 255."""
-    return _flat_pixels(rgb)[1]
+    return _noise(_nines(rgb)[1])
 
 
-def _flat_pixels(rgb: np.ndarray) -> tuple[np.ndarray, float]:
-    """Means of 3 x 3 pixels (N, 3) where all nine are alike, and how much pixels differ there."""
-    from .kernels.flatness import flat_means
+def _nines(rgb: np.ndarray) -> tuple[np.ndarray, np.ndarray]:
+    """Sums of 3 x 3 pixels (N, 3), and nine times how far any of them is off their mean (N,)."""
+    from .kernels.flatness import flat_sums
 
     step = max(int(np.sqrt(rgb.shape[0] * rgb.shape[1] / LOOKED_AT)), 1)
     height, width = rgb.shape[:2]
     if height < 3 or width < 3:
-        return rgb.reshape(-1, 3).astype(np.float32), 0.0
-    rgb = np.ascontiguousarray(rgb)
+        every = rgb.reshape(-1, 3).astype(np.uint16) * 9
+        return every, np.zeros(len(every), np.uint16)
+    flat = np.ascontiguousarray(rgb).reshape(height, -1)
     rows = np.arange(1, height - 1, step)
     parts = shared_out(
-        lambda a, b: flat_means(rgb, step, rows[a], rows[b - 1] + 1), np.full(len(rows), width / step), WORTH_PIXELS
+        lambda a, b: flat_sums(flat, step, rows[a], rows[b - 1] + 1), np.full(len(rows), width / step), WORTH_PIXELS
     )
-    mean, spread = (np.concatenate([part[i] for part in parts]) for i in range(2))
-    noise = float(np.quantile(spread[:: max(len(spread) // TOLD_BY, 1)], 0.35))
-    flat = spread <= max(FLAT_NOISES * noise, FLAT_LEAST)
+    return tuple(np.concatenate([part[i] for part in parts]) for i in range(2))
+
+
+def _noise(spread: np.ndarray) -> float:
+    return quantile(spread[:: max(len(spread) // TOLD_BY, 1)], 0.35) / 9
+
+
+def _flat_boxes(rgb: np.ndarray) -> tuple[np.ndarray, np.ndarray, float]:
+    """Where all of 3 x 3 pixels are alike, their means gathered in boxes of sRGB: mean colours in CIELAB (B, 3), how
+    many each box holds (B,), and how much pixels differ there."""
+    from .kernels.flatness import gathered
+
+    sums, spread = _nines(rgb)
+    noise = _noise(spread)
+    most = 9 * max(FLAT_NOISES * noise, FLAT_LEAST)
     # Where hardly anything is flat, the flattest there is.
-    if flat.sum() < 100:
-        flat = spread <= np.quantile(spread, 0.2)
-    return mean[flat], noise
-
-
-def _boxes(flat: np.ndarray) -> tuple[np.ndarray, np.ndarray]:
-    """Pixels gathered in boxes of sRGB: their mean colours in CIELAB (B, 3), and how many each holds."""
-    cells = (flat * (BOXES / 256)).astype(np.int64)
-    cell = (cells[:, 0] * BOXES + cells[:, 1]) * BOXES + cells[:, 2]
-    size = BOXES**3
-    count = np.bincount(cell, minlength=size)
+    if np.count_nonzero(spread <= most) < 100:
+        most = quantile(spread, 0.2)
+    count, whole = gathered(sums, spread, most, BOXES)
     used = np.flatnonzero(count)
-    mean = np.stack([np.bincount(cell, flat[:, i], size)[used] for i in range(3)], axis=1) / count[used, None]
-    return to_lab(mean / 255.0), count[used].astype(np.float64)
+    return to_lab(whole[used] / (9 * 255.0 * count[used, None])), count[used].astype(np.float64), noise
 
 
 def _peaks(lab: np.ndarray, pixels: np.ndarray, reach: float) -> tuple[np.ndarray, np.ndarray]:

@@ -8,6 +8,7 @@ import numpy as np
 
 from ..geometry import Path, fit
 from ..geometry.sharing import shared_out
+from .components import Components, components
 from .directions import turned
 from .explaining import explained
 from .labels import Labelled
@@ -50,12 +51,13 @@ def areas_of(seen: Labelled, noise: float, matrix: tuple, smoothness_mm: float) 
     matrix takes pixels to millimetres; noise: what pixels of one colour differ by, of 255.
     """
     from .kernels import chain_ends, chains, planar
-    from .kernels.components import components
 
     blur, gentle = seen.softness.blur, seen.softness.gentle_colour
-    number, area, first, label = components(seen.labels)
-    refuse_noise(len(area), seen.labels.size)
-    rows, columns, ways, start, about, loops, begin, owner = planar.borders(seen.labels, number)
+    whole = components(seen.labels)
+    refuse_noise(len(whole), seen.labels.size)
+    rows, columns, ways, start, about, loops, begin, owner = planar.borders(
+        seen.labels, whole.begin, whole.left, whole.of
+    )
 
     def place(a: int, b: int) -> tuple:
         i, j = start[a], start[b]
@@ -94,7 +96,7 @@ def areas_of(seen: Labelled, noise: float, matrix: tuple, smoothness_mm: float) 
     fitted = fit(ready @ turn + (e, f), at, closed, corner, smoothness_mm, direction)
     path = fitted.path if seen.kept is None else _explained(fitted.path, about, nodes, seen, matrix)
     outlines = _loops(path, loops, begin)
-    return Map(_areas(outlines, owner, area, first, label, seen.labels.shape[1]), fitted.mean_mm, fitted.max_mm)
+    return Map(_areas(outlines, owner, whole), fitted.mean_mm, fitted.max_mm)
 
 
 def _explained(path: Path, about: np.ndarray, nodes: np.ndarray, seen: Labelled, matrix: tuple) -> Path:
@@ -173,14 +175,15 @@ def _loops(path: Path, loops: np.ndarray, begin: np.ndarray) -> Path:
     return Path.taking(np.ascontiguousarray(ctrl), path.kind[rows], bulge, starts, np.ones(len(starts) - 1, bool))
 
 
-def _areas(outlines: Path, owner: np.ndarray, area, first, label, width: int) -> tuple[Area, ...]:
+def _areas(outlines: Path, owner: np.ndarray, whole: Components) -> tuple[Area, ...]:
     """Each component's outline before its holes, the largest first."""
     from ..geometry import signed_areas
 
     size = signed_areas(outlines)
     order = np.lexsort((size < 0, owner))
-    parts = outlines.take(order).split(np.bincount(owner, minlength=len(area)).tolist())
+    parts = outlines.take(order).split(np.bincount(owner, minlength=len(whole)).tolist())
+    y, x = np.divmod(whole.first, whole.width)
     return tuple(
-        Area(parts[k], int(label[k]), (int(first[k] % width), int(first[k] // width)), int(area[k]), int(k))
-        for k in np.argsort(-area, kind="stable")
+        Area(parts[k], int(whole.label[k]), (int(x[k]), int(y[k])), int(whole.area[k]), int(k))
+        for k in np.argsort(-whole.area, kind="stable")
     )

@@ -9,8 +9,16 @@ import numpy as np
 
 from .outlines import MOST_BLUR
 
+#: sRGB (..., 3) to brightness and two differences of colour (JFIF's, after ITU-R BT.601).
+BRIGHTNESS = np.array([0.299, 0.587, 0.114])
+SEEN = np.stack(
+    [BRIGHTNESS, 0.564 * (np.array([0, 0, 1]) - BRIGHTNESS), 0.713 * (np.array([1, 0, 0]) - BRIGHTNESS)], axis=1
+)
+
 #: Across a step so many pixels are looked at, of which the first and the last ones are of one colour each.
 ACROSS, SURE = 8, 3
+#: Rows, and steps of them, that are looked at at most: the median of so many is within two hundredths.
+ROWS, LOOKED_AT = 300, 2_000
 #: Steps of brightness and of colour are looked at where they are at least so high, of 255, and there are so many.
 HIGH, FEWEST = 25.0, 30
 #: Colour steps more gently than this share of how steeply brightness does where it is of less resolution.
@@ -33,18 +41,16 @@ class Softness:
     gentle_colour: bool = False
 
 
-def softness(picture: np.ndarray, labels: np.ndarray, colours: np.ndarray) -> Softness:
-    """picture (H, W, 3): brightness and two differences of colour, of 255; labels (H, W): which colour each pixel is
-    of; colours (K, 3), as the picture."""
-    count = labels.shape[1] - ACROSS + 1
-    if count < 1:
-        return Softness()
-    column = [labels[:, k : k + count] for k in range(ACROSS)]
-    step = column[0] != column[-1]
-    for k in range(SURE - 1):
-        step &= (column[k] == column[k + 1]) & (column[-1 - k] == column[-2 - k])
-    row, first = np.nonzero(step)
-    pixels = picture[row[:, None], first[:, None] + np.arange(ACROSS)]
+def softness(rgb: np.ndarray, labels: np.ndarray, colours: np.ndarray) -> Softness:
+    """rgb (H, W, 3) uint8; labels (H, W): which colour each pixel is of; colours (K, 3) as they are seen: brightness
+    and two differences of colour, of 255."""
+    from .kernels.softness import steps_across
+
+    row, first = steps_across(labels, max(len(labels) // ROWS, 1), ACROSS, SURE)
+    if len(row) > LOOKED_AT:
+        some = np.linspace(0, len(row) - 1, LOOKED_AT).astype(int)
+        row, first = row[some], first[some]
+    pixels = rgb[row[:, None], first[:, None] + np.arange(ACROSS)] @ SEEN
     height = colours[labels[row, first + ACROSS - 1]] - colours[labels[row, first]]
     brightness = _steepness(pixels[..., :1], height[:, :1])
     colour = _steepness(pixels[..., 1:], height[:, 1:])

@@ -8,6 +8,7 @@ from hypothesis import strategies as st
 from scipy import ndimage
 
 from hakobu.geometry import signed_areas
+from hakobu.tracing.components import components
 from hakobu.tracing.labels import Labelled, labelled
 from hakobu.tracing.palette import find_palette
 from hakobu.tracing.planar import areas_of
@@ -27,11 +28,11 @@ class Borders(unittest.TestCase):
     @settings(max_examples=150, deadline=None)
     def test_every_crack_is_in_one_chain_that_both_sides_use(self, seed, height, width, count):
         from hakobu.tracing.kernels import planar
-        from hakobu.tracing.kernels.components import components
 
         labels = random_labels(seed, height, width, count)
-        number, _, _, _ = components(labels)
-        rows, columns, ways, start, about, loops, begin, _ = planar.borders(labels, number)
+        found = components(labels)
+        runs = (found.begin, found.left, found.of)
+        rows, columns, ways, start, about, loops, begin, _ = planar.borders(labels, *runs)
         padded = np.pad(labels.astype(int) + 1, 1)
         sides = np.count_nonzero(padded[1:] != padded[:-1]) + np.count_nonzero(padded[:, 1:] != padded[:, :-1])
         self.assertEqual(len(rows), sides)
@@ -50,16 +51,15 @@ class Borders(unittest.TestCase):
     @given(*LABELS)
     @settings(max_examples=60, deadline=None)
     def test_components_are_scipys_joined_by_sides(self, seed, height, width, count):
-        from hakobu.tracing.kernels.components import components
-
         labels = random_labels(seed, height, width, count)
-        number, area, _, label = components(labels)
+        whole = components(labels)
+        area, label = whole.area, whole.label
         for value in range(count):
             expected, found = ndimage.label(labels == value)
             self.assertEqual(np.count_nonzero(label == value), found)
             self.assertEqual(sorted(area[label == value]), sorted(np.bincount(expected.ravel())[1:]))
         self.assertEqual(int(area.sum()), labels.size)
-        np.testing.assert_array_equal(label[number], labels)
+        np.testing.assert_array_equal(label[whole.numbers()], labels)
 
 
 class Areas(unittest.TestCase):

@@ -75,9 +75,9 @@ class Steps(unittest.TestCase):
         self.assertFalse(seen(eight(self.plain))[0].softness.gentle_colour)
 
     def test_a_picture_with_no_step_says_nothing(self):
-        labels, picture = np.zeros((40, 40), np.uint8), np.zeros((40, 40, 3), np.float32)
+        labels, picture = np.zeros((40, 40), np.uint8), np.zeros((40, 40, 3), np.uint8)
         self.assertEqual(softness(picture, labels, np.zeros((1, 3))), Softness())
-        self.assertEqual(softness(picture[:, :5], labels[:, :5], np.zeros((1, 3))), Softness())
+        self.assertEqual(softness(picture[:, :5], labels[:, :5].copy(), np.zeros((1, 3))), Softness())
 
 
 class BordersThroughJpeg(unittest.TestCase):

@@ -10,8 +10,8 @@ from .runs import BLOCK, root
 
 @kernel("Tuple((i8[::1], i4[::1]))(u1[:, ::1])")
 def label_runs(labels):
-    """Where the runs of one label of each row begin among all (H+1,), and the first column of each; a run ends where
-    the next one of its row begins."""
+    """Where the runs of one label of each row begin among all (H+1,), and the first column of each (R,); a run ends
+    where the next one of its row begins."""
     height, width = labels.shape
     begin = np.zeros(height + 1, np.int64)
     left = np.empty(4 * height + width + 1, np.int32)
@@ -25,9 +25,9 @@ def label_runs(labels):
         for b in range(1, width, BLOCK):
             if b + BLOCK <= width:
                 own, before = row[b : b + BLOCK], row[b - 1 : b - 1 + BLOCK]
-                changes = np.int32(0)
+                changes = np.uint8(0)
                 for k in range(BLOCK):
-                    changes += np.int32(own[k] != before[k])
+                    changes = np.uint8(changes | (own[k] ^ before[k]))
                 if changes == 0:
                     continue
             for c in range(b, min(b + BLOCK, width)):
@@ -44,12 +44,11 @@ def right_of(begin, r, i, left, width):
     return np.int64(left[i + 1]) if i + 1 < begin[r + 1] else width
 
 
-@kernel("Tuple((i4[:, ::1], i8[::1], i8[::1], i4[::1]))(u1[:, ::1])")
-def components(labels):
-    """Pixels of one label that hang together by sides, in the order of their first pixels: the number of each (H, W),
-    its area, its first pixel as a raster index, and its label (N,)."""
+@kernel("Tuple((i4[::1], i8[::1], i8[::1], i4[::1]))(u1[:, ::1], i8[::1], i4[::1])")
+def joined_runs(labels, begin, left):
+    """Pixels of one label that hang together by sides, in the order of their first pixels: the component of each run
+    (R,); its area, its first pixel as a raster index, and its label (N,)."""
     height, width = labels.shape
-    begin, left = label_runs(labels)
     n = len(left)
     parent = np.empty(n, np.int32)
     for i in range(n):
@@ -68,7 +67,6 @@ def components(labels):
                 i += 1
             else:
                 j += 1
-    number = np.empty((height, width), np.int32)
     of = np.empty(n, np.int32)
     area, first, label = np.zeros(n, np.int64), np.empty(n, np.int64), np.empty(n, np.int32)
     count = 0
@@ -81,29 +79,49 @@ def components(labels):
                 count += 1
             else:
                 of[i] = of[top]
-            end = right_of(begin, r, i, left, width)
-            area[of[i]] += end - left[i]
-            number[r, left[i] : end] = of[i]
-    return number, area[:count].copy(), first[:count].copy(), label[:count].copy()
+            area[of[i]] += right_of(begin, r, i, left, width) - left[i]
+    return of, area[:count].copy(), first[:count].copy(), label[:count].copy()
 
 
-@kernel("Tuple((b1[::1], i8[::1], i8[::1]))(i4[:, ::1], b1[:, ::1], i8)")
-def without_core(number, core, count):
-    """Which of so many components have no pixel of a core (H, W), (N,); and the rows and columns of their pixels."""
-    height, width = number.shape
+@kernel("i4[:, ::1](i8[::1], i4[::1], i4[::1], i8)")
+def numbered(begin, left, of, width):
+    """The component (H, W) of each pixel, of those of the runs (R,)."""
+    number = np.empty((len(begin) - 1, width), np.int32)
+    for r in range(len(begin) - 1):
+        for i in range(begin[r], begin[r + 1]):
+            number[r, left[i] : right_of(begin, r, i, left, width)] = of[i]
+    return number
+
+
+@kernel("b1[::1](i8[::1], i4[::1], i4[::1], b1[:, ::1], i8)")
+def coreless(begin, left, of, core, count):
+    """Which of so many components have no pixel of a core (H, W)."""
     thin = np.ones(count, np.bool_)
-    for r in range(height):
-        for c in range(width):
-            if core[r, c]:
-                thin[number[r, c]] = False
-    rows, columns = np.empty(1024, np.int64), np.empty(1024, np.int64)
+    for r in range(len(begin) - 1):
+        for i in range(begin[r], begin[r + 1]):
+            if not thin[of[i]]:
+                continue
+            any_ = np.uint8(0)
+            for c in range(left[i], right_of(begin, r, i, left, core.shape[1])):
+                any_ = np.uint8(any_ | np.uint8(core[r, c]))
+            thin[of[i]] = any_ == 0
+    return thin
+
+
+@kernel("UniTuple(i8[::1], 3)(i8[::1], i4[::1], i4[::1], b1[::1], i8)")
+def pixels_of(begin, left, of, wanted, width):
+    """Row, column and component (P,) of the pixels of the components that are wanted (N,)."""
     n = 0
-    for r in range(height):
-        if n + width > len(rows):
-            rows = np.concatenate((rows, np.empty(len(rows) + width, np.int64)))
-            columns = np.concatenate((columns, np.empty(len(columns) + width, np.int64)))
-        for c in range(width):
-            if thin[number[r, c]]:
-                rows[n], columns[n] = r, c
-                n += 1
-    return thin, rows[:n].copy(), columns[:n].copy()
+    for r in range(len(begin) - 1):
+        for i in range(begin[r], begin[r + 1]):
+            if wanted[of[i]]:
+                n += right_of(begin, r, i, left, width) - left[i]
+    rows, columns, which = np.empty(n, np.int64), np.empty(n, np.int64), np.empty(n, np.int64)
+    n = 0
+    for r in range(len(begin) - 1):
+        for i in range(begin[r], begin[r + 1]):
+            if wanted[of[i]]:
+                for c in range(left[i], right_of(begin, r, i, left, width)):
+                    rows[n], columns[n], which[n] = r, c, of[i]
+                    n += 1
+    return rows, columns, which

@@ -8,6 +8,9 @@ import numpy as np
 from ...geometry.compiled import kernel
 from .cracks import EAST, NORTH, SOUTH, WEST
 
+#: What is no label: beyond the picture.
+BEYOND = 255
+
 
 @kernel("i8(u1[:, ::1], i8, i8)")
 def label_at(labels, r, c):
@@ -15,29 +18,6 @@ def label_at(labels, r, c):
     if r < 0 or c < 0 or r >= labels.shape[0] or c >= labels.shape[1]:
         return -1
     return np.int64(labels[r, c])
-
-
-@kernel("b1(u1[:, ::1], i8, i8)")
-def is_node(labels, r, c):
-    """Whether more than two borders meet at the upper left corner of a pixel, or the picture has a corner there."""
-    if (r == 0 or r == labels.shape[0]) and (c == 0 or c == labels.shape[1]):
-        return True
-    a, b = label_at(labels, r - 1, c - 1), label_at(labels, r - 1, c)
-    d, e = label_at(labels, r, c - 1), label_at(labels, r, c)
-    meeting = (a != b) + (d != e) + (a != d) + (b != e)
-    return meeting > 2
-
-
-@kernel("Tuple((i8, i8))(i8, i8, i8)")
-def ahead_of(r, c, way):
-    """The corner of pixels that a crack of pixel r, c ends at."""
-    if way == EAST:
-        return r, c + 1
-    if way == SOUTH:
-        return r + 1, c + 1
-    if way == WEST:
-        return r + 1, c
-    return r, c
 
 
 @kernel("i8(u1[:, ::1], i8, i8, i8)")
@@ -52,93 +32,122 @@ def aside(labels, r, c, way):
     return label_at(labels, r, c - 1)
 
 
-@kernel("Tuple((i8, i8, i8))(u1[:, ::1], i8, i8, i8, i8[::1], i8[::1])")
-def turned(labels, r, c, d, ahead_r, ahead_c):
-    """The crack that follows on a crack of pixel r, c, round a region whose pixels hang together by sides."""
-    v = np.int64(labels[r, c])
-    fr, fc = r + ahead_r[d], c + ahead_c[d]
-    if label_at(labels, fr, fc) != v:
-        return r, c, (d + 1) % 4
-    over = (d + 3) % 4
-    ar, ac = fr + ahead_r[over], fc + ahead_c[over]
-    if label_at(labels, ar, ac) == v:
-        return ar, ac, over
-    return fr, fc, d
+@kernel("u1[::1](u1[:, ::1])")
+def framed(labels):
+    """Labels row by row, with one more to each side that is none of them."""
+    height, width = labels.shape
+    out = np.full((height + 2, width + 2), BEYOND, np.uint8)
+    for r in range(height):
+        out[r + 1, 1 : width + 1] = labels[r]
+    return out.ravel()
 
 
-@kernel("Tuple((i4[::1], i4[::1], u1[::1], i8[::1], i8[:, ::1], i8[::1], i8[::1], i8[::1]))(u1[:, ::1], i4[:, ::1])")
-def borders(labels, number):
+@kernel("i8(i8, i8, i8)")
+def corner_of(p, d, stride):
+    """The corner that a crack of a pixel begins at, as the pixel that it is the upper left one of."""
+    return p + (0 if d == EAST else (1 if d == SOUTH else (stride + 1 if d == WEST else stride)))
+
+
+@kernel("i8(i8, i8, i8)")
+def crack_of(p, d, stride):
+    """The number of a crack, from both its sides: twice that of the pixel below it, or right of it and one more."""
+    return 2 * (p + (stride if d == WEST else (1 if d == SOUTH else 0))) + (d & 1)
+
+
+@kernel("b1(u1[::1], i8, i8, i8, i8)")
+def is_node(framed, q, stride, height, width):
+    """Whether more than two borders meet at the upper left corner of a pixel, or the picture has a corner there."""
+    a, b, d, e = framed[q - stride - 1], framed[q - stride], framed[q - 1], framed[q]
+    if a == b and b == e and e == d:
+        return False
+    meeting = np.int64(a != b) + np.int64(d != e) + np.int64(a != d) + np.int64(b != e)
+    if meeting > 2:
+        return True
+    beyond = np.int64(a == BEYOND) + np.int64(b == BEYOND) + np.int64(d == BEYOND) + np.int64(e == BEYOND)
+    return beyond == 3
+
+
+@kernel("Tuple((i8, i8))(u1[::1], i8, i8, i8[::1])")
+def turned(framed, p, d, step):
+    """The crack that follows on a crack of a pixel, round a region whose pixels hang together by sides."""
+    v = framed[p]
+    f = p + step[d]
+    if framed[f] != v:
+        return p, (d + 1) & 3
+    over = (d + 3) & 3
+    a = f + step[over]
+    if framed[a] == v:
+        return a, over
+    return f, d
+
+
+@kernel("Tuple((i8, i8, b1))(u1[::1], i8, i8, i8, i8, i8[::1])")
+def begun_at(framed, p, height, width, stride, step):
+    """The crack of the outline along the left side of a pixel that begins at the first node from there on, and
+    whether there is one: otherwise that side itself."""
+    at, d = p, np.int64(NORTH)
+    while True:
+        if is_node(framed, corner_of(at, d, stride), stride, height, width):
+            return at, d, True
+        at, d = turned(framed, at, d, step)
+        if at == p and d == NORTH:
+            return at, d, False
+
+
+@kernel(
+    "Tuple((i4[::1], i4[::1], u1[::1], i8[::1], i8[:, ::1], i8[::1], i8[::1], i8[::1]))"
+    "(u1[:, ::1], i8[::1], i4[::1], i4[::1])"
+)
+def borders(labels, run_begin, run_left, run_of):
     """Chains: row, column and way of each crack (N,), start (C+1,), and for each chain its right and left label and the
     corners of pixels that it goes from and to, -1 where it goes round (C, 6). Loops: the chains of each outline, from 1
     on and negative where they run the other way (L,), start (K+1,) and the component that each goes round (K,), which
-    lies to its right. number (H, W): the component of each pixel."""
+    lies to its right. The runs of one label: where those of each row begin (H+1,), their first columns and their
+    components (R,)."""
     height, width = labels.shape
-    # The chain that each crack belongs to: above each pixel, and to its left.
-    above = np.zeros((height + 1, width), np.int32)
-    left = np.zeros((height, width + 1), np.int32)
-    done = np.zeros((height, width), np.bool_)
+    stride = width + 2
+    around = framed(labels)
+    step = np.array([1, stride, -1, -stride])
+    # The chain that each crack belongs to, and which left sides of pixels an outline has gone along.
+    known, done = np.zeros(2 * len(around), np.int32), np.zeros(len(around), np.bool_)
     rows, columns, ways = np.empty(4096, np.int32), np.empty(4096, np.int32), np.empty(4096, np.uint8)
     start, about = np.zeros(256, np.int64), np.empty((256, 6), np.int64)
     loops, begin, owner = np.empty(1024, np.int64), np.zeros(256, np.int64), np.empty(256, np.int64)
     n = chains = count = parts = 0
-    ahead_r = np.array([0, 1, 0, -1])
-    ahead_c = np.array([1, 0, -1, 0])
     for r0 in range(height):
-        for c0 in range(width):
-            # Every outline of every region goes north along the left side of some pixel.
-            if (c0 > 0 and labels[r0, c0 - 1] == labels[r0, c0]) or done[r0, c0]:
+        for run in range(run_begin[r0], run_begin[r0 + 1]):
+            # Every outline of every region goes north along the left side of some run.
+            p0 = (r0 + 1) * stride + np.int64(run_left[run]) + 1
+            if done[p0]:
                 continue
-            v = labels[r0, c0]
-            # Begun at a node where there is one.
-            r, c, d = r0, c0, NORTH
-            nodes = False
-            while True:
-                y, x = (
-                    (r, c)
-                    if d == EAST
-                    else ((r, c + 1) if d == SOUTH else ((r + 1, c + 1) if d == WEST else (r + 1, c)))
-                )
-                if is_node(labels, y, x):
-                    nodes = True
-                    break
-                r, c, d = turned(labels, r, c, d, ahead_r, ahead_c)
-                if r == r0 and c == c0 and d == NORTH:
-                    break
-            r1, c1, d1 = r, c, d
+            p1, d1, nodes = begun_at(around, p0, height, width, stride, step)
+            p, d = p1, d1
             if count + 1 == len(begin):
                 begin = np.concatenate((begin, np.zeros(len(begin), np.int64)))
                 owner = np.concatenate((owner, np.empty(len(owner), np.int64)))
             first = True
             current = 0
-            while first or not (r == r1 and c == c1 and d == d1):
+            while first or not (p == p1 and d == d1):
                 if d == NORTH:
-                    done[r, c] = True
-                y, x = (
-                    (r, c)
-                    if d == EAST
-                    else ((r, c + 1) if d == SOUTH else ((r + 1, c + 1) if d == WEST else (r + 1, c)))
-                )
-                known = (
-                    above[r, c]
-                    if d == EAST
-                    else (above[r + 1, c] if d == WEST else (left[r, c + 1] if d == SOUTH else left[r, c]))
-                )
-                if first or (nodes and is_node(labels, y, x)):
+                    done[p] = True
+                corner, crack = corner_of(p, d, stride), crack_of(p, d, stride)
+                if first or (nodes and is_node(around, corner, stride, height, width)):
                     # A chain begins: seen before from its other side, or new.
                     if parts == len(loops):
                         loops = np.concatenate((loops, np.empty(len(loops), np.int64)))
-                    if known:
-                        loops[parts] = -known
+                    if known[crack]:
+                        loops[parts] = -known[crack]
                         current = 0
                     else:
                         if chains + 1 == len(start):
                             start = np.concatenate((start, np.zeros(len(start), np.int64)))
                             about = np.concatenate((about, np.empty(about.shape, np.int64)))
                         start[chains] = n
-                        about[chains, 0], about[chains, 1] = np.int64(v), aside(labels, r, c, d)
+                        beside = around[p + step[(d + 3) & 3]]
+                        about[chains, 0], about[chains, 1] = around[p], -1 if beside == BEYOND else np.int64(beside)
                         about[chains, 2:] = -1
                         if nodes:
-                            about[chains, 2], about[chains, 3] = y, x
+                            about[chains, 2], about[chains, 3] = corner // stride - 1, corner % stride - 1
                         chains += 1
                         current = chains
                         loops[parts] = chains
@@ -149,22 +158,17 @@ def borders(labels, number):
                         rows = np.concatenate((rows, np.empty(n, np.int32)))
                         columns = np.concatenate((columns, np.empty(n, np.int32)))
                         ways = np.concatenate((ways, np.empty(n, np.uint8)))
-                    rows[n], columns[n], ways[n] = r, c, d
+                    rows[n] = p // stride - 1
+                    columns[n], ways[n] = p - (rows[n] + 1) * stride - 1, d
                     n += 1
+                    known[crack] = current
+                p, d = turned(around, p, d, step)
+                if current:
                     start[chains] = n
-                    if d == EAST:
-                        above[r, c] = current
-                    elif d == WEST:
-                        above[r + 1, c] = current
-                    elif d == SOUTH:
-                        left[r, c + 1] = current
-                    else:
-                        left[r, c] = current
                     if nodes:
-                        y, x = ahead_of(r, c, d)
-                        about[chains - 1, 4], about[chains - 1, 5] = y, x
-                r, c, d = turned(labels, r, c, d, ahead_r, ahead_c)
-            owner[count] = number[r0, c0]
+                        corner = corner_of(p, d, stride)
+                        about[chains - 1, 4], about[chains - 1, 5] = corner // stride - 1, corner % stride - 1
+            owner[count] = run_of[run]
             count += 1
             begin[count] = parts
     return (
