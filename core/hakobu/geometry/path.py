@@ -145,6 +145,21 @@ class Path:
         rows = np.arange(start[-1]) + np.repeat(first - start[:-1], count)
         return Path._of_checked(self.ctrl[rows], self.kind[rows], self.bulge[rows], start, self.closed[indices])
 
+    def chained(self, chain: np.ndarray, begin: np.ndarray, closed: np.ndarray) -> Path:
+        """Outlines made of this path's own, end to end: which ones (L,), from 1 on and negative where they run the
+        other way, where each begins (K+1,), and whether it is closed (K,)."""
+        own = np.abs(chain) - 1
+        count = np.diff(self.start)[own]
+        ends = np.concatenate([[0], np.cumsum(count)])
+        offset = np.arange(ends[-1]) - np.repeat(ends[:-1], count)
+        back = np.repeat(chain < 0, count)
+        first = np.repeat(self.start[own], count)
+        rows = np.where(back, first + np.repeat(count, count) - 1 - offset, first + offset)
+        ctrl = self.ctrl[rows]
+        ctrl[back] = ctrl[back][:, ::-1]
+        bulge = np.where(back, -self.bulge[rows], self.bulge[rows])
+        return Path.taking(ctrl, self.kind[rows], bulge, ends[begin], closed)
+
     def reversed(self) -> Path:
         """The same outlines, in the same order, each run the other way."""
         count = np.diff(self.start)

@@ -61,8 +61,7 @@ def joined(branches: list[Branch]) -> list[Branch]:
 def split_at_bends(branches: list[Branch], nodes: np.ndarray) -> tuple[list[Branch], np.ndarray]:
     """Branches cut in two where they have a corner, which becomes a node like any meeting; and all nodes."""
     made, places = [], list(nodes)
-    for br in branches:
-        runs = _runs(br.true)
+    for br, runs in zip(branches, _runs([br.true for br in branches]), strict=True):
         if not runs:
             n = len(br.points)
             br.true = np.zeros(n, bool)
@@ -106,10 +105,18 @@ def _cut_round(br: Branch, runs: list[tuple[int, int]], places: list) -> list[Br
     return [br]
 
 
-def _runs(true: np.ndarray) -> list[tuple[int, int]]:
-    """From and to where points are true in a row, of those that are enough."""
-    edge = np.flatnonzero(np.diff(np.concatenate([[0], true.astype(np.int8), [0]])))
-    return [(int(a), int(b)) for a, b in edge.reshape(-1, 2) if b - a >= FEWEST]
+def _runs(trues: list[np.ndarray]) -> list[list[tuple[int, int]]]:
+    """For each branch from and to where its points are true in a row, of those that are enough."""
+    apart = np.zeros(1, bool)
+    flat = np.concatenate([apart, *(part for true in trues for part in (true, apart))])
+    edge = np.flatnonzero(flat[1:] != flat[:-1]).reshape(-1, 2)
+    edge = edge[edge[:, 1] - edge[:, 0] >= FEWEST]
+    begin = np.cumsum([0] + [len(true) + 1 for true in trues])
+    of = np.searchsorted(begin, edge[:, 0], side="right") - 1
+    runs: list[list[tuple[int, int]]] = [[] for _ in trues]
+    for k, (a, b) in zip(of.tolist(), (edge - begin[of][:, None]).tolist(), strict=True):
+        runs[k].append((a, b))
+    return runs
 
 
 def _turn(before: np.ndarray, after: np.ndarray) -> float:

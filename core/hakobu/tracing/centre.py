@@ -3,11 +3,14 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from itertools import pairwise
 
 import numpy as np
 
 from ..geometry import Path, fit
+from ..geometry.sharing import shared_out
 from ..model.errors import CannotDo
+from . import thinning
 from .branches import Branch, joined, split_at_bends
 from .directions import turned
 from .grounds import on_one_ground
@@ -47,6 +50,8 @@ CLEAR_DEAD = 0.01
 SWOLLEN = 0.5
 #: Pixels that are ground round the picture.
 PAD = 2
+#: Points of lines that are worth a thread of their own.
+WORTH_POINTS = 4_000
 
 
 @dataclass(frozen=True)
@@ -120,36 +125,40 @@ def _skeleton(
 ) -> tuple[np.ndarray, tuple[float, float, float, float], list[Branch], np.ndarray, int]:
     """The picture on one ground and its levels; the branches of what is dark, with the middles across them; about where
     they meet; and how many specks went."""
-    from .kernels import middles, thinning, widths
+    from .kernels import middles, widths
 
     regions = find_regions(grey, threshold)
     small = regions.area < smallest_px
     ink = np.zeros((grey.shape[0] + 2 * PAD, grey.shape[1] + 2 * PAD), np.uint8)
-    ink[PAD:-PAD, PAD:-PAD] = grey < threshold
+    np.less(grey, threshold, out=ink[PAD:-PAD, PAD:-PAD].view(bool))
     rows = np.repeat(np.arange(len(grey)), np.diff(regions.begin))
     for run in np.flatnonzero(small[regions.region]):
         ink[rows[run] + PAD, regions.left[run] + PAD : regions.right[run] + PAD] = 0
-    thinning.thin(ink)
-    thinning.without_steps(ink)
     rows, columns, start, ends, count = thinning.branches(ink)
     refuse_noise(len(start) - 1, grey.size)
     rows, columns = (rows - PAD).astype(np.int32), (columns - PAD).astype(np.int32)
     levels = line_levels(grey, threshold)
     grey = np.ascontiguousarray(on_one_ground(grey, *levels[:3]))
-    points, across, upright = middles.middle_points(grey, rows, columns, start, ends, *levels)
     pixels = np.column_stack([columns + 0.5, rows + 0.5])
-    points, width, true = widths.measured(grey, pixels, points, across, upright, start, ends, *levels)
+
+    def measure(a: int, b: int) -> tuple:
+        i, j = start[a], start[b]
+        own, at = start[a : b + 1] - i, ends[a:b]
+        found = middles.middle_points(grey, rows[i:j], columns[i:j], own, at, *levels)
+        return widths.measured(grey, pixels[i:j], *found, own, at, *levels)
+
+    parts = shared_out(measure, np.diff(start).astype(float), WORTH_POINTS)
+    points, widths_of, true = (np.concatenate([part[i] for part in parts]) for i in range(3))
     branches = []
+    for (i, j), pair, (width, within, pen) in zip(
+        pairwise(start.tolist()), ends.tolist(), widths_of.tolist(), strict=True
+    ):
+        if j - i >= 2 or pair[0] >= 0:
+            branches.append(Branch(points[i:j], pair, width, (within, pen), true[i:j]))
     nodes = np.zeros((count, 2))
-    for k in range(len(start) - 1):
-        i, j = start[k], start[k + 1]
-        if j - i < 2 and ends[k, 0] < 0:
-            continue
-        pair = [int(ends[k, 0]), int(ends[k, 1])]
-        branches.append(Branch(points[i:j], pair, float(width[k, 0]), (width[k, 1], width[k, 2]), true[i:j]))
-        for end, place in ((ends[k, 0], pixels[i]), (ends[k, 1], pixels[j - 1])):
-            if end >= 0:
-                nodes[end] = place
+    meets = ends.ravel() >= 0
+    outermost = np.column_stack([start[:-1], start[1:] - 1]).ravel()
+    nodes[ends.ravel()[meets]] = pixels[outermost[meets]]
     return grey, levels, branches, nodes, int(np.count_nonzero(small))
 
 
@@ -170,12 +179,11 @@ def _simplified(branches: list[Branch], nodes: np.ndarray) -> tuple[list[Branch]
         return i
 
     for br in branches:
-        length = float(np.hypot(*np.diff(br.points, axis=0).T).sum()) if len(br.points) > 1 else 0.0
         inner = [end for end in br.ends if end >= 0]
         width = max((wide[end] for end in inner), default=br.width)
         if len(inner) == 1 and len(br.points) <= SPUR_SHARE * width + SPUR_PX:
             continue
-        if len(inner) == 2 and len(br.points) <= MEETING_SHARE * width + 2 and length < 2 * width + 4:
+        if len(inner) == 2 and len(br.points) <= MEETING_SHARE * width + 2 and _length(br.points) < 2 * width + 4:
             merged[root(inner[0])] = root(inner[1])
             continue
         kept.append(br)
@@ -190,15 +198,19 @@ def _simplified(branches: list[Branch], nodes: np.ndarray) -> tuple[list[Branch]
     return joined(kept), nodes
 
 
+def _length(points: np.ndarray) -> float:
+    return float(np.hypot(*np.diff(points, axis=0).T).sum())
+
+
 def _to_its_ends(grey: np.ndarray, levels: tuple, br: Branch) -> None:
     """Follows a branch to its free ends as long as it is as wide as on the whole, from where it last was: thinning
     bends to a corner there and ends before."""
     from .kernels.squarely import walked_on
 
     for which, step in ((0, -1), (1, 1)):
-        true = np.flatnonzero(br.true)
-        if br.ends[which] != -1 or not len(true):
+        if br.ends[which] != -1 or not br.true.any():
             continue
+        true = np.flatnonzero(br.true)
         keep = slice(true[0], None) if which == 0 else slice(None, true[-1] + 1)
         own = np.ascontiguousarray(br.points[keep])
         more = walked_on(grey, own, step, *br.varies, int(2 * br.width + LOST_PX), *levels)
@@ -210,8 +222,10 @@ def _to_its_ends(grey: np.ndarray, levels: tuple, br: Branch) -> None:
 
 def _packed(branches: list[Branch]) -> tuple[np.ndarray, np.ndarray]:
     """All points that are true, and where each branch begins."""
-    parts = [br.points[br.true] for br in branches]
-    return np.ascontiguousarray(np.concatenate(parts)), np.cumsum([0] + [len(part) for part in parts])
+    true = np.concatenate([br.true for br in branches])
+    ends = np.cumsum([0] + [len(br.true) for br in branches])
+    before = np.concatenate([[0], np.cumsum(true)])
+    return np.concatenate([br.points for br in branches])[true], before[ends]
 
 
 def _meetings(branches, nodes, points, start, about, blurs, noises) -> np.ndarray:

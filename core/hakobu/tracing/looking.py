@@ -7,6 +7,7 @@ from dataclasses import asdict, dataclass, replace
 import numpy as np
 
 from ..model.lab import to_lab
+from . import thinning
 from .asking import View
 from .grey import levels
 from .light import UNEVEN, evened, unevenness
@@ -226,8 +227,6 @@ def _lines(ink: np.ndarray) -> tuple[float, float, float, float]:
     """Of ink (H, W): the share that is lines by their length and width, the share of them that are of one width, how
     many times as long as wide they are in all, and that width in pixels."""
     import cv2
-
-    from .kernels import thinning
 
     thin = np.pad(ink.astype(np.uint8), 1)
     widths = cv2.distanceTransform(thin, cv2.DIST_L2, 5)

@@ -95,7 +95,7 @@ def areas_of(seen: Labelled, noise: float, matrix: tuple, smoothness_mm: float) 
     direction = turned(direction, turn)
     fitted = fit(ready @ turn + (e, f), at, closed, corner, smoothness_mm, direction)
     path = fitted.path if seen.kept is None else _explained(fitted.path, about, nodes, seen, matrix)
-    outlines = _loops(path, loops, begin)
+    outlines = path.chained(loops, begin, np.ones(len(owner), bool))
     return Map(_areas(outlines, owner, whole), fitted.mean_mm, fitted.max_mm)
 
 
@@ -157,22 +157,6 @@ def _meeting(points: np.ndarray, at: np.ndarray, about: np.ndarray, blur: float,
         places,
     )
     return nodes, places
-
-
-def _loops(path: Path, loops: np.ndarray, begin: np.ndarray) -> Path:
-    """Closed outlines made of chains, each of which is an outline of the path; negative ones run the other way."""
-    chain = np.abs(loops) - 1
-    count = np.diff(path.start)[chain]
-    ends = np.cumsum(count)
-    offset = np.arange(int(ends[-1]) if len(ends) else 0) - np.repeat(ends - count, count)
-    back = np.repeat(loops < 0, count)
-    first = np.repeat(path.start[chain], count)
-    rows = np.where(back, first + np.repeat(count, count) - 1 - offset, first + offset)
-    ctrl = path.ctrl[rows]
-    ctrl[back] = ctrl[back][:, ::-1]
-    bulge = np.where(back, -path.bulge[rows], path.bulge[rows])
-    starts = np.concatenate([[0], ends])[begin]
-    return Path.taking(np.ascontiguousarray(ctrl), path.kind[rows], bulge, starts, np.ones(len(starts) - 1, bool))
 
 
 def _areas(outlines: Path, owner: np.ndarray, whole: Components) -> tuple[Area, ...]:

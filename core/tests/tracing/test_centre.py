@@ -12,6 +12,7 @@ from hakobu.formats import ReadOptions
 from hakobu.formats.svg import FORMAT as SVG
 from hakobu.geometry import Path, flatten, length
 from hakobu.model.errors import CannotDo
+from hakobu.tracing import thinning
 from hakobu.tracing.centre import Middles, trace
 from hakobu.tracing.kernels.line_ends import end_by_profile
 
@@ -242,8 +243,6 @@ class OfLines(unittest.TestCase):
 
 class Thinning(unittest.TestCase):
     def test_keeps_what_hangs_together_and_leaves_lines_of_one_pixel(self):
-        from hakobu.tracing.kernels import thinning
-
         for seed in range(6):
             soft = ndimage.gaussian_filter(np.random.default_rng(seed).random((120, 120)), 3)
             ink = (soft > np.median(soft)).astype(np.uint8)
@@ -258,8 +257,6 @@ class Thinning(unittest.TestCase):
             self.assertFalse(whole.any())
 
     def test_a_line_that_winds_is_followed_to_its_end(self):
-        from hakobu.tracing.kernels import thinning
-
         ink = np.zeros((60, 60), np.uint8)
         for turn, row in enumerate(range(2, 54, 4)):
             ink[row, 3:57] = 1

@@ -1,5 +1,5 @@
-"""Where a picture is flat: sums over three by three pixels, how far any of the nine is off, and what is flat gathered in
-boxes of colours. Sums are of nine, so all is whole numbers."""
+"""Where a picture is flat: sums over three by three pixels, how far any of the nine is off, and what is flat gathered
+in boxes of colours. Sums are of nine, so all is whole numbers."""
 
 from __future__ import annotations
 

@@ -1,5 +1,5 @@
-"""What is told of all pixels of a grey picture, each in one pass: how light they look, how many lie on each level and at
-edges, and how steep those are."""
+"""What is told of all pixels of a grey picture, each in one pass: how light they look, how many lie on each level and
+at edges, and how steep those are."""
 
 from __future__ import annotations
 
