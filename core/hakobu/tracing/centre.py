@@ -137,7 +137,7 @@ def _skeleton(
     rows, columns, start, ends, count = thinning.branches(ink)
     refuse_noise(len(start) - 1, grey.size)
     rows, columns = (rows - PAD).astype(np.int32), (columns - PAD).astype(np.int32)
-    levels = line_levels(grey, threshold)
+    levels = line_levels(grey, threshold, regions)
     grey = np.ascontiguousarray(on_one_ground(grey, *levels[:3]))
     pixels = np.column_stack([columns + 0.5, rows + 0.5])
 

@@ -9,7 +9,7 @@ import numpy as np
 from ..geometry.sharing import in_turns, shared_out
 from ..model.errors import CannotDo
 from .quantiles import quantile
-from .regions import find_regions, regions_at
+from .regions import Regions, find_regions, regions_at
 from .sections import made_ready
 
 #: More outlines than this are noise, not a drawing: nothing that can be cut and weeded has so many.
@@ -217,13 +217,14 @@ def _finished(
 
 def levels_at(grey: np.ndarray, threshold: float) -> tuple[float, float]:
     """How dark ink and ground are on both sides of the edges at a threshold; not a number where there are none."""
-    black, white, _ = _looked_at(grey, threshold)
+    black, white, _ = _looked_at(grey, threshold, find_regions(grey, threshold))
     return black, white
 
 
-def line_levels(grey: np.ndarray, threshold: float) -> tuple[float, float, float, float]:
-    """Limit, black and white at the edges of a whole picture, and the coverage that is noise."""
-    black, white, noise = _looked_at(grey, threshold, DARKEST_GROUND)
+def line_levels(grey: np.ndarray, threshold: float, found: Regions) -> tuple[float, float, float, float]:
+    """Limit, black and white at the edges of a whole picture, of which all that is dark is found, and the coverage that
+    is noise."""
+    black, white, noise = _looked_at(grey, threshold, found, DARKEST_GROUND)
     black = min(black, threshold - 1e-3) if np.isfinite(black) else threshold - 0.25
     white = max(white, threshold + 1e-3) if np.isfinite(white) else threshold + 0.25
     halfway = (black + white) / 2
@@ -231,13 +232,12 @@ def line_levels(grey: np.ndarray, threshold: float) -> tuple[float, float, float
     return limit, black, white, min(max(DEAD_NOISES * noise / (white - black), DEAD_LEAST), DEAD_MOST)
 
 
-def _looked_at(grey: np.ndarray, threshold: float, ground: float = 0.5) -> tuple[float, float, float]:
+def _looked_at(grey: np.ndarray, threshold: float, found: Regions, ground: float = 0.5) -> tuple[float, float, float]:
     """Black, white, and what pixels of one level differ by. ground: the quantile of what lies beside edges that is
     taken for white."""
     from .kernels import cracks
     from .kernels.edge_levels import edge_levels
 
-    found = find_regions(grey, threshold)
     kept = found.area >= 4
     rows, columns, ways, start, _, _ = cracks.follow(found.begin, found.left, found.right, found.region, kept)
     looked, differ, _ = edge_levels(grey, rows, columns, ways, start, threshold, PLATEAU_PX)
