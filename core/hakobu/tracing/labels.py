@@ -60,13 +60,14 @@ def _absorbed(labels: np.ndarray, smallest_px: float) -> int:
     from .kernels.assigning import absorb
 
     gone = 0
-    for _ in range(ABSORBED):
+    for again in range(ABSORBED):
         found = components(labels)
         small = found.area < smallest_px
         if not small.any():
             break
         some = absorb(labels, found.numbers(), found.area, small, *found.pixels(small))
-        gone += int(some)
+        # What is still too small after that has been counted.
+        gone = gone if again else int(some)
         if not some:
             break
     return gone

@@ -10,9 +10,6 @@ import numpy as np
 from ..geometry.sharing import shared_out
 from .grey import WORTH_PIXELS
 
-#: Of so many regions each thread would take as long to begin as to measure.
-MANY_REGIONS = 100_000
-
 
 @dataclass(frozen=True)
 class Regions:
@@ -40,17 +37,12 @@ def find_regions(grey: np.ndarray, threshold: float, known: list | None = None) 
     height, width = grey.shape
     rows = np.full(height, float(width))
     found = known or shared_out(partial(runs.find_runs, grey, threshold), rows, WORTH_PIXELS)
-    counts, left, right = (np.concatenate([part[i] for part in found]) for i in range(3))
-    begin = np.concatenate([[0], np.cumsum(counts)])
+    begin = np.concatenate([[0], np.cumsum(np.concatenate([counts for counts, _ in found]))])
+    left, right, least = np.concatenate([own for _, own in found], axis=1)
     region, count = runs.joined(begin, left, right)
-    worth = WORTH_PIXELS if count < MANY_REGIONS else np.inf
-    parts = shared_out(partial(runs.measured, grey, begin, left, right, region, count), rows, worth)
-    area, darkest, least = parts[0]
-    for more, other, dark in parts[1:]:
-        darker = dark < least
-        area, darkest, least = area + more, np.where(darker, other, darkest), np.where(darker, dark, least)
+    area, darkest, dark = runs.measured(grey, begin, left, right, least.view(np.float32), region, count)
     seed = np.stack([darkest % width, darkest // width], axis=1)
-    return Regions(begin, left, right, region, area, seed, least)
+    return Regions(begin, left, right, region, area, seed, dark)
 
 
 def regions_at(found: Regions, pixels: tuple[tuple[int, int], ...]) -> list[int]:

@@ -5,10 +5,12 @@ import unittest
 import numpy as np
 from hypothesis import given, settings
 from hypothesis import strategies as st
+from scipy import ndimage
 
 from hakobu.tracing.grey import half_of, quarter_of
 from hakobu.tracing.kernels.halving import change, halve, halve_and_find_runs, steps_in_rows
 from hakobu.tracing.kernels.runs import find_runs
+from hakobu.tracing.regions import find_regions
 
 BESIDE, LEAST = 3, 0.1
 
@@ -100,6 +102,29 @@ class Runs(unittest.TestCase):
         row = np.concatenate([np.full(long, 0.2 if dark else 0.8, np.float32) for long, dark in stretches])
         padded = np.concatenate([[0], row < 0.5, [0]]).astype(int)
         ends = np.flatnonzero(np.diff(padded))
-        counts, left, right = find_runs(row[None], 0.5, 0, 1)
+        counts, (left, right, _) = find_runs(row[None], 0.5, 0, 1)
         self.assertEqual((left.tolist(), right.tolist()), (ends[::2].tolist(), ends[1::2].tolist()))
         self.assertEqual(counts.tolist(), [len(left)])
+
+    @given(st.integers(0, 10_000), st.integers(1, 6), st.integers(1, 200), st.sampled_from((0.0, 0.3)))
+    @settings(max_examples=80, deadline=None)
+    def test_tell_the_darkest_of_their_pixels(self, seed, height, width, below):
+        """What is darker than black as well: a picture may be given with its noise."""
+        grey = picture(seed, height, width, 3) + picture(seed + 1, height, width, 1) / 2 - np.float32(below)
+        counts, (left, right, least) = find_runs(grey, 0.5, 0, height)
+        rows = np.repeat(np.arange(height), counts)
+        expected = [grey[r, a:b].min() for r, a, b in zip(rows, left, right, strict=True)]
+        np.testing.assert_array_equal(least.view(np.float32), np.array(expected, np.float32))
+
+    @given(st.integers(0, 10_000), st.integers(1, 12), st.integers(1, 80), st.sampled_from((0.0, 0.3)))
+    @settings(max_examples=80, deadline=None)
+    def test_of_regions_are_measured_as_scipy_does(self, seed, height, width, below):
+        grey = picture(seed, height, width, 3) + picture(seed + 1, height, width, 1) / 2 - np.float32(below)
+        found = find_regions(grey, 0.5)
+        label, count = ndimage.label(grey < 0.5, np.ones((3, 3)))
+        seeds = label[found.seed[:, 1], found.seed[:, 0]]
+        self.assertEqual(sorted(seeds.tolist()), list(range(1, count + 1)))
+        np.testing.assert_array_equal(found.area, np.bincount(label.ravel())[seeds])
+        np.testing.assert_array_equal(found.darkest, ndimage.minimum(grey, label, seeds))
+        places = [ndimage.minimum_position(grey, label, k)[::-1] for k in seeds.tolist()]
+        self.assertEqual(found.seed.tolist(), [list(map(int, place)) for place in places])

@@ -12,6 +12,7 @@ import numpy as np
 
 from ...geometry.compiled import kernel
 from ...geometry.kernels.curves import length
+from .fetching import fetch
 
 #: Cracks to each side that tell which way the edge runs.
 AROUND = 4
@@ -23,6 +24,8 @@ OFF = 1.1
 ASIDE = 0.02
 #: A point goes on from the one before by this share of what their cracks do, at least.
 ONWARD = 0.1
+#: So many cracks before it is looked at, what lies across one is asked for: so many pixels to each side of it.
+EARLY, NEAR = 12, 5
 #: What a point is: across an edge, across a thin strip of ink, across a thin gap, on the picture's own rim.
 EDGE, STRIP, GAP, RIM = 0, 1, 2, 3
 
@@ -201,6 +204,18 @@ def halfway_points(grey, rows, columns, ways, start, limits):
     return points
 
 
+@kernel("void(Array(f4, 1, 'C', readonly=True), i8, i8, i8, i8)")
+def ask_for(flat, width, r, c, way):
+    """Asks for the pixels across a crack of pixel r, c, of a picture so wide."""
+    place = r * width + c
+    if way & 1:
+        fetch(flat, place - NEAR)
+        fetch(flat, place + NEAR)
+        return
+    for k in range(-NEAR, NEAR + 1):
+        fetch(flat, place + k * width)
+
+
 @kernel(
     "Tuple((f8[:, ::1], i8[::1], u1[::1], f8, i8))(Array(f4, 2, 'C', readonly=True), i4[::1], i4[::1], u1[::1],"
     " i8[::1], f8[:, ::1], f8)"
@@ -225,6 +240,8 @@ def placed(grey, rows, columns, ways, start, levels, dead):
         for j in range(-reach, reach + 1):
             level += 1 - (ways[a + j % n] & 1)
         for i in range(n):
+            if i + EARLY < n:
+                ask_for(pixels, width, rows[a + i + EARLY], columns[a + i + EARLY], ways[a + i + EARLY])
             if i > 0:
                 fore, back = i + reach, i - reach - 1
                 fore, back = fore - n if fore >= n else fore, back + n if back < 0 else back

@@ -6,7 +6,7 @@ from __future__ import annotations
 import numpy as np
 
 from ...geometry.compiled import kernel
-from .runs import runs_of_row, with_room
+from .runs import runs_with_least, with_room
 
 #: Pixels that are looked at together where nothing changes.
 BLOCK = 16
@@ -37,20 +37,19 @@ def halve(grey, small, quarter, first, last):
         halve_row(grey, small, quarter, r)
 
 
-@kernel(of_both("Tuple((i8[::1], i4[::1], i4[::1]))(Array(PIXEL, 2, 'C', readonly=True), f4[:, ::1], f4, f8, i8, i8)"))
+@kernel(of_both("Tuple((i8[::1], i4[:, ::1]))(Array(PIXEL, 2, 'C', readonly=True), f4[:, ::1], f4, f8, i8, i8)"))
 def halve_and_find_runs(grey, small, quarter, limit, first, last):
     """The same, with the runs of pixels below the limit in these rows, as `runs.find_runs` has them: found while a row
     is at hand."""
-    counts = np.zeros(last - first, np.int64)
-    left, right = np.empty(1024, np.int32), np.empty(1024, np.int32)
+    counts, runs = np.zeros(last - first, np.int64), np.empty((3, 1024), np.int32)
     n = 0
     for r in range(first, last):
         halve_row(grey, small, quarter, r)
         before = n
-        left, right = with_room(left, right, n, small.shape[1])
-        n = runs_of_row(small[r], np.float32(limit), left, right, n)
+        runs = with_room(runs, n, small.shape[1])
+        n = runs_with_least(small[r], np.float32(limit), runs, n)
         counts[r - first] = n - before
-    return counts, left[:n].copy(), right[:n].copy()
+    return counts, runs[:, :n].copy()
 
 
 @kernel(of_both("f4(Array(PIXEL, 1, 'C', readonly=True), i8, i8, i8, f8)"))

@@ -57,28 +57,53 @@ def runs_of_row(row, limit, left, right, n):
     return n
 
 
-@kernel("UniTuple(i4[::1], 2)(i4[::1], i4[::1], i8, i8)")
-def with_room(left, right, n, width):
-    """Both with room for the runs of one more row after the first n."""
-    if len(left) >= n + width // 2 + 1:
-        return left, right
-    more = np.empty(len(left) + width, np.int32)
-    return np.concatenate((left, more)), np.concatenate((right, more))
+@kernel("i4(Array(i4, 1, 'C', readonly=True))")
+def least_bits(own):
+    """The bits of the least of some numbers, float32, in their bits: those of numbers from 0 on are in the numbers' own
+    order, which is the fastest to look at; those of numbers below are in the opposite one."""
+    least = np.int32(0x7FFFFFFF)
+    for k in range(len(own)):
+        least = min(least, own[k])
+    if least < 0:
+        for k in range(len(own)):
+            if own[k] < 0:
+                least = max(least, own[k])
+    return least
 
 
-@kernel("Tuple((i8[::1], i4[::1], i4[::1]))(Array(f4, 2, 'C', readonly=True), f8, i8, i8)")
+@kernel("i8(Array(f4, 1, 'C', readonly=True), f4, i4[:, ::1], i8)")
+def runs_with_least(row, limit, runs, n):
+    """The same into runs (3, N), with the bits of the darkest pixel of each; the next place."""
+    first = n
+    n = runs_of_row(row, limit, runs[0], runs[1], n)
+    bits = row.view(np.int32)
+    for i in range(first, n):
+        runs[2, i] = least_bits(bits[runs[0, i] : runs[1, i]])
+    return n
+
+
+@kernel("i4[:, ::1](i4[:, ::1], i8, i8)")
+def with_room(runs, n, width):
+    """Runs (3, N) with room for those of one more row after the first n."""
+    if runs.shape[1] >= n + width // 2 + 1:
+        return runs
+    more = np.empty((3, 2 * runs.shape[1] + width), np.int32)
+    more[:, :n] = runs[:, :n]
+    return more
+
+
+@kernel("Tuple((i8[::1], i4[:, ::1]))(Array(f4, 2, 'C', readonly=True), f8, i8, i8)")
 def find_runs(grey, limit, first, last):
-    """Runs of pixels below the limit in rows from first to before last: how many each row has, and the first column of
-    each and the one after its last."""
-    counts = np.zeros(last - first, np.int64)
-    left, right = np.empty(1024, np.int32), np.empty(1024, np.int32)
+    """Runs of pixels below the limit in rows from first to before last: how many each row has; and of each the first
+    column, the one after its last, and the bits of its darkest pixel, float32 (3, N)."""
+    counts, runs = np.zeros(last - first, np.int64), np.empty((3, 1024), np.int32)
     n = 0
     for r in range(first, last):
         before = n
-        left, right = with_room(left, right, n, grey.shape[1])
-        n = runs_of_row(grey[r], np.float32(limit), left, right, n)
+        runs = with_room(runs, n, grey.shape[1])
+        n = runs_with_least(grey[r], np.float32(limit), runs, n)
         counts[r - first] = n - before
-    return counts, left[:n].copy(), right[:n].copy()
+    return counts, runs[:, :n].copy()
 
 
 @kernel("i4(i4[::1], i4)")
@@ -123,31 +148,24 @@ def joined(begin, left, right):
 
 
 @kernel(
-    "Tuple((i8[::1], i8[::1], f4[::1]))(Array(f4, 2, 'C', readonly=True), i8[::1], i4[::1], i4[::1], i4[::1], i8, i8,"
+    "Tuple((i8[::1], i8[::1], f4[::1]))(Array(f4, 2, 'C', readonly=True), i8[::1], i4[::1], i4[::1], f4[::1], i4[::1],"
     " i8)"
 )
-def measured(grey, begin, left, right, region, count, first, last):
-    """Of what each region has in rows from first to before last: its area in pixels, its darkest pixel as a raster
-    index, the first of equals, -1 for none, and how dark."""
+def measured(grey, begin, left, right, least, region, count):
+    """Of each region: its area in pixels, its darkest pixel as a raster index, the first of equals, and how dark that
+    is. least: of each run."""
     width = grey.shape[1]
-    area = np.zeros(count, np.int64)
-    darkest = np.full(count, -1, np.int64)
-    least = np.full(count, np.inf, np.float32)
-    for r in range(first, last):
-        row = grey[r]
+    area, darkest = np.zeros(count, np.int64), np.empty(count, np.int64)
+    low, run, row = np.full(count, np.inf, np.float32), np.zeros(count, np.int64), np.zeros(count, np.int64)
+    for r in range(len(begin) - 1):
         for i in range(begin[r], begin[r + 1]):
             k = region[i]
             area[k] += right[i] - left[i]
-            low, own = least[k], row[left[i] : right[i]]
-            for b in range(0, len(own), BLOCK):
-                if b + BLOCK <= len(own):
-                    below = np.uint8(0)
-                    for m in range(BLOCK):
-                        below = np.uint8(below + np.uint8(own[b + m] < low))
-                    if below == 0:
-                        continue
-                for c in range(b, min(b + BLOCK, len(own))):
-                    if own[c] < low:
-                        low, darkest[k] = own[c], r * width + left[i] + c
-            least[k] = low
-    return area, darkest, least
+            if least[i] < low[k]:
+                low[k], run[k], row[k] = least[i], i, r
+    for k in range(count):
+        c = np.int64(left[run[k]])
+        while grey[row[k], c] != low[k]:
+            c += 1
+        darkest[k] = row[k] * width + c
+    return area, darkest, low
