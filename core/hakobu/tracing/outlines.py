@@ -160,7 +160,7 @@ def placed_outlines(grey: np.ndarray, chains: tuple, threshold: float) -> tuple:
         return edges.placed(grey, rows[i:j], columns[i:j], ways[i:j], start[a : b + 1] - i, levels[a:b], dead)
 
     parts = shared_out(place, cost, WORTH_POINTS) if len(cost) else []
-    points, begin = _joined([(p, s) for p, s, _, _, _ in parts])
+    points, begin = joined(parts)
     straight_edges = sum(part[4] for part in parts)
     soft = sum(part[3] for part in parts) / straight_edges if straight_edges else 0.0
     # Of an edge blurred by a Gaussian of width s, coverage times what is missing sums up to s over the root of pi.
@@ -210,7 +210,7 @@ def _finished(
     first = _counted([part[2] for part in looked])
     in_turns(find, len(at), TOGETHER)
     parts = shared_out(finish, cost, WORTH_POINTS)
-    points, begin = _joined([(p, s) for p, s, _ in parts])
+    points, begin = joined(parts)
     corner, count = np.concatenate([part[2] for part in parts]), len(begin) - 1
     return made_ready(points, begin, corner, np.ones(count, bool), np.full(count, noise), 1.0)
 
@@ -287,16 +287,23 @@ def _weighted_median(values: np.ndarray, weights: np.ndarray) -> float:
     return _weighted_quantile(values, weights, 0.5)
 
 
-def _joined(parts: list[tuple[np.ndarray, np.ndarray]]) -> tuple[np.ndarray, np.ndarray]:
+def joined(parts: list[tuple]) -> tuple[np.ndarray, np.ndarray]:
+    """The points of several parts, which each begins with, and where each of their outlines begins, which comes
+    next."""
     if not parts:
         return np.zeros((0, 2)), np.zeros(1, np.int64)
-    return np.concatenate([points for points, _ in parts]), _counted([start for _, start in parts])
+    if len(parts) == 1:
+        return parts[0][0], parts[0][1]
+    return np.concatenate([part[0] for part in parts]), _counted([part[1] for part in parts])
 
 
 def _counted(starts: list[np.ndarray]) -> np.ndarray:
     """Where each begins, from where each of a part begins in it, which ends with how many there are."""
-    before = np.cumsum([0] + [start[-1] for start in starts[:-1]])
-    return np.concatenate([[0], *(start[1:] + first for start, first in zip(starts, before, strict=True))])
+    whole, count = [starts[0]], starts[0][-1]
+    for start in starts[1:]:
+        whole.append(start[1:] + count)
+        count = count + start[-1]
+    return np.concatenate(whole)
 
 
 def refuse_noise(count: int, pixels: int) -> None:

@@ -12,7 +12,7 @@ from .components import Components, components
 from .directions import turned
 from .explaining import explained
 from .labels import Labelled
-from .outlines import MOST_ROUGH, refuse_noise, roughness_of
+from .outlines import MOST_ROUGH, joined, refuse_noise, roughness_of
 from .sections import made_ready
 
 #: Cracks that are worth a thread of their own.
@@ -75,7 +75,7 @@ def areas_of(seen: Labelled, noise: float, matrix: tuple, smoothness_mm: float) 
         )
 
     parts = shared_out(place, np.diff(start).astype(float), WORTH_CRACKS)
-    points, at = _joined(parts)
+    points, at = joined(parts)
     noises = _noises_of(points, at, about)
     nodes, places = _meeting(points, at, about, blur, noises)
     nothing = np.zeros((1, 1), np.float32)
@@ -87,7 +87,7 @@ def areas_of(seen: Labelled, noise: float, matrix: tuple, smoothness_mm: float) 
         )
 
     parts = shared_out(finish, np.diff(at).astype(float) + 1, WORTH_CRACKS)
-    points, at = _joined(parts)
+    points, at = joined(parts)
     corner, closed = np.concatenate([part[2] for part in parts]), nodes[:, 0] < 0
     ready, at, corner, direction = made_ready(points, at, corner, closed, noises, WAVES if gentle else 1.0)
     a, b, c, d, e, f = matrix
@@ -104,12 +104,6 @@ def _explained(path: Path, about: np.ndarray, nodes: np.ndarray, seen: Labelled,
     colours = np.vstack([seen.kept.colours, np.zeros(3)])
     steps, rim = colours[about[:, 1]] - colours[about[:, 0]], (about[:, :2] < 0).any(axis=1)
     return explained(path, nodes, steps, rim, seen.labels, seen.kept, matrix)
-
-
-def _joined(parts: list) -> tuple[np.ndarray, np.ndarray]:
-    before = np.cumsum([0] + [len(part[0]) for part in parts[:-1]])
-    starts = [part[1][1:] + first for part, first in zip(parts, before, strict=True)]
-    return np.concatenate([part[0] for part in parts]), np.concatenate([[0], *starts])
 
 
 def _noises_of(points: np.ndarray, at: np.ndarray, about: np.ndarray) -> np.ndarray:

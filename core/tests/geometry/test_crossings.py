@@ -46,6 +46,38 @@ def mixed(seed: int, outlines: int, parts: int, wild: float) -> Path:
     return build.path()
 
 
+class Circles(unittest.TestCase):
+    CURVE = (0, 0), (0, 30), (10, 40), (40, 40)
+
+    def beside_a_curve(self, x: float, y: float) -> Path:
+        curve = PathBuilder()
+        curve.move_to(self.CURVE[0])
+        curve.cubic_to(*self.CURVE[1:])
+        return Path.concatenate([curve.path(), circle(x, y, 6.0)])
+
+    def test_within_the_hull_of_a_curve_are_told_apart_at_once(self):
+        with mock.patch("hakobu.geometry.crossings.crossings") as whole:
+            self.assertEqual(crossing_segments(self.beside_a_curve(22, 22)).tolist(), [])
+        whole.assert_not_called()
+
+    def test_on_a_curve_cross_it(self):
+        # Its middle: an eighth of the sum of its control points, the inner ones three times.
+        self.assertIn(0, crossing_segments(self.beside_a_curve(8.75, 31.25)).tolist())
+
+    @given(st.integers(0, 10_000))
+    @settings(max_examples=80, deadline=None)
+    def test_cross_curves_where_shapely_says_so(self, seed):
+        random = np.random.default_rng(seed)
+        x, y = random.uniform(0, 40, 2)
+        path = self.beside_a_curve(x, y)
+        t = np.linspace(0, 1, 4001)[:, None]
+        a, b, c, d = np.array(self.CURVE, float)
+        along = a * (1 - t) ** 3 + 3 * b * t * (1 - t) ** 2 + 3 * c * t**2 * (1 - t) + d * t**3
+        off = np.hypot(*(along - (x, y)).T) - 6.0
+        if np.abs(off).min() > 1e-3:
+            self.assertEqual(0 in crossing_segments(path).tolist(), bool((off < 0).any() and (off > 0).any()))
+
+
 class Crossings(unittest.TestCase):
     @given(st.integers(0, 10_000), st.integers(2, 60), st.sampled_from((2.0, 15.0, 200.0)))
     @settings(max_examples=60, deadline=None)

@@ -170,6 +170,26 @@ def told_of(part, told, first, second, slack, look):
     return APART
 
 
+@kernel("b1(f8[::1], f8[::1], f8, f8[:, ::1], i8[::1])")
+def keeps_off(g, other, slack, part, halved):
+    """Whether a cubic is told, by the boxes of its parts, to come no nearer than slack to what keeps to another hull,
+    as an arc does. part, halved: room for the parts that wait, two of which are made of one, and how often each was."""
+    left, made = 1, len(part) - 2
+    part[0], halved[0] = g, 0
+    while left > 0:
+        left -= 1
+        if boxes_apart(part[left], other, slack):
+            continue
+        if halved[left] == HALVINGS:
+            return False
+        halves(part[left], part[made], part[made + 1])
+        halved[left] += 1
+        halved[left + 1] = halved[left]
+        part[left], part[left + 1] = part[made], part[made + 1]
+        left += 2
+    return True
+
+
 @kernel("b1(f8[::1])")
 def may_meet_itself(g):
     """Whether a cubic may cross itself: where all its legs go on in one direction, along its chord or the bisector of
@@ -207,6 +227,7 @@ def coming_near(hull, is_arc, following, drawn, box, node, level, slack, look, s
     stack = np.empty(400, np.int64)
     room = 3 * HALVINGS + 4
     part, told = np.empty((2 * room + 4, 8)), np.empty((room, 4), np.int64)
+    halved = np.empty(room, np.int64)
     all_drawn = drawn.all()
     for i in range(first, last):
         if not drawn[i]:
@@ -236,8 +257,12 @@ def coming_near(hull, is_arc, following, drawn, box, node, level, slack, look, s
             told[0, 0] = ONWARD * (following[i] == k) + BACK * (following[k] == i)
             told[0, 1], told[0, 2], told[0, 3] = 0, 0, 0
             if is_arc[i] or is_arc[k]:
-                # Their hulls are looked at once: halved as a cubic's they would be another one's.
-                how = APART if hulls_part(hull[i], hull[k], told[0, 0], slack) else NEAR
+                # An arc's hull is looked at whole: halved as a cubic's it would be another one's.
+                apart = hulls_part(hull[i], hull[k], told[0, 0], slack)
+                if not apart and told[0, 0] == 0 and is_arc[i] != is_arc[k]:
+                    cubic, arc = (k, i) if is_arc[i] else (i, k)
+                    apart = keeps_off(hull[cubic], hull[arc], slack, part, halved)
+                how = APART if apart else NEAR
             else:
                 how = told_of(part, told, hull[i], hull[k], slack, look)
             # Several threads raise them: nothing is written back that was not raised, which another may have been.

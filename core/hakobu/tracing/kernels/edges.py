@@ -12,7 +12,7 @@ import numpy as np
 
 from ...geometry.compiled import kernel
 from ...geometry.kernels.curves import length
-from .fetching import fetch
+from .fetching import ask_for
 
 #: Cracks to each side that tell which way the edge runs.
 AROUND = 4
@@ -24,8 +24,8 @@ OFF = 1.1
 ASIDE = 0.02
 #: A point goes on from the one before by this share of what their cracks do, at least.
 ONWARD = 0.1
-#: So many cracks before it is looked at, what lies across one is asked for: so many pixels to each side of it.
-EARLY, NEAR = 12, 5
+#: So many cracks before it is looked at, what lies across one is asked for.
+EARLY = 12
 #: What a point is: across an edge, across a thin strip of ink, across a thin gap, on the picture's own rim.
 EDGE, STRIP, GAP, RIM = 0, 1, 2, 3
 
@@ -202,18 +202,6 @@ def halfway_points(grey, rows, columns, ways, start, limits):
             x, y = halfway_point(grey, np.int64(rows[i]), np.int64(columns[i]), np.int64(ways[i]), limits[k])
             points[i, 0], points[i, 1] = x, y
     return points
-
-
-@kernel("void(Array(f4, 1, 'C', readonly=True), i8, i8, i8, i8)")
-def ask_for(flat, width, r, c, way):
-    """Asks for the pixels across a crack of pixel r, c, of a picture so wide."""
-    place = r * width + c
-    if way & 1:
-        fetch(flat, place - NEAR)
-        fetch(flat, place + NEAR)
-        return
-    for k in range(-NEAR, NEAR + 1):
-        fetch(flat, place + k * width)
 
 
 @kernel(

@@ -7,6 +7,11 @@ from llvmlite import ir
 from numba.core import types
 from numba.extending import intrinsic
 
+from ...geometry.compiled import kernel
+
+#: What lies across an edge is asked for so many pixels to each side of it.
+NEAR = 5
+
 
 @intrinsic
 def fetch(context, array, index):
@@ -24,3 +29,15 @@ def fetch(context, array, index):
         return target.get_dummy_value()
 
     return types.void(array, index), made
+
+
+@kernel("void(Array(f4, 1, 'C', readonly=True), i8, i8, i8, i8)")
+def ask_for(flat, width, r, c, way):
+    """Asks for the pixels across a crack, of a way, of pixel r, c in a picture so wide, whose pixels lie row by row."""
+    place = r * width + c
+    if way & 1:
+        fetch(flat, place - NEAR)
+        fetch(flat, place + NEAR)
+        return
+    for k in range(-NEAR, NEAR + 1):
+        fetch(flat, place + k * width)
