@@ -41,7 +41,9 @@ class Borders(unittest.TestCase):
         for k in range(len(about)):
             for r, c, way in zip(*(a[start[k] : start[k + 1]] for a in (rows, columns, ways)), strict=True):
                 self.assertEqual(labels[r, c], about[k, 0])
-                self.assertEqual(planar.aside(labels, r, c, way), about[k, 1])
+                # What lies to the left of a crack that runs east along its pixel, south, west, north.
+                down, right = ((-1, 0), (0, 1), (1, 0), (0, -1))[way]
+                self.assertEqual(padded[r + 1 + down, c + 1 + right] - 1, about[k, 1])
         for k in range(len(begin) - 1):
             own = loops[begin[k] : begin[k + 1]]
             ends = [about[abs(j) - 1, 2:].reshape(2, 2)[:: 1 if j > 0 else -1] for j in own]

@@ -85,11 +85,11 @@ def between_two(picture, tolerance, r, c):
 
 
 @kernel("b1(Array(u1, 2, 'C', readonly=True), i8, i8, i8)")
-def is_even(rows, r, b, most):
-    """Whether the bytes of some pixels of a picture's row differ by no more than the most to both sides of each, and
-    above and below it."""
-    before, after = rows[r, b - 3 : b - 3 + SPAN], rows[r, b + 3 : b + 3 + SPAN]
-    above, below = rows[max(r - 1, 0), b : b + SPAN], rows[min(r + 1, len(rows) - 1), b : b + SPAN]
+def is_even(rows, r, first, most):
+    """Whether the bytes of some pixels of a picture's row, from one on, differ by no more than the most to both sides
+    of each, and above and below it."""
+    before, after = rows[r, first - 3 : first - 3 + SPAN], rows[r, first + 3 : first + 3 + SPAN]
+    above, below = rows[max(r - 1, 0), first : first + SPAN], rows[min(r + 1, len(rows) - 1), first : first + SPAN]
     worst = np.uint8(0)
     for k in range(SPAN):
         a, b, c, d = before[k], after[k], above[k], below[k]

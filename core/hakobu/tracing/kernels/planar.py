@@ -20,18 +20,6 @@ def label_at(labels, r, c):
     return np.int64(labels[r, c])
 
 
-@kernel("i8(u1[:, ::1], i8, i8, i8)")
-def aside(labels, r, c, way):
-    """The label to the left of a crack, whose pixel lies to its right."""
-    if way == EAST:
-        return label_at(labels, r - 1, c)
-    if way == SOUTH:
-        return label_at(labels, r, c + 1)
-    if way == WEST:
-        return label_at(labels, r + 1, c)
-    return label_at(labels, r, c - 1)
-
-
 @kernel("u1[::1](u1[:, ::1])")
 def framed(labels):
     """Labels row by row, with one more to each side that is none of them."""
