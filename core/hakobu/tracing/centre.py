@@ -85,11 +85,12 @@ def trace(
     a, b, c, d, e, f = matrix
     pixel_mm = abs(a * d - b * c) ** 0.5
     grey, levels, branches, nodes, specks = _skeleton(grey, threshold, smallest_mm2 / pixel_mm**2)
+    branches, nodes = _simplified(branches, nodes)
     if not branches:
         raise CannotDo(
-            "There is no drawn line here: nothing is darker than the mark, or only specks are. Move the mark."
+            "There is no drawn line here: all that is darker than the mark is about as wide as it is long. Trace its "
+            "outline instead."
         )
-    branches, nodes = _simplified(branches, nodes)
     for br in branches:
         _to_its_ends(grey, levels, br)
     branches, nodes = split_at_bends(branches, nodes)
@@ -129,6 +130,10 @@ def _skeleton(
 
     regions = find_regions(grey, threshold)
     small = regions.area < smallest_px
+    if small.all():
+        specks = f"all {len(small):,} bits that are darker than the mark are specks"
+        what = specks if len(small) else "nothing is darker"
+        raise CannotDo(f"There is no drawn line here: {what}. Move the mark.")
     ink = np.zeros((grey.shape[0] + 2 * PAD, grey.shape[1] + 2 * PAD), np.uint8)
     np.less(grey, threshold, out=ink[PAD:-PAD, PAD:-PAD].view(bool))
     rows = np.repeat(np.arange(len(grey)), np.diff(regions.begin))

@@ -237,8 +237,26 @@ class OfLines(unittest.TestCase):
                     self.assertLess(off(path, *places), 0.2)
 
     def test_nothing_dark_is_said(self):
-        with self.assertRaisesRegex(CannotDo, "no drawn line"):
+        with self.assertRaisesRegex(CannotDo, "nothing is darker"):
             trace(np.ones((40, 40), np.float32), PIXELS, 0.5, 0.2, 1.0)
+
+    def test_nothing_but_specks_is_said(self):
+        grey = np.ones((40, 40), np.float32)
+        grey[10:12, 10:12] = grey[30, 30] = 0.0
+        with self.assertRaisesRegex(CannotDo, "all 2 bits .* specks"):
+            trace(grey, PIXELS, 0.5, 0.2, 12.0)
+
+    def test_ink_that_is_no_line_is_said_to_be_none(self):
+        """Whose skeleton is a dot, or so short that all of it is spurs."""
+        y, x = np.mgrid[:80, :80] - 40
+        for size in range(4, 40):
+            plus = (np.maximum(abs(x), abs(y)) <= size / 2) & (np.minimum(abs(x), abs(y)) <= size / 6)
+            for shape in (x * x + y * y <= size * size / 4, np.maximum(abs(x), abs(y)) <= size / 2, plus):
+                grey = np.where(shape, 0.0, 1.0).astype(np.float32)
+                try:
+                    self.assertTrue(trace(grey, PIXELS, 0.5, 0.2, 1.0).drawings)
+                except CannotDo as none:
+                    self.assertIn("as wide as it is long", str(none))
 
 
 class Thinning(unittest.TestCase):
