@@ -42,8 +42,8 @@ def crack_of(p, d, stride):
     return 2 * (p + (stride if d == WEST else (1 if d == SOUTH else 0))) + (d & 1)
 
 
-@kernel("b1(u1[::1], i8, i8, i8, i8)")
-def is_node(framed, q, stride, height, width):
+@kernel("b1(u1[::1], i8, i8)")
+def is_node(framed, q, stride):
     """Whether more than two borders meet at the upper left corner of a pixel, or the picture has a corner there."""
     a, b, d, e = framed[q - stride - 1], framed[q - stride], framed[q - 1], framed[q]
     if a == b and b == e and e == d:
@@ -69,13 +69,13 @@ def turned(framed, p, d, step):
     return f, d
 
 
-@kernel("Tuple((i8, i8, b1))(u1[::1], i8, i8, i8, i8, i8[::1])")
-def begun_at(framed, p, height, width, stride, step):
+@kernel("Tuple((i8, i8, b1))(u1[::1], i8, i8, i8[::1])")
+def begun_at(framed, p, stride, step):
     """The crack of the outline along the left side of a pixel that begins at the first node from there on, and
     whether there is one: otherwise that side itself."""
     at, d = p, np.int64(NORTH)
     while True:
-        if is_node(framed, corner_of(at, d, stride), stride, height, width):
+        if is_node(framed, corner_of(at, d, stride), stride):
             return at, d, True
         at, d = turned(framed, at, d, step)
         if at == p and d == NORTH:
@@ -108,7 +108,7 @@ def borders(labels, run_begin, run_left, run_of):
             p0 = (r0 + 1) * stride + np.int64(run_left[run]) + 1
             if done[p0]:
                 continue
-            p1, d1, nodes = begun_at(around, p0, height, width, stride, step)
+            p1, d1, nodes = begun_at(around, p0, stride, step)
             p, d = p1, d1
             if count + 1 == len(begin):
                 begin = np.concatenate((begin, np.zeros(len(begin), np.int64)))
@@ -119,7 +119,7 @@ def borders(labels, run_begin, run_left, run_of):
                 if d == NORTH:
                     done[p] = True
                 corner, crack = corner_of(p, d, stride), crack_of(p, d, stride)
-                if first or (nodes and is_node(around, corner, stride, height, width)):
+                if first or (nodes and is_node(around, corner, stride)):
                     # A chain begins: seen before from its other side, or new.
                     if parts == len(loops):
                         loops = np.concatenate((loops, np.empty(len(loops), np.int64)))
