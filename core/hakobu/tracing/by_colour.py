@@ -10,7 +10,6 @@ from ..model.errors import CannotDo
 from ..model.lab import to_lab
 from . import dark
 from .asking import CLEAR_ALPHA, Asked, Found, FoundLayer, FoundPiece, View, hex_color, without
-from .components import components
 from .labels import Labelled, labelled
 from .palette import MOST_COLOURS, Palette, find_palette
 from .planar import Area, areas_of
@@ -105,7 +104,7 @@ def _kept_areas(view: View, seen: Labelled, asked: Asked) -> set[int]:
     """The numbers of the regions that lie at places to be kept."""
     if not asked.kept:
         return set()
-    number = components(seen.labels).numbers()
+    number = seen.components.numbers()
     height, width = number.shape
     return {int(number[y, x]) for x, y in view.own(asked.kept) if 0 <= x < width and 0 <= y < height}
 

@@ -3,13 +3,13 @@
 from __future__ import annotations
 
 from dataclasses import dataclass, field
-from functools import lru_cache
+from functools import cached_property, lru_cache
 
 import numpy as np
 
 from ..geometry.sharing import shared_out
 from ..model.lab import to_lab
-from .components import components
+from .components import Components, components
 from .compression import Kept, cut_off, planes_of
 from .fringes import without_fringes
 from .softness import GENTLE_COUNT, SEEN, Softness, softness
@@ -32,6 +32,11 @@ class Labelled:
     gone: int
     softness: Softness = field(default_factory=Softness)
     kept: Kept | None = None
+
+    @cached_property
+    def components(self) -> Components:
+        """Of the labels: asked anew for each smoothness, and for each region that is kept."""
+        return components(self.labels)
 
 
 def labelled(

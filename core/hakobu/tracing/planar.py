@@ -8,7 +8,7 @@ import numpy as np
 
 from ..geometry import Path, fit
 from ..geometry.sharing import shared_out
-from .components import Components, components
+from .components import Components
 from .directions import turned
 from .explaining import explained
 from .labels import Labelled
@@ -53,7 +53,7 @@ def areas_of(seen: Labelled, noise: float, matrix: tuple, smoothness_mm: float) 
     from .kernels import chain_ends, chains, planar
 
     blur, gentle = seen.softness.blur, seen.softness.gentle_colour
-    whole = components(seen.labels)
+    whole = seen.components
     refuse_noise(len(whole), seen.labels.size)
     rows, columns, ways, start, about, loops, begin, owner = planar.borders(
         seen.labels, whole.begin, whole.left, whole.of
