@@ -14,6 +14,7 @@ HERE = Path(__file__).resolve().parent
 sys.path[:0] = [str(HERE), str(HERE.parent / "core")]
 
 import bench  # noqa: E402  (the folder has just been put on the path)
+import commands  # noqa: E402
 import distances  # noqa: E402
 import exchange  # noqa: E402
 import geometry  # noqa: E402
@@ -21,10 +22,8 @@ import preview  # noqa: E402
 import road  # noqa: E402
 from tracing import speed  # noqa: E402
 
-from hakobu.geometry.compiled import warm  # noqa: E402
-
 #: name -> what is measured: a function that yields (what, ours, theirs or None, beside what), or a finished sentence.
-FIGURES = {"read": road.read, "check": road.check, "write": road.write, "proof": road.proof}
+FIGURES = {"commands": commands.commands, "read": road.read, "check": road.check, "write": road.write, "proof": road.proof}
 FIGURES |= {
     "formats": exchange.exchange,
     "geometry": geometry.geometry,
@@ -76,8 +75,6 @@ def main(names: list[str]) -> int:
             file=sys.stderr,
         )
         return 2
-    # Kernels that are compiled in the first run would be counted where that takes long.
-    warm()
     print(f"{time.strftime('%Y-%m-%d')}, {machine()}; medians of {RUNS}, warm, in milliseconds\n")
     print(f"| {'work':<58} | {'Hakobu':>8} | {'library':>8} | {'beside':<34} |")
     print(f"| {'-' * 58} | {'-' * 7}: | {'-' * 7}: | {'-' * 34} |")

@@ -61,13 +61,41 @@ web_bundle() {
   finished web-bundle "${files[@]}"
 }
 
-# Compiling takes about a minute, loading a second; whoever comes later should find it done.
-kernels() {
+# Kernels are compiled by numba and linked by a C compiler.
+compiler() {
+  "$PYTHON" -c 'import os, sysconfig as s; raise SystemExit(not os.path.exists(s.get_path("include") + "/Python.h"))' &&
+    command -v cc >/dev/null && command -v g++ >/dev/null && return
+  debian_packages "a C compiler" gcc g++ libc6-dev python3-dev
+}
+
+kernel_files() { find "$ROOT/core/hakobu" \( -path '*/kernels/*.py' -o -path '*/compiled/*.py' \) | LC_ALL=C sort; }
+
+kernels_fresh() {
   local files
-  mapfile -t files < <(find "$ROOT/core/hakobu" -path '*/kernels/*.py' -o -name compiled.py | LC_ALL=C sort)
-  fresh kernels "${files[@]}" "$RUN"/python-*.done && [ -d "$HAKOBU_CACHE" ] && return
-  say "Compiling the kernels, about a minute ..."
-  "$PYTHON" -m hakobu.geometry.compiled >"$RUN/kernels.log" 2>&1 9>&- ||
+  mapfile -t files < <(kernel_files)
+  fresh kernels "${files[@]}" "$RUN"/python-run.done && [ -d "$HAKOBU_CACHE" ]
+}
+
+# One process builds at a time, under a lock of its own; whoever comes later waits and finds it done.
+kernels_build() {
+  local files
+  mapfile -t files < <(kernel_files)
+  "$PYTHON" -m hakobu.compiled.build >"$RUN/kernels.log" 2>&1 9>&- ||
     fail "the kernels could not be compiled; the reason stands at the end of .run/kernels.log."
-  finished kernels "${files[@]}" "$RUN"/python-*.done
+  finished kernels "${files[@]}" "$RUN"/python-run.done
+}
+
+kernels() {
+  kernels_fresh && return
+  compiler
+  say "Compiling the kernels on $(nproc) processors: one to three minutes ..."
+  kernels_build
+}
+
+# The application starts meanwhile; what needs a kernel says how far it is.
+kernels_behind() {
+  kernels_fresh && return
+  compiler
+  say "Compiling the kernels in the background, on $(nproc) processors: one to three minutes ..."
+  (trap '' HUP; renice -n 10 $BASHPID; kernels_build) >/dev/null 2>"$RUN/kernels-behind.log" </dev/null 9>&- &
 }

@@ -39,7 +39,7 @@ def command(*words: str, cwd: Path = ROOT):
 
 def python_tests(labels: list[str]) -> tuple[int, int, int]:
     # Waits for the kernels where they are still being compiled.
-    if subprocess.run([sys.executable, "-m", "hakobu.geometry.compiled"], cwd=ROOT, check=False).returncode:
+    if subprocess.run([sys.executable, "-m", "hakobu.compiled.build"], cwd=ROOT, check=False).returncode:
         return 0, 1, 0
     labels = labels or ["core/tests", "demo", "server/jobs", "server/api", "server/previews", "server/browser"]
     with tempfile.NamedTemporaryFile(suffix=".json") as file:

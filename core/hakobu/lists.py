@@ -10,7 +10,7 @@ from typing import Any
 from . import formats
 from .machines import PROFILES
 from .model import Machine, Material, Purpose
-from .model.errors import BadRequest
+from .errors import BadRequest
 from .model.materials import MATERIALS
 from .model.purposes import PURPOSES
 

@@ -16,7 +16,7 @@ from .geometry import Path
 from .geometry.boolean import Operand
 from .machines import proof, weeding
 from .model import Document, HakobuError, Layer, Page, Step, Treatment
-from .model.errors import CannotDo
+from .errors import CannotDo
 from .model.ids import fingerprint, same_thing
 from .operations import Context, Outcome, Progress, operation_of, parameters_from, silent
 

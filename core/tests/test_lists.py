@@ -6,7 +6,7 @@ from hakobu.checks import check
 from hakobu.geometry import Path
 from hakobu.lists import MOST, Lists
 from hakobu.model import Conditions, Document, Fill, Layer, Page, Piece
-from hakobu.model.errors import BadRequest
+from hakobu.errors import BadRequest
 
 SHIPPED = Lists().to_json()
 

@@ -32,7 +32,7 @@ def traced(grey: np.ndarray, smoothness_px: float) -> Path:
 
 
 def traced_file(grey: np.ndarray, smoothness_px: float, origin: tuple[int, int] = (0, 0)) -> Path:
-    """As from a picture file of eight bits, with what compression kept of it; origin: of a part of a picture."""
+    """As from a picture file of eight bits; origin: of a part of a picture."""
     value = (grey * 255).round().astype(np.uint8)
     rgba = np.ascontiguousarray(np.dstack([value, value, value, np.full(value.shape, 255, np.uint8)]))
     asked = Asked(smoothness_mm=smoothness_px, smallest_mm2=12.0)

@@ -17,7 +17,6 @@ from hakobu.geometry import Path, rotation, scaling, transform, translation
 from hakobu.tracing import View, dark, find
 from hakobu.tracing.asking import Asked
 from hakobu.tracing.by_outside import ground_of
-from hakobu.tracing.compression import brightness_kept
 from hakobu.tracing.grey import MOST_LEVEL, luma_over_white, to_levels
 from hakobu.tracing.regions import find_regions
 from hakobu.tracing.resolution import LARGE_PX
@@ -90,7 +89,6 @@ def speed() -> Iterator:
         if grey.size < 2e6:
             other = lambda g=grey, m=mark: find_contours(g, m)  # noqa: E731
             yield name, lambda g=grey, m=mark: traced(g, m), other, "scikit-image: raw contours"
-    yield from _compressed(scan)
     yield from _background(pictures["dark, a page of 1,500 small shapes, 20 megapixels"])
     from .colours import eight, scene
 
@@ -105,18 +103,6 @@ def speed() -> Iterator:
     grey = drawn(lattice, 1000, 1000)
     lined = np.ascontiguousarray(np.dstack([eight(grey), np.full((1000, 1000), 255, np.uint8)]))
     yield "centre, a lattice of 100 cells, 1 megapixel", lambda: find(View(lined, MATRIX), "centre", Asked()), None, ""
-
-
-def _compressed(scan: np.ndarray) -> Iterator:
-    """With what compression kept, which is looked for once and asked again as sliders move."""
-    value = (scan[400:1400, 200:1200] * 255).round().astype(np.uint8)
-    rgba = np.ascontiguousarray(np.dstack([value, value, value, np.full(value.shape, 255, np.uint8)]))
-    origin = (200, 400)
-    name = "1 megapixel of it, a JPEG"
-    yield f"dark, {name}: what compression kept", lambda: brightness_kept(rgba, origin), None, ""
-    view = View(rgba, MATRIX, origin)
-    asked = Asked(smoothness_mm=0.2 * MM, smallest_mm2=0.3)
-    yield f"dark, {name}", lambda: find(view, "dark", asked), None, ""
 
 
 def _background(grey: np.ndarray) -> Iterator:

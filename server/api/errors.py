@@ -10,7 +10,7 @@ from rest_framework import exceptions
 from rest_framework.response import Response
 from rest_framework.views import exception_handler
 
-from hakobu.model.errors import HakobuError, NotThere
+from hakobu.errors import HakobuError, NotThere
 
 log = logging.getLogger(__name__)
 

@@ -5,7 +5,7 @@ from __future__ import annotations
 from django.conf import settings
 from rest_framework.authentication import SessionAuthentication
 
-from hakobu.model.errors import TooMuch
+from hakobu.errors import TooMuch
 
 
 class CsrfGuard(SessionAuthentication):

@@ -11,7 +11,7 @@ from hakobu.formats.limited import printed_picture
 from hakobu.machines import options_for
 from hakobu.machines.proof import followed_path
 from hakobu.model import Document
-from hakobu.model.errors import CannotDo
+from hakobu.errors import CannotDo
 from hakobu.model.piece_list import piece_list
 from jobs.conditions import conditions_for
 from jobs.models import Job, Revision, Source

@@ -7,7 +7,7 @@ import numpy as np
 from hakobu.checks.applier import apply_edit, edit_for
 from hakobu.geometry import Path, SegmentIndex, bounds, flatten
 from hakobu.model import Conditions, Document, Finding
-from hakobu.model.errors import CannotDo
+from hakobu.errors import CannotDo
 from hakobu.model.figures import figures_of
 from jobs.polylines import lines_of
 

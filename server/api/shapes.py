@@ -7,6 +7,7 @@ from functools import lru_cache
 
 from hakobu.checks import RULES, in_order
 from hakobu.checks.verdict import verdict
+from hakobu.errors import NotCompiled
 from hakobu.model import Finding, Level
 from hakobu.model.figures import figures_of
 from hakobu.model.units import in_words
@@ -76,7 +77,11 @@ def _waiting(revision: Revision) -> int | None:
     """How many findings wait for somebody; None where a large design has not been looked at yet."""
     if of_check(revision) > LONG:
         return None
-    return sum(f["level"] != "note" and not f["set_aside"] for f in findings_out(revision))
+    try:
+        found = findings_out(revision)
+    except NotCompiled:
+        return None
+    return sum(f["level"] != "note" and not f["set_aside"] for f in found)
 
 
 @lru_cache(maxsize=256)

@@ -2,11 +2,12 @@ from django.urls import path
 
 from library.views import Library, OneList
 
-from . import archives, previews, reading, views
+from . import archives, previews, reading, setup, views
 
 urlpatterns = [
     path("library", Library.as_view()),
     path("library/<str:kind>", OneList.as_view()),
+    path("setup", setup.Setup.as_view()),
     path("jobs", views.Jobs.as_view()),
     path("jobs/<uuid:job>", views.OneJob.as_view()),
     path("jobs/<uuid:job>/sources", views.Sources.as_view()),

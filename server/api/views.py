@@ -15,7 +15,7 @@ from rest_framework.views import APIView
 from hakobu import formats
 from hakobu.formats import Written
 from hakobu.formats.limited import shown_picture
-from hakobu.model.errors import BadRequest, NotThere
+from hakobu.errors import BadRequest, NotThere
 from jobs import effort, history, runs
 from jobs.conditions import conditions_for
 from jobs.models import Job, Revision, Run, Source, Staged, StoredDocument

@@ -14,16 +14,14 @@ accesslog = None
 
 
 def post_worker_init(worker) -> None:
-    """What the first request would have to wait for: a child process that reads files, the spatial index, kernels."""
+    """What the first request would have to wait for: a child process that reads files, and the spatial index."""
     import threading
 
     def warm_up() -> None:
         import scipy.spatial  # noqa: F401
 
         from hakobu.children import CHILDREN
-        from hakobu.geometry.compiled import warm
 
         CHILDREN.keep_ready()
-        warm()
 
     threading.Thread(target=warm_up, daemon=True).start()

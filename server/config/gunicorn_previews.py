@@ -14,14 +14,7 @@ accesslog = None
 
 
 def post_worker_init(worker) -> None:
-    """Loads the kernels, and a child process that decodes, before anybody waits for them."""
-    import threading
+    """Starts a child process that decodes before anybody waits for it."""
+    from hakobu.children import CHILDREN
 
-    def warm_up() -> None:
-        from hakobu.children import CHILDREN
-        from hakobu.geometry.compiled import warm
-
-        warm()
-        CHILDREN.keep_ready()
-
-    threading.Thread(target=warm_up, daemon=True).start()
+    CHILDREN.keep_ready()

@@ -1,17 +1,54 @@
-"""Django's runner, which also leaves its counts where ./test finds them."""
+"""Django's runner, which also counts for ./test and times the classes of tests."""
 
 import json
 import os
+import time
+import unittest
 from pathlib import Path
 
-from django.test.runner import DiscoverRunner
+from django.test.runner import DiscoverRunner, ParallelTestSuite, RemoteTestRunner
+
+#: How many of the slowest classes are printed at the end.
+SLOWEST = 10
+
+
+class TimedRemoteRunner(RemoteTestRunner):
+    """Sends the seconds that a class took, its fixtures included, along with the results of its tests."""
+
+    def run(self, test):
+        begin = time.perf_counter()
+        result = super().run(test)
+        if test.countTestCases():
+            result.events.append(("add_class_seconds", 0, time.perf_counter() - begin))
+        return result
+
+
+class TimedParallelSuite(ParallelTestSuite):
+    runner_class = TimedRemoteRunner
+
+
+class TimedResult(unittest.TextTestResult):
+    """A result with the seconds of each class."""
+
+    def __init__(self, *arguments, **options):
+        super().__init__(*arguments, **options)
+        self.class_seconds: dict[str, float] = {}
+
+    def add_class_seconds(self, test, seconds):
+        self.class_seconds[unittest.util.strclass(test.__class__)] = seconds
 
 
 class CountingRunner(DiscoverRunner):
+    parallel_test_suite = TimedParallelSuite
+
+    def get_resultclass(self):
+        return super().get_resultclass() or TimedResult
+
     def suite_result(self, suite, result, **kwargs):
         failed = len(result.failures) + len(result.errors) + len(result.unexpectedSuccesses)
         skipped = len(result.skipped)
         counts = {"passed": result.testsRun - failed - skipped, "failed": failed, "skipped": skipped}
+        counts["class_seconds"] = getattr(result, "class_seconds", {})
         if path := os.environ.get("HAKOBU_TEST_COUNTS"):
             Path(path).write_text(json.dumps(counts))
         return super().suite_result(suite, result, **kwargs)

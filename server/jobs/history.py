@@ -10,7 +10,7 @@ from django.db import transaction
 
 from hakobu.formats import recognise
 from hakobu.model import Document, Step, Treatment
-from hakobu.model.errors import BadRequest, CannotDo, Changed, NotThere
+from hakobu.errors import BadRequest, CannotDo, Changed, NotThere
 from hakobu.model.ids import new_key
 from hakobu.operations import Progress, operation_of, parameters_from, silent
 from library.lists import refuse_unknown

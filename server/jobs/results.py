@@ -10,7 +10,7 @@ from hakobu import pipeline
 from hakobu.checks import RULES, check
 from hakobu.formats import ReadResult
 from hakobu.model import Conditions, Finding, HakobuError, Step
-from hakobu.model.errors import NotThere
+from hakobu.errors import NotThere
 from hakobu.operations import Progress, operation_of, silent
 
 from .models import Blob, Result

@@ -8,7 +8,7 @@ from typing import Any
 from django.db import IntegrityError, transaction
 
 from hakobu.lists import ONE, Lists
-from hakobu.model.errors import BadRequest, Changed, NotThere
+from hakobu.errors import BadRequest, Changed, NotThere
 
 from .models import KeptLists
 

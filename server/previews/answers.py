@@ -5,7 +5,7 @@ from __future__ import annotations
 import json
 from typing import Any
 
-from hakobu.model.errors import HakobuError, NotThere
+from hakobu.errors import HakobuError, NotThere
 from hakobu.operations.trace import picture_of
 from jobs.models import Source
 from jobs.store import load_document

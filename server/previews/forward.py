@@ -11,7 +11,7 @@ from typing import Any
 
 from django.conf import settings
 
-from hakobu.model.errors import HakobuError
+from hakobu.errors import HakobuError
 
 from .answers import Answer, answer
 

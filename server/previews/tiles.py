@@ -6,7 +6,7 @@ from typing import Any
 
 from hakobu.formats.svg.path_text import path_data
 from hakobu.geometry import Path
-from hakobu.model.errors import HakobuError
+from hakobu.errors import HakobuError
 from hakobu.operations.operation import parameters_from
 from hakobu.operations.trace import OPERATION, found_in, prepared_for
 from hakobu.tracing import MODES, View

@@ -6,7 +6,7 @@ from collections.abc import Callable, Iterable
 
 from ..geometry.sharing import begun
 from ..model import Conditions, Document, Finding
-from ..model.errors import BadRequest
+from ..errors import BadRequest
 from .background_rectangle import RULE as BACKGROUND_RECTANGLE
 from .double_outline import RULE as DOUBLE_OUTLINE
 from .double_outline import double_outlines

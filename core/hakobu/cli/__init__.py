@@ -45,7 +45,7 @@ def main(arguments: list[str] | None = None) -> int:
 def _guarded(options: argparse.Namespace) -> int:
     """Runs a command; every error leaves as one sentence."""
     # Loaded only here, so that help comes at once.
-    from ..model.errors import HakobuError
+    from ..errors import HakobuError
 
     try:
         code = options.run(options)

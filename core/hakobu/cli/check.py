@@ -11,7 +11,7 @@ from ..checks.verdict import verdict
 from ..formats import ReadResult
 from ..lists import Lists
 from ..model import Conditions, Finding, HakobuError, Level
-from ..model.errors import BadRequest
+from ..errors import BadRequest
 from . import files
 
 

@@ -9,7 +9,7 @@ from ..formats import WriteOptions
 from ..formats.limited import printed_picture
 from ..machines import options_for
 from ..model import Document, Machine, Treatment
-from ..model.errors import BadRequest, CannotDo
+from ..errors import BadRequest, CannotDo
 from ..model.units import parse_length
 from . import files
 

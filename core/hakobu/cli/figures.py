@@ -5,7 +5,7 @@ import subprocess
 import sys
 from pathlib import Path
 
-from ..model.errors import CannotDo
+from ..errors import CannotDo
 
 _FOLDER = Path(__file__).resolve().parents[3] / "figures"
 

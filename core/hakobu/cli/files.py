@@ -15,7 +15,7 @@ from ..formats import ReadOptions, ReadResult, WriteOptions
 from ..formats.budget import READING
 from ..lists import Lists
 from ..model import Document
-from ..model.errors import BadRequest, CannotDo, UnreadableFile
+from ..errors import BadRequest, CannotDo, UnreadableFile
 
 
 def read_bytes(name: str) -> bytes:

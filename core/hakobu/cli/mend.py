@@ -6,7 +6,7 @@ from pathlib import Path
 
 from ..checks import rule_of
 from ..model import HakobuError, Step
-from ..model.errors import BadRequest
+from ..errors import BadRequest
 from ..model.units import parse_length
 from ..operations import operation_of
 from ..pipeline import run_step

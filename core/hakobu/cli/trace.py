@@ -6,7 +6,7 @@ from dataclasses import replace
 
 from .. import pipeline
 from ..model import Document, Step
-from ..model.errors import BadRequest
+from ..errors import BadRequest
 from ..model.units import parse_length
 from ..operations import Outcome, operation_of
 from ..tracing import MODES, Found, View, check_mode

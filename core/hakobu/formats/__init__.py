@@ -5,7 +5,7 @@ from __future__ import annotations
 from pathlib import PurePath
 
 from ..model import Document
-from ..model.errors import UnknownFormat, UnreadableFile
+from ..errors import UnknownFormat, UnreadableFile
 from . import dxf, gcode, hpgl, image, pdf, svg
 from .archive import is_archive
 from .format import Format, ReadOptions, ReadResult, WriteOptions, Written

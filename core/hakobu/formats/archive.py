@@ -11,7 +11,7 @@ import zlib
 from dataclasses import dataclass
 from typing import TYPE_CHECKING
 
-from ..model.errors import TooMuch, UnreadableFile
+from ..errors import TooMuch, UnreadableFile
 from .budget import MIB, Budget
 
 if TYPE_CHECKING:

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from ..model.errors import TooMuch
+from ..errors import TooMuch
 
 MIB = 1024 * 1024
 

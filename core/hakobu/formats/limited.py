@@ -16,7 +16,8 @@ from pathlib import PurePath
 import numpy as np
 
 from ..children import CHILDREN
-from ..model import Finding, codec, errors
+from .. import errors
+from ..model import Finding, codec
 from ..model.units import FileUnit
 from .archive import Entry
 from .budget import READING, Budget

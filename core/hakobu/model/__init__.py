@@ -3,7 +3,7 @@
 from .conditions import Conditions
 from .document import Document, Group, Layer, Page, Picture, Piece, Treatment
 from .edit import Edit, OutlineRef
-from .errors import HakobuError
+from ..errors import HakobuError
 from .finding import Finding, Level
 from .machines import Machine
 from .materials import Material

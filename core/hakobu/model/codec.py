@@ -17,7 +17,7 @@ import numpy as np
 
 from ..geometry import Path
 from .document import Document, Group, Layer, Page, Picture, Piece, Treatment
-from .errors import UnreadableFile
+from ..errors import UnreadableFile
 from .paint import Fill, Stroke
 
 VERSION = 1

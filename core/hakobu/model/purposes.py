@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from .errors import BadRequest
+from ..errors import BadRequest
 
 
 @dataclass(frozen=True, slots=True)

@@ -13,7 +13,7 @@ from ..geometry.boolean import Operand, union
 from ..geometry.narrow import thin_places
 from ..geometry.recover import recover
 from .document import Document
-from .errors import NotThere
+from ..errors import NotThere
 
 #: A curve is called a circle where it is one within this, in mm: less than any cutter's step.
 CIRCLE_MM = 0.01

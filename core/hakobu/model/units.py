@@ -6,7 +6,7 @@ import re
 from dataclasses import dataclass
 from fractions import Fraction
 
-from .errors import BadRequest
+from ..errors import BadRequest
 
 #: Millimetres in a unit. CSS Values 3, section 6.2: 1in = 2.54cm = 96px = 72pt = 6pc; q is a quarter millimetre.
 MM_PER_UNIT = {

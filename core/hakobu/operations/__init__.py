@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from ..model.errors import BadRequest
+from ..errors import BadRequest
 from .arrange import OPERATION as ARRANGE
 from .bring_in import OPERATION as BRING_IN
 from .mend import OPERATION as MEND

@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass, replace
 
 from ..model import Document
-from ..model.errors import BadRequest, CannotDo
+from ..errors import BadRequest, CannotDo
 from .operation import Context, Operation, Outcome, parameter
 
 PLACES = ("front", "back")

@@ -10,7 +10,7 @@ from typing import Any
 from ..checks import check, rule_of
 from ..checks.applier import Mended, apply_edit, edit_for, mend_where
 from ..model import Conditions, Document
-from ..model.errors import BadRequest, CannotDo
+from ..errors import BadRequest, CannotDo
 from ..model.figures import figures_of
 from .operation import Context, Operation, Outcome, parameter
 

@@ -10,7 +10,7 @@ import numpy as np
 
 from ..formats import ReadResult
 from ..model import Document, Finding
-from ..model.errors import BadRequest
+from ..errors import BadRequest
 
 #: Told how far a piece of work is: the share from 0 to 1, and what is being done.
 Progress = Callable[[float, str], None]

@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass, replace
 
 from ..model import Document, Page
-from ..model.errors import BadRequest, CannotDo
+from ..errors import BadRequest, CannotDo
 from ..model.figures import on_page
 from ..model.scaling import shifted
 from ..model.units import size_text

@@ -6,7 +6,7 @@ from dataclasses import dataclass, replace
 
 from ..formats.color_words import color_words
 from ..model import Document, Layer, Piece
-from ..model.errors import CannotDo
+from ..errors import CannotDo
 from .operation import Context, Operation, Outcome, parameter
 
 

@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass, replace
 
 from ..model import Document, Layer
-from ..model.errors import BadRequest, CannotDo
+from ..errors import BadRequest, CannotDo
 from ..model.paint import Fill
 from .operation import Context, Operation, Outcome, parameter
 

@@ -9,7 +9,7 @@ from typing import TYPE_CHECKING, Any
 import numpy as np
 
 from ..model import Document, Fill, Group, Layer, Picture, Piece, Stroke, Treatment
-from ..model.errors import CannotDo
+from ..errors import CannotDo
 from ..model.ids import piece_id
 from .operation import Context, Operation, Outcome, parameter
 

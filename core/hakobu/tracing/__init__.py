@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import replace
 from importlib import import_module
 
-from ..model.errors import BadRequest
+from ..errors import BadRequest
 from .asking import Asked, Found, View
 from .sorting import sorted_out, underlapped
 

@@ -10,7 +10,7 @@ from typing import Any, TypeVar
 import numpy as np
 
 from ..geometry import Path
-from ..model.errors import BadRequest
+from ..errors import BadRequest
 from .grey import luma_over_white, to_levels, without_alpha
 from .resolution import LARGE_PX
 

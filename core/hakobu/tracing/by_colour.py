@@ -6,7 +6,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from ..model.errors import CannotDo
+from ..errors import CannotDo
 from ..model.lab import to_lab
 from . import dark
 from .asking import CLEAR_ALPHA, Asked, Found, FoundLayer, FoundPiece, View, hex_color, without
@@ -47,7 +47,7 @@ def parted_by_colour(view: View, asked: Asked) -> Parted:
     colours, smallest_px = np.ascontiguousarray(palette.rgb * 255.0), smallest / view.pixel_mm**2
     seen = view.once(
         ("labelled", asked.colours, smallest_px),
-        lambda: labelled(rgb, colours, palette.noise, smallest_px, view.origin),
+        lambda: labelled(rgb, colours, palette.noise, smallest_px),
     )
     made = areas_of(seen, palette.noise, view.matrix, smooth)
     ground = background_of(view, seen, to_lab(palette.rgb)[:, 0]) if asked.background else -1

@@ -6,11 +6,8 @@ import numpy as np
 
 from . import dark
 from .asking import Asked, Found, FoundLayer, FoundPiece, View, filled, rgb_of, without
-from .compression import brightness_kept
 from .likeness import share_off
 
-#: Of larger pictures nobody asks what compression kept: it would take seconds.
-MOST_PX = 8_000_000
 #: What traced ink looks like until its layer is given a material.
 INK = "#1f1f1f"
 
@@ -34,14 +31,6 @@ def seen_grey(view: View, asked: Asked) -> np.ndarray:
     return view.once(("off", asked.colour, asked.tolerance), lambda: share_off(view.colours, colour, asked.tolerance))
 
 
-def compressed(view: View) -> dark.Compressed | None:
-    """What compression kept of the picture's brightness, where that shows."""
-    if view.has_alpha or view.grey.size > MOST_PX:
-        return None
-    kept = view.once("brightness kept", lambda: brightness_kept(view.rgba, view.origin))
-    return None if kept is None else dark.Compressed(kept, view.origin)
-
-
 def chosen(values: dark.Proposal) -> dict[str, float]:
     return {
         "threshold": values.threshold,
@@ -60,7 +49,6 @@ def find(view: View, asked: Asked) -> Found:
         values.smoothness_mm,
         values.smallest_mm2,
         always,
-        compressed(view) if asked.colour is None else None,
     )
     pieces = [FoundPiece(view.key(r.seed), filled(r.path, view, asked), "dark") for r in traced.regions]
     return Found(

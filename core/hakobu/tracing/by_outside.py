@@ -5,7 +5,7 @@ from __future__ import annotations
 import numpy as np
 
 from ..geometry import Path, signed_areas
-from ..model.errors import CannotDo
+from ..errors import CannotDo
 from . import dark
 from .asking import Asked, Found, FoundLayer, FoundPiece, View, filled, without
 from .by_colour import least_area

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import numpy as np
 
-from ..model.errors import CannotDo
+from ..errors import CannotDo
 from . import dark
 from .asking import Asked, Found, FoundLayer, FoundPiece, View, hex_color, without
 from .by_colour import least_area

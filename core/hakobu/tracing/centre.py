@@ -9,7 +9,7 @@ import numpy as np
 
 from ..geometry import Path, fit
 from ..geometry.sharing import shared_out
-from ..model.errors import CannotDo
+from ..errors import CannotDo
 from . import thinning
 from .branches import Branch, joined, split_at_bends
 from .directions import turned

@@ -7,13 +7,11 @@ from dataclasses import dataclass
 import numpy as np
 
 from ..geometry import Path, fit
-from ..model.errors import CannotDo
-from .compression import SIDE, Kept, Plane
+from ..errors import CannotDo
 from .directions import turned
-from .explaining import explained
 from .grey import halved, levels
 from .otsu import otsu_threshold
-from .outlines import LEAST_BLUR, Outlines, find_outlines, levels_at
+from .outlines import Outlines, find_outlines, levels_at
 from .quantiles import quantile
 from .resolution import without_excess
 from .uncrossing import Source, uncrossed
@@ -31,9 +29,6 @@ STAIR_SHARE, STAIR_EDGES, LEAST_CHANGE = 0.95, 0.9, 0.1
 #: practice).
 SMALLEST_PX2, SMALLEST_MM2 = 12.0, 0.3
 
-#: Every so many pixels along rows and columns tell how bright what looks so dark is.
-TOLD_BY = 7
-
 
 @dataclass(frozen=True)
 class Proposal:
@@ -42,15 +37,6 @@ class Proposal:
     threshold: float
     smoothness_mm: float
     smallest_mm2: float
-
-
-@dataclass(frozen=True)
-class Compressed:
-    """The brightness that compression kept of a picture, and x, y of the picture's first pixel in what was
-    compressed."""
-
-    brightness: Plane
-    origin: tuple[int, int]
 
 
 @dataclass(frozen=True)
@@ -118,13 +104,11 @@ def trace(
     smoothness_mm: float,
     smallest_mm2: float,
     kept: tuple[tuple[int, int], ...] = (),
-    compressed: Compressed | None = None,
 ) -> Traced:
     """The regions of a picture (H, W) whose pixels a matrix takes to millimetres: float32 from 0 to 1, or uint8.
 
     smoothness_mm: how far a line may leave the edge to be smooth; corners stay. kept: pixels x, y whose regions stay
-    however small they are. compressed: what compression kept of the picture, where that shows. Raises CannotDo where
-    nothing is found, or far too much.
+    however small they are. Raises CannotDo where nothing is found, or far too much.
     """
     a, b, c, d, e, f = matrix
     ends = np.array(grey.shape[::-1])
@@ -140,46 +124,8 @@ def trace(
     closed = np.ones(len(found.region), bool)
     direction = turned(found.direction, turn)
     fitted = fit(found.points @ turn + shift, found.start, closed, found.corner, smoothness_mm, direction)
-    path = fitted.path
-    if compressed is not None and factor == 1:
-        path = _explained(path, found, grey, threshold, compressed, matrix)
-    path = uncrossed(path, Source(grey, found, threshold, turn, shift, smoothness_mm))
+    path = uncrossed(fitted.path, Source(grey, found, threshold, turn, shift, smoothness_mm))
     return Traced(_regions(path, found, factor), found.specks, fitted.mean_mm, fitted.max_mm)
-
-
-def _explained(
-    path: Path, found: Outlines, grey: np.ndarray, threshold: float, compressed: Compressed, matrix: tuple
-) -> Path:
-    """The path, moved to where it explains what compression kept."""
-    line = _brightness_of(grey, found, compressed)
-    if line is None:
-        return path
-    slope, level = line
-    weight = np.diff(found.start)
-    ink, ground = (slope * np.average(found.levels[:, side], weights=weight) + level for side in (1, 2))
-    steps = slope * (found.levels[:, 2] - found.levels[:, 1])
-    blur = max(found.blur**2 - LEAST_BLUR**2, 0.0) ** 0.5
-    kept = Kept([compressed.brightness], np.array([[ink], [ground]]), compressed.origin, blur, np.array([ground]))
-    ends, fixed = np.full((len(path), 2), -1), np.zeros(len(path), bool)
-    labels = (grey >= threshold).astype(np.uint8)
-    return explained(path, ends, steps[:, None], fixed, labels, kept, matrix, bevels=True)
-
-
-def _brightness_of(grey: np.ndarray, found: Outlines, compressed: Compressed) -> tuple[float, float] | None:
-    """What takes how light pixels look to how bright they are: colours between ink and ground lie on a line, and so do
-    these. None where the pixels that are looked at, some along the outlines and some of all, do not tell."""
-    top, left = (own % SIDE for own in reversed(compressed.origin))
-    height, width = grey.shape
-    rows, columns = (np.minimum(at, size - 1) for at, size in zip(found.chains[:2], (height, width), strict=True))
-    bright = compressed.brightness.pixels[top:, left:][:height, :width]
-    seen, there = (
-        np.concatenate([of[::TOLD_BY, ::TOLD_BY].ravel(), of[rows, columns]]).astype(float) for of in (grey, bright)
-    )
-    off = seen - seen.mean()
-    if not off.any():
-        return None
-    slope = float(off @ there / (off @ off))
-    return (slope, float(there.mean() - slope * seen.mean())) if slope > 0 else None
 
 
 def _regions(path: Path, found: Outlines, factor: int) -> tuple[Region, ...]:

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import numpy as np
 
-from ..model.errors import CannotDo
+from ..errors import CannotDo
 
 
 def parted(grey: np.ndarray, threshold: float, widest_px: float) -> tuple[np.ndarray, np.ndarray | None]:

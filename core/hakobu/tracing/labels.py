@@ -10,7 +10,6 @@ import numpy as np
 from ..geometry.sharing import shared_out
 from ..model.lab import to_lab
 from .components import Components, components
-from .compression import Kept, cut_off, planes_of
 from .fringes import without_fringes
 from .softness import GENTLE_COUNT, SEEN, Softness, softness
 
@@ -31,7 +30,6 @@ class Labelled:
     colours: np.ndarray
     gone: int
     softness: Softness = field(default_factory=Softness)
-    kept: Kept | None = None
 
     @cached_property
     def components(self) -> Components:
@@ -40,11 +38,10 @@ class Labelled:
 
 
 def labelled(
-    rgb: np.ndarray, colours: np.ndarray, noise: float, smallest_px: float, origin: tuple[int, int] | None = (0, 0)
+    rgb: np.ndarray, colours: np.ndarray, noise: float, smallest_px: float
 ) -> Labelled:
     """The colour (K, 3), sRGB from 0 to 255, that each pixel of a picture rgb (H, W, 3) uint8 is of; bits smaller than
-    that are taken into what is about them. origin: where its first pixel lies in the picture that it is a part
-    of; None where nobody asks what compression kept."""
+    that are taken into what is about them."""
     from .kernels import assigning
 
     rows = np.full(len(rgb), float(rgb.shape[1]))
@@ -56,8 +53,7 @@ def labelled(
     shared_out(lambda a, b: assigning.settle(picture, own, labels, sure, a, b), rows, WORTH_PIXELS)
     without_fringes(labels, picture, own, soft.gentle_colour)
     gone = _absorbed(labels, smallest_px)
-    kept = _kept(rgb, picture, own, origin) if soft.gentle_colour and origin is not None else None
-    return Labelled(labels, picture, own, gone, soft, kept)
+    return Labelled(labels, picture, own, gone, soft)
 
 
 def _absorbed(labels: np.ndarray, smallest_px: float) -> int:
@@ -76,13 +72,6 @@ def _absorbed(labels: np.ndarray, smallest_px: float) -> int:
         if not some:
             break
     return gone
-
-
-def _kept(rgb: np.ndarray, picture: np.ndarray, own: np.ndarray, origin: tuple[int, int]) -> Kept | None:
-    """What compression kept of a picture, whose colours count less as it is seen; None where it does not show."""
-    count = np.array([1, 1 / GENTLE_COUNT, 1 / GENTLE_COUNT], np.float32)
-    planes = planes_of(picture * count, cut_off(rgb), True, origin)
-    return Kept(planes, own * count, origin) if planes else None
 
 
 @lru_cache(maxsize=1)

@@ -195,7 +195,7 @@ def _bordered(rgb: np.ndarray, palette: Palette) -> float:
     if lab[darkest, 0] > INK_LIGHTEST:
         return 0.0
     ink = np.linalg.norm(lab - lab[darkest], axis=1) < INK_REACH
-    labels = labelled(rgb, np.ascontiguousarray(palette.rgb * 255.0), palette.noise, 12.0, origin=None).labels
+    labels = labelled(rgb, np.ascontiguousarray(palette.rgb * 255.0), palette.noise, 12.0).labels
     counts = np.zeros((len(lab), len(lab)))
     for one, other in ((labels[:, 1:], labels[:, :-1]), (labels[1:], labels[:-1])):
         at = one != other

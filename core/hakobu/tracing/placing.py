@@ -9,7 +9,7 @@ from dataclasses import dataclass, replace
 import numpy as np
 
 from ..geometry import Path, bounds, transform, translation
-from ..model.errors import BadRequest, CannotDo
+from ..errors import BadRequest, CannotDo
 from .asking import Asked, Found, FoundPiece, View
 
 

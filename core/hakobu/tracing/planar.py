@@ -10,7 +10,6 @@ from ..geometry import Path, fit
 from ..geometry.sharing import shared_out
 from .components import Components
 from .directions import turned
-from .explaining import explained
 from .labels import Labelled
 from .outlines import MOST_ROUGH, joined, refuse_noise, roughness_of
 from .sections import made_ready
@@ -94,16 +93,8 @@ def areas_of(seen: Labelled, noise: float, matrix: tuple, smoothness_mm: float) 
     turn = np.array([[a, b], [c, d]])
     direction = turned(direction, turn)
     fitted = fit(ready @ turn + (e, f), at, closed, corner, smoothness_mm, direction)
-    path = fitted.path if seen.kept is None else _explained(fitted.path, about, nodes, seen, matrix)
-    outlines = path.chained(loops, begin, np.ones(len(owner), bool))
+    outlines = fitted.path.chained(loops, begin, np.ones(len(owner), bool))
     return Map(_areas(outlines, owner, whole), fitted.mean_mm, fitted.max_mm)
-
-
-def _explained(path: Path, about: np.ndarray, nodes: np.ndarray, seen: Labelled, matrix: tuple) -> Path:
-    # Beyond the picture there is nothing.
-    colours = np.vstack([seen.kept.colours, np.zeros(3)])
-    steps, rim = colours[about[:, 1]] - colours[about[:, 0]], (about[:, :2] < 0).any(axis=1)
-    return explained(path, nodes, steps, rim, seen.labels, seen.kept, matrix)
 
 
 def _noises_of(points: np.ndarray, at: np.ndarray, about: np.ndarray) -> np.ndarray:

@@ -6,7 +6,7 @@ from dataclasses import dataclass, replace
 
 import numpy as np
 
-from ..model.errors import CannotDo
+from ..errors import CannotDo
 from .asking import View
 from .light import evened
 

@@ -12,7 +12,7 @@ from functools import partial
 
 import numpy as np
 
-from ..model.errors import BadRequest, CannotDo
+from ..errors import BadRequest, CannotDo
 from ..model.units import parse_length
 from .asking import View
 from .dark import propose

@@ -5,7 +5,7 @@ from __future__ import annotations
 
 import numpy as np
 
-from ..model.errors import CannotDo
+from ..errors import CannotDo
 
 #: Pixels that the cut is found among, rounds of it, and the width of a mark as a share of the longer side.
 CUT_PX, ROUNDS, MARK_SHARE = 250_000, 5, 0.012

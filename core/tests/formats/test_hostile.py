@@ -18,7 +18,7 @@ from PIL import Image
 
 from hakobu import formats
 from hakobu.formats import WriteOptions, by_id
-from hakobu.model.errors import HakobuError, TooMuch, UnknownFormat, UnreadableFile
+from hakobu.errors import HakobuError, TooMuch, UnknownFormat, UnreadableFile
 
 from ..shapes import blob, circle, document, square
 

@@ -15,7 +15,7 @@ from hakobu.formats.image.decode import decode, shown
 from hakobu.formats.limited import decode_picture, shown_picture
 from hakobu.model import Treatment
 from hakobu.model.document import px_per_inch
-from hakobu.model.errors import TooMuch, UnreadableFile
+from hakobu.errors import TooMuch, UnreadableFile
 
 RED = (200, 30, 40)
 

@@ -10,7 +10,7 @@ from hakobu.lists import Lists
 from hakobu.machines import PROFILES
 from hakobu.machines.proof import compare
 from hakobu.model import Document, Treatment
-from hakobu.model.errors import BadRequest
+from hakobu.errors import BadRequest
 
 from ..shapes import blob, circle, document, square
 

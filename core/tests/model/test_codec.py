@@ -10,7 +10,7 @@ from hypothesis import strategies as st
 
 from hakobu.geometry import Path
 from hakobu.model import Fill, Group, Picture, Stroke, Treatment, codec
-from hakobu.model.errors import UnreadableFile
+from hakobu.errors import UnreadableFile
 
 from ..shapes import blob, circle, document
 

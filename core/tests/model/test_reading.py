@@ -7,7 +7,7 @@ import numpy as np
 
 from hakobu.geometry import Path, flatten
 from hakobu.model import Document, Layer, Page, Piece
-from hakobu.model.errors import NotThere
+from hakobu.errors import NotThere
 from hakobu.model.nearby import Nearby
 from hakobu.model.paint import Fill
 from hakobu.model.reading import Pick, reading_of

@@ -2,7 +2,7 @@ import json
 import unittest
 from pathlib import Path
 
-from hakobu.model.errors import BadRequest
+from hakobu.errors import BadRequest
 from hakobu.model.units import as_mm, in_words, parse_length, size_text
 
 TABLE = json.loads((Path(__file__).parents[1] / "lengths.json").read_text())

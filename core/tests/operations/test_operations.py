@@ -7,7 +7,7 @@ from pathlib import Path as File
 from hakobu.formats import ReadResult
 from hakobu.geometry import Path, bounds
 from hakobu.model import Document, Step, Stroke
-from hakobu.model.errors import BadRequest
+from hakobu.errors import BadRequest
 from hakobu.model.figures import figures_of
 from hakobu.model.ids import fingerprint
 from hakobu.model.notices import DAMAGED, NO_UNIT

@@ -6,7 +6,7 @@ import numpy as np
 from scipy import ndimage
 
 from hakobu.geometry import Path, bounds, signed_areas
-from hakobu.model.errors import BadRequest, CannotDo
+from hakobu.errors import BadRequest, CannotDo
 from hakobu.tracing import MODES, Asked, View, check_mode, dark, find
 from hakobu.tracing.placing import Placing, placed
 from hakobu.tracing.reference import parse_reference, scaled_by

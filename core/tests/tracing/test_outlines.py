@@ -7,7 +7,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 from scipy import ndimage
 
-from hakobu.model.errors import CannotDo
+from hakobu.errors import CannotDo
 from hakobu.tracing import outlines
 from hakobu.tracing.outlines import find_outlines
 from hakobu.tracing.regions import find_regions

@@ -5,7 +5,7 @@ import unittest
 import numpy as np
 
 from hakobu.geometry import bounds, signed_areas
-from hakobu.model.errors import CannotDo
+from hakobu.errors import CannotDo
 from hakobu.tracing import Asked, View, find
 from hakobu.tracing.level import level_degrees
 from hakobu.tracing.light import evened, unevenness

@@ -7,7 +7,7 @@ import numpy as np
 
 from hakobu.formats import by_id
 from hakobu.geometry import Path, bounds, signed_areas
-from hakobu.model.errors import BadRequest, CannotDo
+from hakobu.errors import BadRequest, CannotDo
 from hakobu.tracing import Asked, Found, find
 from hakobu.tracing.asking import FoundLayer, FoundPiece
 from hakobu.tracing.measuring import measured

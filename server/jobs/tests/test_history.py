@@ -6,7 +6,7 @@ from django.test import TestCase, TransactionTestCase
 
 from hakobu.geometry import Path
 from hakobu.model import codec
-from hakobu.model.errors import BadRequest, CannotDo, Changed, NotThere, UnreadableFile
+from hakobu.errors import BadRequest, CannotDo, Changed, NotThere, UnreadableFile
 from jobs import history
 from jobs.conditions import conditions_for
 from jobs.models import Blob, Job, Revision, StepVersion

@@ -307,6 +307,13 @@ export const en = {
     typed: (label: string) => `${label}, typed`,
     back: (value: string) => `back to ${value}`,
   },
+  setup: {
+    title: 'Hakobu is still being set up.',
+    note: 'Tracing, checking and writing files wait for it; bringing in and looking do not.',
+    parts: (done: number, of: number) => `${done} of ${of} parts are compiled.`,
+    howFar: 'How far the setup is',
+    halted: 'What computes lines and faults is not compiled: run ./start again.',
+  },
   notices: {
     waiting: 'waiting for its turn',
     stop: 'Stop',

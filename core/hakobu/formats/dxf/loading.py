@@ -7,7 +7,7 @@ import io
 from collections.abc import Iterator
 from contextlib import contextmanager
 
-from ...model.errors import UnreadableFile
+from ...errors import UnreadableFile
 from . import BINARY
 from .tags import tags_of
 

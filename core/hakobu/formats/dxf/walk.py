@@ -10,7 +10,7 @@ import numpy as np
 
 from ...geometry import IDENTITY, PathBuilder, compose
 from ...geometry.build import Built
-from ...model.errors import TooMuch
+from ...errors import TooMuch
 from ...model.notices import DAMAGED, EXTERNAL, LIVE_TEXT, NOT_UNDERSTOOD, TAKEN_PLAINLY, Notice
 from ..budget import Budget
 from .entities import DRAW, FILLED, PLANAR

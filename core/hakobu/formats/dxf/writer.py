@@ -17,7 +17,7 @@ from ...geometry import ARC, CUBIC, Path
 from ...geometry.arcs import centre_and_radius
 from ...geometry.recover import as_arcs
 from ...model import Document, Layer
-from ...model.errors import BadRequest
+from ...errors import BadRequest
 from ..format import WriteOptions, Written
 from ..treatment_words import telling
 from . import RELEASES

@@ -10,7 +10,7 @@ import math
 from collections import Counter
 from dataclasses import dataclass
 
-from ...model.errors import TooMuch
+from ...errors import TooMuch
 from ..budget import Budget
 
 MM_PER_INCH = 25.4

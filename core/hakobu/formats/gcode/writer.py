@@ -10,7 +10,7 @@ from ...geometry import ARC, Path
 from ...geometry.arcs import centre_and_radius
 from ...geometry.recover import as_arcs
 from ...model import Document, Layer
-from ...model.errors import BadRequest
+from ...errors import BadRequest
 from ..format import WriteOptions, Written
 from ..machine_files import layers_in_order
 from . import RELEASES

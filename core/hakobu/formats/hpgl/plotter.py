@@ -12,7 +12,7 @@ from dataclasses import replace
 import numpy as np
 
 from ...geometry import IDENTITY, Path, PathBuilder, compose, rotation, scaling, transform, translation
-from ...model.errors import TooMuch
+from ...errors import TooMuch
 from ..budget import Budget
 from . import encoded
 from .arcs import through

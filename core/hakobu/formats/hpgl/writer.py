@@ -10,7 +10,7 @@ import numpy as np
 
 from ...geometry import flatten
 from ...model import Document
-from ...model.errors import BadRequest
+from ...errors import BadRequest
 from ..format import WriteOptions, Written
 from ..machine_files import layers_in_order
 from . import RELEASES, UNITS_PER_MM

@@ -6,7 +6,7 @@ import io
 
 import numpy as np
 
-from ...model.errors import TooMuch, UnreadableFile
+from ...errors import TooMuch, UnreadableFile
 from ..budget import Budget
 
 #: Exif orientations that swap width and height.

@@ -11,7 +11,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from ...geometry import compose, translation
-from ...model.errors import HakobuError
+from ...errors import HakobuError
 from ..budget import Budget
 from .values import Viewport, fit_view_box
 from .xml_tree import Node

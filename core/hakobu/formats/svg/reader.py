@@ -6,7 +6,7 @@ from collections.abc import Mapping
 
 from ...geometry import scaling
 from ...model import Document, Page
-from ...model.errors import UnreadableFile
+from ...errors import UnreadableFile
 from ...model.notices import EXTERNAL, NO_UNIT
 from ...model.units import MM_PER_UNIT, FileUnit
 from ..format import ReadOptions, ReadResult

@@ -10,7 +10,7 @@ import numpy as np
 
 from ...geometry import PathBuilder, compose, translation
 from ...model import Fill, Finding, Treatment
-from ...model.errors import TooMuch
+from ...errors import TooMuch
 from ...model.notices import DAMAGED, EXTERNAL, LIVE_TEXT, NOT_UNDERSTOOD, TAKEN_PLAINLY, Notice
 from ..format import ReadOptions
 from .appearance import Looks, looks_of

@@ -10,7 +10,7 @@ import zlib
 from dataclasses import dataclass, field
 from xml.parsers import expat
 
-from ...model.errors import TooMuch, UnreadableFile
+from ...errors import TooMuch, UnreadableFile
 from ..budget import Budget
 
 SVG_NAMESPACE = "http://www.w3.org/2000/svg"

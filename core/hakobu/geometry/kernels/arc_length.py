@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import numpy as np
 
-from ..compiled import kernel
+from ...compiled import kernel
 from .curves import ARC, curve_at, length
 
 #: Gauss and Legendre's rule of five nodes on (0, 1), by its symmetric halves.

@@ -7,7 +7,7 @@ import math
 
 import numpy as np
 
-from ..compiled import kernel
+from ...compiled import kernel
 from .curves import length
 from .elements import COLUMNS, CX, CY, RADIUS, SWEEP, UX, UY, VX, VY, X0, X1, Y0, Y1
 from .parallels import shifted, turn_between

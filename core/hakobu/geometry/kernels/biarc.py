@@ -6,7 +6,7 @@ import math
 
 import numpy as np
 
-from ..compiled import kernel
+from ...compiled import kernel
 from .chords import cone_of
 from .curves import curve_at, length, nearest_between
 

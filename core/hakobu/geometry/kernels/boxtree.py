@@ -8,7 +8,7 @@ from __future__ import annotations
 
 import numpy as np
 
-from ..compiled import kernel
+from ...compiled import kernel
 from .chords import AX, AY, BX, BY, T0, T1
 from .curves import curve_at, nearest_between
 from .extremes import passes_level

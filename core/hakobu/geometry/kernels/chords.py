@@ -7,7 +7,7 @@ import math
 
 import numpy as np
 
-from ..compiled import kernel
+from ...compiled import kernel
 from .curves import ARC, bend_at, curve_at, length
 
 #: The columns of a table of chords: both ends, the parameters there, how far the curve may be from the chord, and the

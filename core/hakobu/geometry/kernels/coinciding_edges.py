@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import numpy as np
 
-from ..compiled import kernel
+from ...compiled import kernel
 from .curves import curve_at, length, nearest_between
 
 LINE = 0

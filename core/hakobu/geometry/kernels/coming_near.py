@@ -7,7 +7,7 @@ import math
 
 import numpy as np
 
-from ..compiled import kernel
+from ...compiled import kernel
 from .boxtree import go_down
 from .curves import curve_at
 from .meetings import CUBIC, MEET, PARALLEL, loop_of, meet_near

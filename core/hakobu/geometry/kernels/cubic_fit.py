@@ -8,7 +8,7 @@ from __future__ import annotations
 
 import numpy as np
 
-from ..compiled import kernel
+from ...compiled import kernel
 from .one_cubic import farthest, least_squares, nearer
 from .point_measures import circle_through, off_chord, tangent_at, tangent_where_closed, ways_to
 

@@ -9,7 +9,7 @@ import math
 
 import numpy as np
 
-from ..compiled import kernel
+from ...compiled import kernel
 from ..tolerances import STRAIGHT_BULGE
 
 LINE, ARC = 0, 2

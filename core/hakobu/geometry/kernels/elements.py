@@ -7,7 +7,7 @@ import math
 
 import numpy as np
 
-from ..compiled import kernel
+from ...compiled import kernel
 from .biarc import joint_of
 from .chords import cone_of
 from .curves import ARC, LINE, bend_at, curve_at, length

@@ -6,7 +6,7 @@ import math
 
 import numpy as np
 
-from ..compiled import kernel
+from ...compiled import kernel
 from .chords import AX, AY, BEYOND, BX, BY, REACH, T0, T1
 from .curves import ARC, curve_at, length
 from .meetings import MEET

@@ -6,7 +6,7 @@ import math
 
 import numpy as np
 
-from ..compiled import kernel
+from ...compiled import kernel
 from .boxtree import away_from
 from .curves import curve_at, length, nearest_between
 from .elements import CX, CY, RADIUS, SWEEP, UX, UY, VX, VY, X0, X1, Y0, Y1

@@ -6,7 +6,7 @@ import math
 
 import numpy as np
 
-from ..compiled import kernel
+from ...compiled import kernel
 from .elements import RADIUS, SWEEP, UX, UY, VX, VY
 from .facing import ONE_SIDE, box_gap, nearest_pair
 

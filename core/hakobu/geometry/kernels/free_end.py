@@ -6,7 +6,7 @@ from __future__ import annotations
 
 import numpy as np
 
-from ..compiled import kernel
+from ...compiled import kernel
 from .curves import length
 from .one_cubic import farthest, nearer
 

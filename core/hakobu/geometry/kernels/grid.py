@@ -5,7 +5,7 @@ from __future__ import annotations
 
 import numpy as np
 
-from ..compiled import kernel
+from ...compiled import kernel
 from .chords import AX, AY, BX, BY, REACH
 
 

@@ -6,7 +6,7 @@ import math
 
 import numpy as np
 
-from ..compiled import kernel
+from ...compiled import kernel
 from .curves import ARC, curve_at, foot, foot_near, length
 
 #: Kinds of curves.

@@ -6,7 +6,7 @@ import math
 
 import numpy as np
 
-from ..compiled import kernel
+from ...compiled import kernel
 from .chords import AX, AY, BX, BY, CONE, REACH
 from .curves import length
 from .grid import cell_of

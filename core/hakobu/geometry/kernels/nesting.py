@@ -6,7 +6,7 @@ import math
 
 import numpy as np
 
-from ..compiled import kernel
+from ...compiled import kernel
 from .chords import AX, AY, BX, BY, REACH, T0, T1
 from .curves import curve_at, length
 from .extremes import bound_along, farthest_along, passes_level

@@ -6,7 +6,7 @@ import math
 
 import numpy as np
 
-from ..compiled import kernel
+from ...compiled import kernel
 from .curves import curve_at, foot_near, length
 
 #: Cuts of a segment at one node farther apart than this are two passes through it.

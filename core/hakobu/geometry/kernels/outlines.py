@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import numpy as np
 
-from ..compiled import kernel
+from ...compiled import kernel
 
 
 @kernel("Tuple((i8[::1], i8[::1]))(i8[::1], i8[::1], b1[::1])")

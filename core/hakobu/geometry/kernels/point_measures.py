@@ -6,7 +6,7 @@ import math
 
 import numpy as np
 
-from ..compiled import kernel
+from ...compiled import kernel
 from .curves import length
 
 #: A tangent is taken over so many tolerances to each side, as long as a parabola fits there.

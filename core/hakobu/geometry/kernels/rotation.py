@@ -10,7 +10,7 @@ import math
 
 import numpy as np
 
-from ..compiled import kernel
+from ...compiled import kernel
 from .curves import ARC, curve_at, length
 from .noding import join, root_of
 

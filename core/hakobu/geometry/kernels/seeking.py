@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import numpy as np
 
-from ..compiled import kernel
+from ...compiled import kernel
 from .chords import AX, AY, BEYOND, BX, BY, REACH, T0, T1, halve
 from .curves import curve_at
 from .meetings import MEET, meet_near

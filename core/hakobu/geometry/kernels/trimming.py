@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import numpy as np
 
-from ..compiled import kernel
+from ...compiled import kernel
 from .boxtree import away_from
 from .curves import length
 from .elements import CX, CY, RADIUS, SWEEP

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import numpy as np
 
-from ..compiled import kernel
+from ...compiled import kernel
 from .noding import hash_of
 
 #: The order of the eight coordinates when a segment is run the other way.

@@ -5,7 +5,7 @@ from __future__ import annotations
 
 import numpy as np
 
-from ...geometry.compiled import kernel
+from ...compiled import kernel
 from ...geometry.kernels.curves import length
 
 #: Boxes along each side of sRGB for which the nearest colour is looked up: 5 bits.

@@ -5,7 +5,7 @@ from __future__ import annotations
 
 import math
 
-from ...geometry.compiled import kernel
+from ...compiled import kernel
 from ...geometry.kernels.curves import length
 from .edges import at
 from .sides import across

@@ -6,7 +6,7 @@ import math
 
 import numpy as np
 
-from ...geometry.compiled import kernel
+from ...compiled import kernel
 from ...geometry.kernels.curves import length
 from ...geometry.kernels.point_measures import circle_through
 from .sides import at_length

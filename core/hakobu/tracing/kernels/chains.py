@@ -7,7 +7,7 @@ import math
 
 import numpy as np
 
-from ...geometry.compiled import kernel
+from ...compiled import kernel
 from .edges import AROUND, FAR
 from .planar import label_at
 

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import numpy as np
 
-from ...geometry.compiled import kernel
+from ...compiled import kernel
 from .runs import BLOCK, root
 
 

@@ -10,7 +10,7 @@ from __future__ import annotations
 
 import numpy as np
 
-from ...geometry.compiled import kernel
+from ...compiled import kernel
 from .blunt import SOFT, UNEVEN, blunted, is_sharp
 from .candidates import NEAR, ahead, arm_px, grouped, is_round, room_of
 from .flares import put_flare

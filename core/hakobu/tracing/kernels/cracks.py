@@ -5,7 +5,7 @@ from __future__ import annotations
 
 import numpy as np
 
-from ...geometry.compiled import kernel
+from ...compiled import kernel
 
 #: Ways along cracks: east along the top of a pixel, south along its right side, west, north.
 EAST, SOUTH, WEST, NORTH = 0, 1, 2, 3

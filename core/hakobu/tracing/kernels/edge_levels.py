@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import numpy as np
 
-from ...geometry.compiled import kernel
+from ...compiled import kernel
 
 #: Places along an outline at which its levels are looked at, at most.
 LOOKS = 64

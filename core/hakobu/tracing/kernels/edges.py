@@ -10,7 +10,7 @@ from __future__ import annotations
 
 import numpy as np
 
-from ...geometry.compiled import kernel
+from ...compiled import kernel
 from ...geometry.kernels.curves import length
 from .fetching import ask_for
 

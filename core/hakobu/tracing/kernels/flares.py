@@ -3,7 +3,7 @@ away, so what lies outside both sides there is true, and the corner is where tha
 
 from __future__ import annotations
 
-from ...geometry.compiled import kernel
+from ...compiled import kernel
 from ...geometry.kernels.curves import length
 from .candidates import ahead
 from .sides import across, along_side, meeting

@@ -5,7 +5,7 @@ from __future__ import annotations
 
 import numpy as np
 
-from ...geometry.compiled import kernel
+from ...compiled import kernel
 
 
 @kernel("void(Array(u1, 2, 'C', readonly=True), i8, u2[::1], u2[::1])")

@@ -5,7 +5,7 @@ from __future__ import annotations
 
 import numpy as np
 
-from ...geometry.compiled import kernel
+from ...compiled import kernel
 from .runs import runs_with_least, with_room
 
 #: Pixels that are looked at together where nothing changes.

@@ -5,7 +5,7 @@ from __future__ import annotations
 
 import numpy as np
 
-from ...geometry.compiled import kernel
+from ...compiled import kernel
 from ...geometry.kernels.curves import length
 from .blunt import SOFT, UNEVEN
 from .candidates import arm_px, candidates, grouped, is_round, room_of, with_pinned

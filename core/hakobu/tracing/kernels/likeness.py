@@ -6,7 +6,7 @@ import math
 
 import numpy as np
 
-from ...geometry.compiled import kernel
+from ...compiled import kernel
 
 
 @kernel("f4(Array(u1, 3, 'C', readonly=True), f4[::1], i8, i8, f4[:, ::1])")

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import numpy as np
 
-from ...geometry.compiled import kernel
+from ...compiled import kernel
 from ...geometry.kernels.curves import length
 from .edges import covered
 from .spread import DENSITY, SHARE, looked_up

@@ -5,7 +5,7 @@ from __future__ import annotations
 
 import numpy as np
 
-from ...geometry.compiled import kernel
+from ...compiled import kernel
 from .edges import at
 
 #: Pixels of a branch to each side that tell which way it runs, and looked at across it on each side at most.

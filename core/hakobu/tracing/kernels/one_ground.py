@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import numpy as np
 
-from ...geometry.compiled import kernel
+from ...compiled import kernel
 
 #: The ground is what is seen so many pixels about.
 SEEN = 5

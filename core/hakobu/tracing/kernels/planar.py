@@ -5,7 +5,7 @@ from __future__ import annotations
 
 import numpy as np
 
-from ...geometry.compiled import kernel
+from ...compiled import kernel
 from .cracks import EAST, NORTH, SOUTH, WEST
 
 #: What is no label: beyond the picture.

@@ -9,7 +9,7 @@ from __future__ import annotations
 
 import numpy as np
 
-from ...geometry.compiled import kernel
+from ...compiled import kernel
 from ...geometry.kernels.curves import length
 from .meeting_places import end_side
 from .rims import along_rim, cut_by, leaves, off_rim, on_rim, stretches

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import numpy as np
 
-from ...geometry.compiled import kernel
+from ...compiled import kernel
 from .edges import at
 
 #: Ink whose outermost pixels are covered this much less than those within ends there by itself, half the time.

@@ -8,7 +8,7 @@ from __future__ import annotations
 
 import numpy as np
 
-from ...geometry.compiled import kernel
+from ...compiled import kernel
 
 #: Pixels that are looked at together where nothing changes: as many as a byte counts, which is the fastest of sums.
 BLOCK = 64

@@ -6,7 +6,7 @@ import math
 
 import numpy as np
 
-from ...geometry.compiled import kernel
+from ...compiled import kernel
 from .straight import section
 
 #: Points to each side that tell how much an outline bends.

@@ -6,7 +6,7 @@ import math
 
 import numpy as np
 
-from ...geometry.compiled import kernel
+from ...compiled import kernel
 from ...geometry.kernels.curves import length
 
 #: The least turn, in radians, that makes a corner.

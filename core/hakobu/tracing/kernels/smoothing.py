@@ -5,7 +5,7 @@ from __future__ import annotations
 
 import numpy as np
 
-from ...geometry.compiled import kernel
+from ...compiled import kernel
 
 #: Points to each side over which the rest is smoothed, the longest first; and the noise below which it is left.
 WINDOWS = (14, 10, 7, 5, 3)

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import numpy as np
 
-from ...geometry.compiled import kernel
+from ...compiled import kernel
 
 
 @kernel("UniTuple(i8[::1], 2)(u1[:, ::1], i8, i8, i8)")

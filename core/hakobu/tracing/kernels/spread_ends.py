@@ -7,7 +7,7 @@ import math
 
 import numpy as np
 
-from ...geometry.compiled import kernel
+from ...compiled import kernel
 from ...geometry.kernels.curves import length
 from .sides import meeting
 from .spread import BEND, CUT, LONGEST, MOST, MOVES, SHARP, on_side

@@ -7,7 +7,7 @@ import math
 
 import numpy as np
 
-from ...geometry.compiled import kernel
+from ...compiled import kernel
 from ...geometry.kernels.one_cubic import solve
 from .sides import meeting
 from .spread import CUT, LONGEST, MOVES, SHARP, beyond, faced, model_of, moved_side

@@ -6,7 +6,7 @@ from __future__ import annotations
 
 import numpy as np
 
-from ...geometry.compiled import kernel
+from ...compiled import kernel
 
 #: Rows and columns of the neighbours of a pixel, round from the one above.
 ROUND_R = (-1, -1, 0, 1, 1, 1, 0, -1)

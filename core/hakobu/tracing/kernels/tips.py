@@ -12,7 +12,7 @@ import math
 
 import numpy as np
 
-from ...geometry.compiled import kernel
+from ...compiled import kernel
 from ...geometry.kernels.curves import length
 from .blunt import UNEVEN
 from .edges import at

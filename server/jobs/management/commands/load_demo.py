@@ -4,7 +4,7 @@ from pathlib import Path
 
 from django.core.management.base import BaseCommand
 
-from hakobu.model.errors import HakobuError
+from hakobu.errors import HakobuError, NotCompiled
 from jobs.history import add_revision, bring_in, create_job
 from jobs.models import Job
 
@@ -42,7 +42,11 @@ class Command(BaseCommand):
             try:
                 begun = add_revision(job, job.head_id, [], settings)
                 bring_in(job, begun.pk, file, (FILES / file).read_bytes())
+            except NotCompiled:
+                # While the kernels are being compiled; `./start` loads the demo once more after that.
+                job.delete()
             except HakobuError as error:
                 job.delete()
                 raise SystemExit(f"The demo could not be loaded: {error.sentence}") from error
-            self.stdout.write(f"demo job: {name}")
+            else:
+                self.stdout.write(f"demo job: {name}")

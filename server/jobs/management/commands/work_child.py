@@ -7,9 +7,11 @@ import queue
 import resource
 import sys
 import threading
+import time
 
 from django.core.management.base import BaseCommand
 
+from hakobu.compiled.library import find_library, progress
 from jobs import runs
 
 #: Address space; more than any design within the readers' budget needs.
@@ -24,6 +26,12 @@ def listen(asked: queue.SimpleQueue) -> None:
     os._exit(0)
 
 
+def wait_for_kernels() -> None:
+    """Waits while the kernels are being compiled: work that is taken up before would only fail."""
+    while find_library() is None and progress() is not None:
+        time.sleep(1.0)
+
+
 log = logging.getLogger(__name__)
 
 
@@ -35,9 +43,7 @@ class Command(BaseCommand):
         answers = os.fdopen(os.dup(1), "w")
         # What a library prints is no answer.
         os.dup2(2, 1)
-        from hakobu.geometry.compiled import warm
-
-        warm()
+        wait_for_kernels()
         asked: queue.SimpleQueue[str] = queue.SimpleQueue()
         threading.Thread(target=listen, args=(asked,), daemon=True).start()
         while True:

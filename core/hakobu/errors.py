@@ -62,3 +62,10 @@ class Changed(HakobuError):
 
     code = "changed-meanwhile"
     http_status = 409
+
+
+class NotCompiled(HakobuError):
+    """The kernels are not compiled, or not yet."""
+
+    code = "not-compiled"
+    http_status = 503
