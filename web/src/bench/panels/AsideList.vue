@@ -1,10 +1,14 @@
 <script setup lang="ts">
+import { ref } from 'vue'
+
 import { useJob } from '@/stores/job'
 import { words } from '@/words'
 
 /** What was set aside, each with the reason, which may be typed at any time. */
 const w = words.check
 const jobs = useJob()
+/** Stays as it is while faults are looked for anew, when the list is gone for a moment. */
+const open = ref(false)
 function keep(key: string, why: string) {
   const before = jobs.head!.settings.why_aside ?? {}
   if ((before[key] ?? '') !== why.trim()) void jobs.set(words.busy.aside, () => ({ why_aside: { ...before, [key]: why.trim() } }))
@@ -12,7 +16,7 @@ function keep(key: string, why: string) {
 </script>
 
 <template>
-  <details v-if="jobs.aside.length" class="aside">
+  <details v-if="jobs.aside.length" class="aside" :open="open" @toggle="open = ($event.target as HTMLDetailsElement).open">
     <summary>{{ w.aside(jobs.aside.length) }}</summary>
     <ul>
       <li v-for="f in jobs.aside" :key="f.key">
