@@ -23,7 +23,13 @@ import road  # noqa: E402
 from tracing import speed  # noqa: E402
 
 #: name -> what is measured: a function that yields (what, ours, theirs or None, beside what), or a finished sentence.
-FIGURES = {"commands": commands.commands, "read": road.read, "check": road.check, "write": road.write, "proof": road.proof}
+FIGURES = {
+    "commands": commands.commands,
+    "read": road.read,
+    "check": road.check,
+    "write": road.write,
+    "proof": road.proof,
+}
 FIGURES |= {
     "formats": exchange.exchange,
     "geometry": geometry.geometry,

@@ -8,9 +8,9 @@ from dataclasses import MISSING, asdict, dataclass, fields
 from typing import Any
 
 from . import formats
+from .errors import BadRequest
 from .machines import PROFILES
 from .model import Machine, Material, Purpose
-from .errors import BadRequest
 from .model.materials import MATERIALS
 from .model.purposes import PURPOSES
 

@@ -10,13 +10,13 @@ from dataclasses import dataclass, replace
 import numpy as np
 
 from . import formats
+from .errors import CannotDo
 from .formats import ReadOptions, ReadResult, WriteOptions, Written
 from .formats.limited import decode_picture
 from .geometry import Path
 from .geometry.boolean import Operand
 from .machines import proof, weeding
 from .model import Document, HakobuError, Layer, Page, Step, Treatment
-from .errors import CannotDo
 from .model.ids import fingerprint, same_thing
 from .operations import Context, Outcome, Progress, operation_of, parameters_from, silent
 

@@ -44,7 +44,7 @@ def rendered(body: str, size: int = 400) -> np.ndarray:
 
 
 def _drawn(svg: str, zoom: int) -> np.ndarray:
-    png = resvg_py.svg_to_bytes(svg_string=svg, zoom=zoom)
+    png = resvg_py.svg_to_bytes(svg_string=svg, zoom=zoom, skip_system_fonts=True)
     return np.array(Image.open(io.BytesIO(bytes(png))).convert("L"), np.float32) / np.float32(255)
 
 

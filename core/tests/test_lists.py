@@ -3,10 +3,10 @@ import unittest
 from dataclasses import replace
 
 from hakobu.checks import check
+from hakobu.errors import BadRequest
 from hakobu.geometry import Path
 from hakobu.lists import MOST, Lists
 from hakobu.model import Conditions, Document, Fill, Layer, Page, Piece
-from hakobu.errors import BadRequest
 
 SHIPPED = Lists().to_json()
 

@@ -6,12 +6,12 @@ import re
 from dataclasses import asdict, replace
 
 from hakobu import formats, pipeline
+from hakobu.errors import CannotDo
 from hakobu.formats import PRINTED, WriteOptions, Written
 from hakobu.formats.limited import printed_picture
 from hakobu.machines import options_for
 from hakobu.machines.proof import followed_path
 from hakobu.model import Document
-from hakobu.errors import CannotDo
 from hakobu.model.piece_list import piece_list
 from jobs.conditions import conditions_for
 from jobs.models import Job, Revision, Source

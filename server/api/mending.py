@@ -5,9 +5,9 @@ from __future__ import annotations
 import numpy as np
 
 from hakobu.checks.applier import apply_edit, edit_for
+from hakobu.errors import CannotDo
 from hakobu.geometry import Path, SegmentIndex, bounds, flatten
 from hakobu.model import Conditions, Document, Finding
-from hakobu.errors import CannotDo
 from hakobu.model.figures import figures_of
 from jobs.polylines import lines_of
 

@@ -13,9 +13,9 @@ from rest_framework.response import Response
 from rest_framework.views import APIView
 
 from hakobu import formats
+from hakobu.errors import BadRequest, NotThere
 from hakobu.formats import Written
 from hakobu.formats.limited import shown_picture
-from hakobu.errors import BadRequest, NotThere
 from jobs import effort, history, runs
 from jobs.conditions import conditions_for
 from jobs.models import Job, Revision, Run, Source, Staged, StoredDocument

@@ -8,9 +8,9 @@ from typing import Any
 
 from django.db import transaction
 
+from hakobu.errors import BadRequest, CannotDo, Changed, NotThere
 from hakobu.formats import recognise
 from hakobu.model import Document, Step, Treatment
-from hakobu.errors import BadRequest, CannotDo, Changed, NotThere
 from hakobu.model.ids import new_key
 from hakobu.operations import Progress, operation_of, parameters_from, silent
 from library.lists import refuse_unknown

@@ -8,9 +8,9 @@ from dataclasses import dataclass
 
 from hakobu import pipeline
 from hakobu.checks import RULES, check
+from hakobu.errors import NotThere
 from hakobu.formats import ReadResult
 from hakobu.model import Conditions, Finding, HakobuError, Step
-from hakobu.errors import NotThere
 from hakobu.operations import Progress, operation_of, silent
 
 from .models import Blob, Result

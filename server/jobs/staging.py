@@ -7,10 +7,10 @@ from datetime import timedelta
 from django.db import transaction
 from django.utils import timezone
 
+from hakobu.errors import HakobuError, UnknownFormat
 from hakobu.formats import recognise
 from hakobu.formats.archive import is_archive
 from hakobu.formats.limited import unpack
-from hakobu.errors import HakobuError, UnknownFormat
 
 from .models import Blob, Source, Staged
 from .store import keep_blob

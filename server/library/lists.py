@@ -7,8 +7,8 @@ from typing import Any
 
 from django.db import IntegrityError, transaction
 
-from hakobu.lists import ONE, Lists
 from hakobu.errors import BadRequest, Changed, NotThere
+from hakobu.lists import ONE, Lists
 
 from .models import KeptLists
 

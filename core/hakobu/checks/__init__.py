@@ -4,9 +4,9 @@ from __future__ import annotations
 
 from collections.abc import Callable, Iterable
 
+from ..errors import BadRequest
 from ..geometry.sharing import begun
 from ..model import Conditions, Document, Finding
-from ..errors import BadRequest
 from .background_rectangle import RULE as BACKGROUND_RECTANGLE
 from .double_outline import RULE as DOUBLE_OUTLINE
 from .double_outline import double_outlines

@@ -31,7 +31,7 @@ def main(arguments: list[str] | None = None) -> int:
     wanted = next((word for word in arguments if not word.startswith("-")), None)
     if wanted in READING and not {"-h", "--help"} & set(arguments):
         # On its way while this process still loads what it needs.
-        CHILDREN.keep_ready(goes_on=False)
+        CHILDREN.keep_ready()
     for name, help_ in COMMANDS:
         command = commands.add_parser(name, help=help_, description=f"{help_[0].upper()}{help_[1:]}.")
         if name == wanted:

@@ -8,10 +8,10 @@ from collections.abc import Iterable
 
 from ..checks import check, in_order
 from ..checks.verdict import verdict
+from ..errors import BadRequest
 from ..formats import ReadResult
 from ..lists import Lists
 from ..model import Conditions, Finding, HakobuError, Level
-from ..errors import BadRequest
 from . import files
 
 

@@ -5,11 +5,11 @@ from dataclasses import replace
 from pathlib import Path
 
 from .. import formats
+from ..errors import BadRequest, CannotDo
 from ..formats import WriteOptions
 from ..formats.limited import printed_picture
 from ..machines import options_for
 from ..model import Document, Machine, Treatment
-from ..errors import BadRequest, CannotDo
 from ..model.units import parse_length
 from . import files
 

@@ -11,11 +11,11 @@ from functools import cache
 from pathlib import Path
 
 from .. import formats
+from ..errors import BadRequest, CannotDo, UnreadableFile
 from ..formats import ReadOptions, ReadResult, WriteOptions
 from ..formats.budget import READING
 from ..lists import Lists
 from ..model import Document
-from ..errors import BadRequest, CannotDo, UnreadableFile
 
 
 def read_bytes(name: str) -> bytes:

@@ -5,8 +5,8 @@ import sys
 from pathlib import Path
 
 from ..checks import rule_of
-from ..model import HakobuError, Step
 from ..errors import BadRequest
+from ..model import HakobuError, Step
 from ..model.units import parse_length
 from ..operations import operation_of
 from ..pipeline import run_step

@@ -5,8 +5,8 @@ import hashlib
 from dataclasses import replace
 
 from .. import pipeline
-from ..model import Document, Step
 from ..errors import BadRequest
+from ..model import Document, Step
 from ..model.units import parse_length
 from ..operations import Outcome, operation_of
 from ..tracing import MODES, Found, View, check_mode

@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from pathlib import PurePath
 
-from ..model import Document
 from ..errors import UnknownFormat, UnreadableFile
+from ..model import Document
 from . import dxf, gcode, hpgl, image, pdf, svg
 from .archive import is_archive
 from .format import Format, ReadOptions, ReadResult, WriteOptions, Written

@@ -18,7 +18,7 @@ class Budget:
     file_bytes: int = 64 * MIB
     memory_bytes: int = 1024 * MIB
     cpu_seconds: int = 10
-    wall_seconds: float = 15.0
+    wall_seconds: float = 100.0
     elements: int = 100_000
     depth: int = 256
     copies: int = 20_000

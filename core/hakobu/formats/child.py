@@ -8,7 +8,6 @@ import resource
 import struct
 import sys
 from dataclasses import asdict
-from importlib import import_module
 
 import numpy as np
 
@@ -22,8 +21,6 @@ def main() -> None:
     answers = os.fdopen(os.dup(1), "wb")
     # Whatever a library prints must not get between the bytes of the answer.
     os.dup2(2, 1)
-    # While it waits for its file, it loads what reads most of them.
-    import_module(f"{__package__}.svg.reader")
     size = sys.stdin.buffer.read(4)
     if len(size) < 4:
         return  # The parent ended without a file to read.
@@ -96,7 +93,3 @@ def _packed(head: dict, *rest) -> list:
     """The parts of an answer: written one after the other, never put together."""
     text = json.dumps(head).encode()
     return [struct.pack("<I", len(text)) + text, *rest]
-
-
-if __name__ == "__main__":
-    main()

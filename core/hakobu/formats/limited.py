@@ -1,22 +1,20 @@
 """Reading untrusted bytes in a child process with limits on memory, processor time and wall clock.
 
-A child serves one file and ends. The next one is started ahead and waits, its modules loaded, so that nobody waits for
-an interpreter. It answers with the codec's bytes, never with pickled objects: a reader gone wrong cannot hand code to
-its parent. It inherits no secrets: its environment is empty but for what Python needs.
+A child serves one file and ends; it is forked from a process that has the readers loaded (children.py). It answers
+with the codec's bytes, never with pickled objects: a reader gone wrong cannot hand code to its parent.
 """
 
 from __future__ import annotations
 
 import json
 import struct
-import subprocess
 from dataclasses import asdict
 from pathlib import PurePath
 
 import numpy as np
 
-from ..children import CHILDREN
 from .. import errors
+from ..children import CHILDREN
 from ..model import Finding, codec
 from ..model.units import FileUnit
 from .archive import Entry
@@ -84,19 +82,17 @@ def ask(name: str, question: dict, data: bytes) -> tuple[dict, memoryview]:
     label = PurePath(name).name or "The file"
     head = json.dumps(question).encode()
     seconds = question["options"]["budget"]["wall_seconds"]
-    with CHILDREN.take() as child:
-        try:
-            answer, complaint = child.communicate(struct.pack("<I", len(head)) + head + data, timeout=seconds)
-        except subprocess.TimeoutExpired as error:
-            raise errors.TooMuch(
-                f"{label} was not read within {seconds:g} seconds: it is too large or too nested; split it."
-            ) from error
-        finally:
-            child.kill()
-    if child.returncode < 0:
+    try:
+        end = CHILDREN.take().communicate(struct.pack("<I", len(head)) + head + data, seconds)
+    except TimeoutError as error:
+        raise errors.TooMuch(
+            f"{label} was not read within {seconds:g} seconds: it is too large or too nested; split it."
+        ) from error
+    answer = end.answer
+    if end.code < 0:
         raise errors.TooMuch(f"{label} needs more memory or time than reading a file may take; split it.")
-    if child.returncode > 0 or len(answer) < 4:
-        reason = complaint.decode("utf-8", "replace").strip().splitlines()[-1:] or ["no answer"]
+    if end.code > 0 or len(answer) < 4:
+        reason = end.complaint.decode("utf-8", "replace").strip().splitlines()[-1:] or ["no answer"]
         raise errors.UnreadableFile(f"{label} could not be read: the reader broke ({reason[0][:200]}).")
     (size,) = struct.unpack_from("<I", answer)
     found = json.loads(answer[4 : 4 + size])

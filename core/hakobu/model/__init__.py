@@ -1,9 +1,9 @@
 """Hakobu's values: frozen, small, and the same in every room."""
 
+from ..errors import HakobuError
 from .conditions import Conditions
 from .document import Document, Group, Layer, Page, Picture, Piece, Treatment
 from .edit import Edit, OutlineRef
-from ..errors import HakobuError
 from .finding import Finding, Level
 from .machines import Machine
 from .materials import Material

@@ -15,9 +15,9 @@ from typing import Any
 
 import numpy as np
 
+from ..errors import UnreadableFile
 from ..geometry import Path
 from .document import Document, Group, Layer, Page, Picture, Piece, Treatment
-from ..errors import UnreadableFile
 from .paint import Fill, Stroke
 
 VERSION = 1

@@ -7,8 +7,8 @@ from collections.abc import Mapping
 from dataclasses import asdict, dataclass, field, fields
 from typing import Any
 
-from .document import Document, Layer
 from ..errors import BadRequest
+from .document import Document, Layer
 from .machines import Machine
 from .materials import Material, material_of
 from .purposes import PURPOSES, Purpose, purpose_of

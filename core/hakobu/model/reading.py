@@ -7,13 +7,13 @@ from dataclasses import dataclass
 
 import numpy as np
 
+from ..errors import NotThere
 from ..geometry import Path, area, bounds, length
 from ..geometry.arcs import centre_and_radius
 from ..geometry.boolean import Operand, union
 from ..geometry.narrow import thin_places
 from ..geometry.recover import recover
 from .document import Document
-from ..errors import NotThere
 
 #: A curve is called a circle where it is one within this, in mm: less than any cutter's step.
 CIRCLE_MM = 0.01

@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from dataclasses import dataclass, replace
 
-from ..model import Document
 from ..errors import BadRequest, CannotDo
+from ..model import Document
 from .operation import Context, Operation, Outcome, parameter
 
 PLACES = ("front", "back")

@@ -9,8 +9,8 @@ from typing import Any
 
 from ..checks import check, rule_of
 from ..checks.applier import Mended, apply_edit, edit_for, mend_where
-from ..model import Conditions, Document
 from ..errors import BadRequest, CannotDo
+from ..model import Conditions, Document
 from ..model.figures import figures_of
 from .operation import Context, Operation, Outcome, parameter
 

@@ -8,9 +8,9 @@ from typing import Any
 
 import numpy as np
 
+from ..errors import BadRequest
 from ..formats import ReadResult
 from ..model import Document, Finding
-from ..errors import BadRequest
 
 #: Told how far a piece of work is: the share from 0 to 1, and what is being done.
 Progress = Callable[[float, str], None]

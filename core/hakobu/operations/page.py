@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from dataclasses import dataclass, replace
 
-from ..model import Document, Page
 from ..errors import BadRequest, CannotDo
+from ..model import Document, Page
 from ..model.figures import on_page
 from ..model.scaling import shifted
 from ..model.units import size_text

@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from ..model import Document
 from ..errors import BadRequest, CannotDo
+from ..model import Document
 from ..model.scaling import scaled
 from ..model.units import as_mm, size_text
 from .operation import Context, Operation, Outcome, parameter

@@ -4,9 +4,9 @@ from __future__ import annotations
 
 from dataclasses import dataclass, replace
 
+from ..errors import CannotDo
 from ..formats.color_words import color_words
 from ..model import Document, Layer, Piece
-from ..errors import CannotDo
 from .operation import Context, Operation, Outcome, parameter
 
 

@@ -8,8 +8,8 @@ from typing import TYPE_CHECKING, Any
 
 import numpy as np
 
-from ..model import Document, Fill, Group, Layer, Picture, Piece, Stroke, Treatment
 from ..errors import CannotDo
+from ..model import Document, Fill, Group, Layer, Picture, Piece, Stroke, Treatment
 from ..model.ids import piece_id
 from .operation import Context, Operation, Outcome, parameter
 

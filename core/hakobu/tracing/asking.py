@@ -9,8 +9,8 @@ from typing import Any, TypeVar
 
 import numpy as np
 
-from ..geometry import Path
 from ..errors import BadRequest
+from ..geometry import Path
 from .grey import luma_over_white, to_levels, without_alpha
 from .resolution import LARGE_PX
 

@@ -4,8 +4,8 @@ from __future__ import annotations
 
 import numpy as np
 
-from ..geometry import Path, signed_areas
 from ..errors import CannotDo
+from ..geometry import Path, signed_areas
 from ..model.lab import to_lab
 from .asking import Asked, Found, FoundLayer, FoundPiece, View, hex_color, without
 from .by_colour import parted_by_colour

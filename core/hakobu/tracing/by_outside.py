@@ -4,8 +4,8 @@ from __future__ import annotations
 
 import numpy as np
 
-from ..geometry import Path, signed_areas
 from ..errors import CannotDo
+from ..geometry import Path, signed_areas
 from . import dark
 from .asking import Asked, Found, FoundLayer, FoundPiece, View, filled, without
 from .by_colour import least_area

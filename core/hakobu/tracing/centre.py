@@ -7,9 +7,9 @@ from itertools import pairwise
 
 import numpy as np
 
+from ..errors import CannotDo
 from ..geometry import Path, fit
 from ..geometry.sharing import shared_out
-from ..errors import CannotDo
 from . import thinning
 from .branches import Branch, joined, split_at_bends
 from .directions import turned

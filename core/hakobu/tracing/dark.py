@@ -6,8 +6,8 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from ..geometry import Path, fit
 from ..errors import CannotDo
+from ..geometry import Path, fit
 from .directions import turned
 from .grey import halved, levels
 from .otsu import otsu_threshold

@@ -37,9 +37,7 @@ class Labelled:
         return components(self.labels)
 
 
-def labelled(
-    rgb: np.ndarray, colours: np.ndarray, noise: float, smallest_px: float
-) -> Labelled:
+def labelled(rgb: np.ndarray, colours: np.ndarray, noise: float, smallest_px: float) -> Labelled:
     """The colour (K, 3), sRGB from 0 to 255, that each pixel of a picture rgb (H, W, 3) uint8 is of; bits smaller than
     that are taken into what is about them."""
     from .kernels import assigning

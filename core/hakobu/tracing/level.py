@@ -4,8 +4,8 @@ from __future__ import annotations
 
 import numpy as np
 
-from ..geometry import Path
 from ..errors import CannotDo
+from ..geometry import Path
 from . import dark
 from .asking import View
 

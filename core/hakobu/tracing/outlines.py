@@ -6,8 +6,8 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from ..geometry.sharing import in_turns, shared_out
 from ..errors import CannotDo
+from ..geometry.sharing import in_turns, shared_out
 from .quantiles import quantile
 from .regions import Regions, find_regions, regions_at
 from .sections import made_ready

@@ -8,8 +8,8 @@ from dataclasses import dataclass, replace
 
 import numpy as np
 
-from ..geometry import Path, bounds, transform, translation
 from ..errors import BadRequest, CannotDo
+from ..geometry import Path, bounds, transform, translation
 from .asking import Asked, Found, FoundPiece, View
 
 

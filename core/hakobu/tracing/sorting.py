@@ -7,8 +7,8 @@ from dataclasses import replace
 
 import numpy as np
 
-from ..geometry import Path, bounds
 from ..errors import BadRequest
+from ..geometry import Path, bounds
 from ..model.lab import to_lab
 from .asking import Asked, Found, FoundLayer, FoundPiece, View, at_place, rgb_of
 

@@ -8,9 +8,9 @@ import numpy as np
 
 from hakobu.checks import RULES, check, in_order, rule_of
 from hakobu.checks.applier import MOST_PASSES, apply_edit, edit_for, mend_where
+from hakobu.errors import BadRequest
 from hakobu.geometry import Path as Outlines
 from hakobu.model import Conditions, Document, Finding, Level
-from hakobu.errors import BadRequest
 from hakobu.model.notices import NOTICES
 
 from ..planted import KINDS, planted

@@ -85,7 +85,7 @@ class Process(unittest.TestCase):
         self.assertEqual(self.run_python(code).returncode, 0)
 
     def test_what_needs_no_kernel_loads_none(self):
-        code = "import sys, hakobu.cli.info, hakobu.cli.mend, hakobu.pipeline; sys.exit('hakobu_kernels' in sys.modules)"
+        code = "import sys, hakobu.cli.info, hakobu.cli.mend; sys.exit('hakobu_kernels' in sys.modules)"
         self.assertEqual(self.run_python(code).returncode, 0)
 
     def test_says_what_to_do_while_nothing_is_built_and_how_far_a_build_is(self):

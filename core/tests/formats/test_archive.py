@@ -5,10 +5,10 @@ import unittest
 import zipfile
 
 from hakobu import formats
+from hakobu.errors import TooMuch, UnknownFormat, UnreadableFile
 from hakobu.formats.archive import place_of, unpack
 from hakobu.formats.budget import Budget
 from hakobu.formats.limited import unpack as unpack_limited
-from hakobu.errors import TooMuch, UnknownFormat, UnreadableFile
 
 
 def zipped(files: dict[str, bytes], kind: int = zipfile.ZIP_DEFLATED) -> bytes:

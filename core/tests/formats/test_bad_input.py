@@ -4,9 +4,9 @@ import gzip
 import unittest
 
 from hakobu import formats
+from hakobu.errors import HakobuError, TooMuch, UnknownFormat, UnreadableFile
 from hakobu.formats import ReadOptions
 from hakobu.formats.budget import Budget
-from hakobu.errors import HakobuError, TooMuch, UnknownFormat, UnreadableFile
 
 HEAD = '<svg xmlns="http://www.w3.org/2000/svg" width="9mm" height="9mm">'
 

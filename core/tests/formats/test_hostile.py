@@ -17,8 +17,8 @@ import numpy as np
 from PIL import Image
 
 from hakobu import formats
-from hakobu.formats import WriteOptions, by_id
 from hakobu.errors import HakobuError, TooMuch, UnknownFormat, UnreadableFile
+from hakobu.formats import WriteOptions, by_id
 
 from ..shapes import blob, circle, document, square
 

@@ -9,13 +9,13 @@ import numpy as np
 from PIL import Image
 
 from hakobu import formats
+from hakobu.errors import TooMuch, UnreadableFile
 from hakobu.formats import ReadOptions
 from hakobu.formats.budget import Budget
 from hakobu.formats.image.decode import decode, shown
 from hakobu.formats.limited import decode_picture, shown_picture
 from hakobu.model import Treatment
 from hakobu.model.document import px_per_inch
-from hakobu.errors import TooMuch, UnreadableFile
 
 RED = (200, 30, 40)
 

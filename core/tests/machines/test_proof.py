@@ -4,13 +4,13 @@ import math
 import unittest
 from dataclasses import replace
 
+from hakobu.errors import BadRequest
 from hakobu.formats import ReadOptions, WriteOptions, by_id
 from hakobu.geometry import Path, transform, translation
 from hakobu.lists import Lists
 from hakobu.machines import PROFILES
 from hakobu.machines.proof import compare
 from hakobu.model import Document, Treatment
-from hakobu.errors import BadRequest
 
 from ..shapes import blob, circle, document, square
 

@@ -8,9 +8,9 @@ import numpy as np
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from hakobu.errors import UnreadableFile
 from hakobu.geometry import Path
 from hakobu.model import Fill, Group, Picture, Stroke, Treatment, codec
-from hakobu.errors import UnreadableFile
 
 from ..shapes import blob, circle, document
 

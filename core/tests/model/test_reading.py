@@ -5,9 +5,9 @@ import unittest
 
 import numpy as np
 
+from hakobu.errors import NotThere
 from hakobu.geometry import Path, flatten
 from hakobu.model import Document, Layer, Page, Piece
-from hakobu.errors import NotThere
 from hakobu.model.nearby import Nearby
 from hakobu.model.paint import Fill
 from hakobu.model.reading import Pick, reading_of

@@ -4,10 +4,10 @@ import unittest
 from dataclasses import fields, is_dataclass
 from pathlib import Path as File
 
+from hakobu.errors import BadRequest
 from hakobu.formats import ReadResult
 from hakobu.geometry import Path, bounds
 from hakobu.model import Document, Step, Stroke
-from hakobu.errors import BadRequest
 from hakobu.model.figures import figures_of
 from hakobu.model.ids import fingerprint
 from hakobu.model.notices import DAMAGED, NO_UNIT

@@ -8,10 +8,10 @@ from PIL import Image
 from scipy import ndimage
 from scipy.spatial import cKDTree
 
+from hakobu.errors import CannotDo
 from hakobu.formats import ReadOptions
 from hakobu.formats.svg import FORMAT as SVG
 from hakobu.geometry import Path, flatten, length
-from hakobu.errors import CannotDo
 from hakobu.tracing import thinning
 from hakobu.tracing.centre import Middles, trace
 from hakobu.tracing.kernels.line_ends import end_by_profile

@@ -4,8 +4,8 @@ import unittest
 
 import numpy as np
 
-from hakobu.geometry import ARC, LINE, Path, flatten, signed_areas
 from hakobu.errors import CannotDo
+from hakobu.geometry import ARC, LINE, Path, flatten, signed_areas
 from hakobu.tracing import MODES, check_mode
 from hakobu.tracing.dark import has_stairs, propose, trace
 

@@ -5,8 +5,8 @@ import unittest
 import numpy as np
 from scipy import ndimage
 
-from hakobu.geometry import Path, bounds, signed_areas
 from hakobu.errors import BadRequest, CannotDo
+from hakobu.geometry import Path, bounds, signed_areas
 from hakobu.tracing import MODES, Asked, View, check_mode, dark, find
 from hakobu.tracing.placing import Placing, placed
 from hakobu.tracing.reference import parse_reference, scaled_by

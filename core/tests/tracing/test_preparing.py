@@ -4,8 +4,8 @@ import unittest
 
 import numpy as np
 
-from hakobu.geometry import bounds, signed_areas
 from hakobu.errors import CannotDo
+from hakobu.geometry import bounds, signed_areas
 from hakobu.tracing import Asked, View, find
 from hakobu.tracing.level import level_degrees
 from hakobu.tracing.light import evened, unevenness

@@ -5,9 +5,9 @@ import unittest
 
 import numpy as np
 
+from hakobu.errors import BadRequest, CannotDo
 from hakobu.formats import by_id
 from hakobu.geometry import Path, bounds, signed_areas
-from hakobu.errors import BadRequest, CannotDo
 from hakobu.tracing import Asked, Found, find
 from hakobu.tracing.asking import FoundLayer, FoundPiece
 from hakobu.tracing.measuring import measured

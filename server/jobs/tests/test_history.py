@@ -4,9 +4,9 @@ from unittest.mock import patch
 
 from django.test import TestCase, TransactionTestCase
 
+from hakobu.errors import BadRequest, CannotDo, Changed, NotThere, UnreadableFile
 from hakobu.geometry import Path
 from hakobu.model import codec
-from hakobu.errors import BadRequest, CannotDo, Changed, NotThere, UnreadableFile
 from jobs import history
 from jobs.conditions import conditions_for
 from jobs.models import Blob, Job, Revision, StepVersion

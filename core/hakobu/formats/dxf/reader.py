@@ -12,11 +12,11 @@ from dataclasses import replace
 
 import numpy as np
 
+from ...errors import UnreadableFile
 from ...geometry import Path, bounds, compose, scaling, transform, translation
 from ...geometry.chaining import chain
 from ...geometry.nesting import shapes_of
 from ...model import Document, Fill, Layer, Page, Piece, Stroke, Treatment
-from ...errors import UnreadableFile
 from ...model.ids import piece_id
 from ...model.notices import DAMAGED, HIDDEN, NO_UNIT
 from ...model.units import MM_PER_UNIT, FileUnit

@@ -8,9 +8,9 @@ from dataclasses import dataclass, replace
 
 import numpy as np
 
+from ...errors import TooMuch
 from ...geometry import IDENTITY, PathBuilder, compose
 from ...geometry.build import Built
-from ...errors import TooMuch
 from ...model.notices import DAMAGED, EXTERNAL, LIVE_TEXT, NOT_UNDERSTOOD, TAKEN_PLAINLY, Notice
 from ..budget import Budget
 from .entities import DRAW, FILLED, PLANAR

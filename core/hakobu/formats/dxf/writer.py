@@ -13,11 +13,11 @@ from collections.abc import Iterator
 
 import numpy as np
 
+from ...errors import BadRequest
 from ...geometry import ARC, CUBIC, Path
 from ...geometry.arcs import centre_and_radius
 from ...geometry.recover import as_arcs
 from ...model import Document, Layer
-from ...errors import BadRequest
 from ..format import WriteOptions, Written
 from ..treatment_words import telling
 from . import RELEASES

@@ -6,11 +6,11 @@ import re
 
 import numpy as np
 
+from ...errors import BadRequest
 from ...geometry import ARC, Path
 from ...geometry.arcs import centre_and_radius
 from ...geometry.recover import as_arcs
 from ...model import Document, Layer
-from ...errors import BadRequest
 from ..format import WriteOptions, Written
 from ..machine_files import layers_in_order
 from . import RELEASES

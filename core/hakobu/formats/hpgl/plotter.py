@@ -11,8 +11,8 @@ from dataclasses import replace
 
 import numpy as np
 
-from ...geometry import IDENTITY, Path, PathBuilder, compose, rotation, scaling, transform, translation
 from ...errors import TooMuch
+from ...geometry import IDENTITY, Path, PathBuilder, compose, rotation, scaling, transform, translation
 from ..budget import Budget
 from . import encoded
 from .arcs import through

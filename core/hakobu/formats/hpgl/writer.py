@@ -8,9 +8,9 @@ from __future__ import annotations
 
 import numpy as np
 
+from ...errors import BadRequest
 from ...geometry import flatten
 from ...model import Document
-from ...errors import BadRequest
 from ..format import WriteOptions, Written
 from ..machine_files import layers_in_order
 from . import RELEASES, UNITS_PER_MM

@@ -10,8 +10,8 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from ...geometry import compose, translation
 from ...errors import HakobuError
+from ...geometry import compose, translation
 from ..budget import Budget
 from .values import Viewport, fit_view_box
 from .xml_tree import Node

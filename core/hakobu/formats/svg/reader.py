@@ -4,9 +4,9 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 
+from ...errors import UnreadableFile
 from ...geometry import scaling
 from ...model import Document, Page
-from ...errors import UnreadableFile
 from ...model.notices import EXTERNAL, NO_UNIT
 from ...model.units import MM_PER_UNIT, FileUnit
 from ..format import ReadOptions, ReadResult

@@ -8,9 +8,9 @@ from dataclasses import replace
 
 import numpy as np
 
+from ...errors import TooMuch
 from ...geometry import PathBuilder, compose, translation
 from ...model import Fill, Finding, Treatment
-from ...errors import TooMuch
 from ...model.notices import DAMAGED, EXTERNAL, LIVE_TEXT, NOT_UNDERSTOOD, TAKEN_PLAINLY, Notice
 from ..format import ReadOptions
 from .appearance import Looks, looks_of
