@@ -77,8 +77,8 @@ def python_tests(folders: list[str]) -> tuple[Counts, str]:
     # Waits for the kernels where they are still being compiled.
     if subprocess.run([sys.executable, "-m", "hakobu.compiled.build"], cwd=ROOT, check=False).returncode:
         return Counts(0, 1), "The kernels could not be compiled.\n"
-    # One process more than there are processors: tests that drive a browser wait half of the time.
-    processes = len(os.sched_getaffinity(0)) + 1
+    # Tests that drive a browser wait more than half of the time.
+    processes = 2 * len(os.sched_getaffinity(0)) + 1
     with tempfile.NamedTemporaryFile(suffix=".json") as file:
         words = [sys.executable, "server/manage.py", "test", *folders, "--parallel", str(processes), "--noinput"]
         # What a crash of the machine would lose is of no use after it.

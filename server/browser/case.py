@@ -139,6 +139,11 @@ class BrowserCase(StaticLiveServerTestCase):
             self.assertLess(time.monotonic(), end, "it does not come to hold")
             time.sleep(0.1)
 
+    def unfold(self, summary) -> None:
+        """Opens what is folded; once more where it was drawn anew under the pointer."""
+        folded = summary.locator("xpath=..")
+        self.until(lambda: summary.click() or folded.get_attribute("open") is not None)
+
     def go(self, station: str, page: Page | None = None) -> None:
         """To a station, and until its panel has come: its keys work from then on."""
         page = page or self.page
