@@ -3,11 +3,11 @@ pick, in Chromium without a GPU, on the application that ./start runs; beside th
 
 from __future__ import annotations
 
-import shutil
 from collections.abc import Iterator
 from pathlib import Path
 
 import numpy as np
+from browser import launch
 from playwright.sync_api import Page, sync_playwright
 from shapes import blobs
 
@@ -17,7 +17,6 @@ from hakobu.model import Document, Fill, Layer, Piece
 from hakobu.model.document import Page as Sheet
 
 ROOT = Path(__file__).resolve().parents[1]
-ARGUMENTS = ["--headless", "--no-sandbox", "--disable-gpu", "--no-first-run"]
 #: Nodes of a shape, and how far shapes stand from each other, in mm.
 EACH, PITCH_MM = 100, 10.0
 SIZES = (50_000, 300_000)
@@ -105,7 +104,7 @@ def bench() -> Iterator[str]:
         return
     address = f"http://127.0.0.1:{port.read_text().strip()}/"
     with sync_playwright() as driver:
-        browser = driver.chromium.launch(executable_path=shutil.which("chromium"), args=ARGUMENTS)
+        browser = launch(driver)
         for nodes in SIZES:
             page = browser.new_page(viewport={"width": 1280, "height": 800}, bypass_csp=True)
             page.set_default_timeout(180_000)

@@ -3,18 +3,17 @@
 from __future__ import annotations
 
 import io
-import shutil
 from collections.abc import Iterator
 from pathlib import Path
 
 import numpy as np
+from browser import launch
 from PIL import Image
 from playwright.sync_api import Page, sync_playwright
 
 ROOT = Path(__file__).resolve().parents[1]
 SCAN = ROOT / "demo" / "files" / "heron-scan.jpg"
 DRAGS = 40
-ARGUMENTS = ["--headless", "--no-sandbox", "--disable-gpu", "--no-first-run"]
 #: Notes when each input comes, and which answer is painted in which frame.
 WATCH = """() => {
   window.inputs = []; window.frames = []
@@ -46,7 +45,7 @@ def preview() -> Iterator[str]:
         return
     address = f"http://127.0.0.1:{port.read_text().strip()}/"
     with sync_playwright() as driver:
-        browser = driver.chromium.launch(executable_path=shutil.which("chromium"), args=ARGUMENTS)
+        browser = launch(driver)
         for megapixels in (1.0, 4.0):
             page = browser.new_page(viewport={"width": 1280, "height": 800}, bypass_csp=True)
             _open(page, address, megapixels)

@@ -78,7 +78,7 @@ def python_tests(folders: list[str]) -> tuple[Counts, str]:
     if subprocess.run([sys.executable, "-m", "hakobu.compiled.build"], cwd=ROOT, check=False).returncode:
         return Counts(0, 1), "The kernels could not be compiled.\n"
     # Tests that drive a browser wait more than half of the time.
-    processes = 2 * len(os.sched_getaffinity(0)) + 1
+    processes = 2 * len(os.sched_getaffinity(0))
     with tempfile.NamedTemporaryFile(suffix=".json") as file:
         words = [sys.executable, "server/manage.py", "test", *folders, "--parallel", str(processes), "--noinput"]
         # What a crash of the machine would lose is of no use after it.

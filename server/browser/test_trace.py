@@ -258,8 +258,8 @@ class LongWork(TraceCase):
     """Traces of large pictures go through the queue: they are followed, stopped, and survive their worker."""
 
     def large(self) -> bytes:
-        """A picture whose trace takes some seconds: nine million pixels of winding lines and grain."""
-        random, shape = np.random.default_rng(1), (3000, 3000)
+        """A picture whose trace takes some seconds: four million pixels of winding lines and grain."""
+        random, shape = np.random.default_rng(1), (2000, 2000)
         inside = ndimage.gaussian_filter(random.normal(0, 1, shape).astype(np.float32), 7) > 0
         return png((np.where(inside, 20, 220) + random.integers(0, 30, shape)).astype(np.uint8))
 

@@ -14,6 +14,8 @@ from collections.abc import Iterator
 from contextlib import contextmanager
 from pathlib import Path
 
+#: Where children write what they log, as subprocess takes it; None: where this process does.
+LOG = None
 MANAGE = Path(__file__).resolve().parents[1] / "manage.py"
 
 
@@ -27,7 +29,7 @@ class Child:
     def __init__(self) -> None:
         self.lost = False
         self._process = subprocess.Popen(
-            [sys.executable, str(MANAGE), "work_child"], stdin=subprocess.PIPE, stdout=subprocess.PIPE
+            [sys.executable, str(MANAGE), "work_child"], stdin=subprocess.PIPE, stdout=subprocess.PIPE, stderr=LOG
         )
 
     def ask(self, run: str, attempt: int) -> None:

@@ -2,8 +2,7 @@
 
 numba compiles a function together with copies of all that it calls, for each caller anew. Here signatures are explicit,
 so a kernel is known to its callers by its signature and a symbol alone: each is typed and optimised once, files are
-compiled side by side, and the linker brings them together. Small kernels of other files are made available to the
-optimiser, so that they are still inlined.
+compiled side by side, and the linker brings them together.
 """
 
 from __future__ import annotations

@@ -16,7 +16,7 @@ from .coverage import overlap
 ICONS = Path(__file__).parents[3] / "web" / "node_modules" / "openmoji" / "color" / "svg"
 SVG, HPGL = by_id("svg"), by_id("hpgl")
 #: A stride through the sorted names that meets every kind: faces, people, flags, signs.
-STRIDE, LEAST = (13, 300) if LONG else (83, 50)
+STRIDE, LEAST = (13, 300) if LONG else (123, 33)
 #: The one thing of theirs that plain strokes cannot say; a file that has it is told so, and not counted here.
 STRETCHED = "broader one way"
 

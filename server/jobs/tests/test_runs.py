@@ -1,5 +1,6 @@
 """Work in the queue: begun, followed, stopped, lost and found again, and kept only once."""
 
+import tempfile
 import threading
 import time
 from unittest import mock
@@ -237,9 +238,12 @@ class RealWorker(TransactionTestCase):
     def test_an_error_of_ours_fails_once_and_is_not_tried_again(self):
         run = asked(begun(), MEND)
         Run.objects.filter(pk=run.pk).update(kind="no such kind")
-        worker = threading.Thread(target=self.work)
-        worker.start()
-        worker.join(60)
+        with tempfile.TemporaryFile() as log, mock.patch.object(children, "LOG", log):
+            worker = threading.Thread(target=self.work)
+            worker.start()
+            worker.join(60)
+            log.seek(0)
+            self.assertIn(b"KeyError: 'no such kind'", log.read())
         self.assertEqual((state(run), run.attempt, run.error["code"]), ("failed", 1, "failed"))
         for child in children.CHILDREN._idle:
             child.kill()
