@@ -3,12 +3,13 @@ import { useSetup } from '@/stores/setup'
 import { words } from '@/words'
 
 const w = words.setup
-/** Over every screen, while what computes is still being compiled. */
+/** Over a screen, or alone in its place, while what computes is still being compiled. */
+defineProps<{ alone: boolean }>()
 const setup = useSetup()
 </script>
 
 <template>
-  <div v-if="!setup.state.ready" class="setup" role="status">
+  <div v-if="!setup.state.ready" class="setup" :class="{ alone }" role="status">
     <p v-if="setup.state.of">
       <b>{{ w.title }}</b> {{ w.parts(setup.state.done, setup.state.of) }} {{ w.note }}
     </p>
@@ -41,5 +42,8 @@ const setup = useSetup()
   border-radius: 10px;
   background: var(--raised);
   color: var(--ink);
+}
+.alone {
+  bottom: 50%;
 }
 </style>

@@ -309,7 +309,7 @@ export const en = {
   },
   setup: {
     title: 'Hakobu is still being set up.',
-    note: 'Tracing, checking and writing files wait for it; bringing in and looking do not.',
+    note: 'Bringing in designs, tracing, checking and writing files wait for it.',
     parts: (done: number, of: number) => `${done} of ${of} parts are compiled.`,
     howFar: 'How far the setup is',
     halted: 'What computes lines and faults is not compiled: run ./start again.',
