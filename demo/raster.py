@@ -38,11 +38,24 @@ def stroke_coverage(path: Path, line_width: float, width: int, height: int) -> n
     chords = flatten(path, 0.01)
     left, top = np.floor(chords.points.min(axis=0) - line_width).astype(int).clip(0)
     right, bottom = np.ceil(chords.points.max(axis=0) + line_width).astype(int).clip(0, (width, height))
-    y, x = np.mgrid[top:bottom, left:right] + 0.5
-    distance = SegmentIndex(chords, 2.0).nearest(np.column_stack([x.ravel(), y.ravel()]))[0]
+    row, column = np.nonzero(_near(path, line_width / 2 + 1, (left, top, right, bottom)))
+    places = np.column_stack([column + left, row + top]) + 0.5
+    distance = SegmentIndex(chords, 2.0).nearest(places)[0]
     result = np.zeros((height, width))
-    result[top:bottom, left:right] = np.clip(0.5 + line_width / 2 - distance, 0, 1).reshape(x.shape)
+    result[row + top, column + left] = np.clip(0.5 + line_width / 2 - distance, 0, 1)
     return result
+
+
+def _near(path: Path, reach: float, box: tuple[int, int, int, int]) -> np.ndarray:
+    """The pixels of a box that lie within reach of a path, and some more: only these need the true distance."""
+    from scipy.ndimage import distance_transform_edt
+
+    left, top, right, bottom = box
+    away = np.ones((bottom - top, right - left), bool)
+    column, row = (flatten(path, 0.01, 0.5).points - (left, top)).astype(int).T
+    away[row.clip(0, bottom - top - 1), column.clip(0, right - left - 1)] = False
+    # A place may lie half a pixel from where its pixel is, and both may be off by that.
+    return distance_transform_edt(away) <= reach + 2
 
 
 def softened(picture: np.ndarray, sigma: float) -> np.ndarray:

@@ -31,12 +31,12 @@ def traced(grey: np.ndarray, smoothness_px: float) -> Path:
     return Path.concatenate(region.path for region in made.regions)
 
 
-def traced_file(grey: np.ndarray, smoothness_px: float, origin: tuple[int, int] = (0, 0)) -> Path:
-    """As from a picture file of eight bits; origin: of a part of a picture."""
+def traced_file(grey: np.ndarray, smoothness_px: float) -> Path:
+    """As from a picture file of eight bits."""
     value = (grey * 255).round().astype(np.uint8)
     rgba = np.ascontiguousarray(np.dstack([value, value, value, np.full(value.shape, 255, np.uint8)]))
     asked = Asked(smoothness_mm=smoothness_px, smallest_mm2=12.0)
-    return Path.concatenate(piece.path for piece in find(View(rgba, PIXELS, origin), "dark", asked).pieces)
+    return Path.concatenate(piece.path for piece in find(View(rgba, PIXELS), "dark", asked).pieces)
 
 
 def outlines(seed: int) -> Iterator[str]:
@@ -73,7 +73,7 @@ def cut_off(seed: int) -> Iterator[str]:
     """Parts of the pictures, whose rims cut the shapes off."""
     known = shapes(seed)
     for what, spoil, smooth, way in (
-        ("clean", lambda grey, k: grey, TIGHT_PX, lambda grey, smooth, _: traced(grey, smooth)),
+        ("clean", lambda grey, k: grey, TIGHT_PX, traced),
         ("scanned, JPEG 30", scanned, NOISY_PX, traced_file),
     ):
         off, beyond = [], 0.0
@@ -84,7 +84,7 @@ def cut_off(seed: int) -> Iterator[str]:
             there = intersection(transform(shape.path, translation(-first, -first)), frame).path
             if not 0 < signed_areas(there).sum() < 0.99 * side**2:
                 continue
-            made = way(spoil(clean(shape.path, shape.side), 100 * seed + k)[rows, rows], smooth, (first, first))
+            made = way(spoil(clean(shape.path, shape.side), 100 * seed + k)[rows, rows], smooth)
             off.append(apart(there, made))
             points = flatten(made, 0.001).points
             beyond = max(beyond, float(-points.min()), float(points.max()) - side)

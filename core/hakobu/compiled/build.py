@@ -17,7 +17,7 @@ from collections.abc import Iterator
 from contextlib import contextmanager
 from pathlib import Path
 
-from .library import PROGRESS, find_library
+from .library import LOCK, PROGRESS, find_library
 from .sources import COMPILER, LINKER, cache_folder, dependencies, digest, kernel_sources, library_name
 
 #: Libraries and parts that were not used for this many days are deleted.
@@ -46,8 +46,9 @@ def _build(folder: Path, path: Path) -> None:
     if not runtime.exists():
         jobs.insert(len(jobs) // 2, (RUNTIME, str(runtime)))
     begun = time.monotonic()
-    for done, _ in enumerate(_compiled(jobs), 1):
-        _report(folder, len(names) - len(missing) + done, len(names) + 1)
+    _report(folder, len(names) + 1 - len(jobs), len(names) + 1)
+    for done, _ in enumerate(_compiled(jobs), len(names) + 2 - len(jobs)):
+        _report(folder, done, len(names) + 1)
     from . import extension
 
     parts = [pickle.loads((folder / name).read_bytes()) for name in names.values()]
@@ -105,7 +106,7 @@ def _versions() -> tuple[str, ...]:
 @contextmanager
 def _alone(folder: Path) -> Iterator[None]:
     folder.mkdir(parents=True, exist_ok=True)
-    with open(folder / "lock", "w") as lock:
+    with open(folder / LOCK, "w") as lock:
         fcntl.flock(lock, fcntl.LOCK_EX)
         try:
             yield

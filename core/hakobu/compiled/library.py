@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import fcntl
 import json
 import sys
 from collections.abc import Callable
@@ -18,6 +19,8 @@ from .sources import cache_folder, library_name
 MODULE = "hakobu_kernels"
 #: How far a build is: {"done": parts, "of": parts}.
 PROGRESS = "progress.json"
+#: Held by a build while it runs.
+LOCK = "lock"
 
 
 def find_library() -> Path | None:
@@ -62,11 +65,17 @@ def _overloaded(forms: list[Callable]) -> Callable:
 
 def progress() -> tuple[int, int] | None:
     """Parts that are compiled and parts in all of a build that runs; None where none runs."""
+    folder = cache_folder()
     try:
-        state = json.loads((cache_folder() / PROGRESS).read_text())
+        state = json.loads((folder / PROGRESS).read_text())
+        with open(folder / LOCK) as lock:
+            fcntl.flock(lock, fcntl.LOCK_SH | fcntl.LOCK_NB)
+    except BlockingIOError:
+        return state["done"], state["of"]
     except (OSError, ValueError):
         return None
-    return state["done"], state["of"]
+    # A build that was ended in the middle has left its state, but not its lock.
+    return None
 
 
 def _explain() -> str:

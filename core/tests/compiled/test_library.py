@@ -1,5 +1,6 @@
 """The built library: what it takes, what it refuses, and what is said while it is not there."""
 
+import fcntl
 import json
 import os
 import subprocess
@@ -100,4 +101,8 @@ class Process(unittest.TestCase):
             cache = Path(folder) / "hakobu" / "kernels"
             cache.mkdir(parents=True)
             (cache / "progress.json").write_text(json.dumps({"done": 31, "of": 80}))
-            self.assertIn("31 of 80 parts are compiled", self.run_python(code, HAKOBU_CACHE=folder).stdout)
+            with open(cache / "lock", "w") as lock:
+                fcntl.flock(lock, fcntl.LOCK_EX)
+                self.assertIn("31 of 80 parts are compiled", self.run_python(code, HAKOBU_CACHE=folder).stdout)
+            # What was ended in the middle is not waited for.
+            self.assertIn("python -m hakobu.compiled.build", self.run_python(code, HAKOBU_CACHE=folder).stdout)
