@@ -24,7 +24,7 @@ def commands() -> Iterator:
             "convert, the van's title to DXF": ("convert", title, f"{folder}/title.dxf"),
             "check, the van's title": ("check", title),
             "mend, the van's title": ("mend", title, f"{folder}/title.svg"),
-            "trace, the kettle (0.3 megapixels), dark": (
+            "trace, the kettle (1.4 megapixels), dark": (
                 "trace", str(FILES / "kettle.png"), f"{folder}/kettle.svg", "--mode", "dark",
             ),
         }  # fmt: skip
