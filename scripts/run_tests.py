@@ -50,8 +50,9 @@ def main(names: list[str]) -> int:
     # The checks wait for nothing, browser tests often do: side by side, the processors are never idle.
     with ThreadPoolExecutor(1) as pool:
         others = pool.submit(lambda: [(label, *run()) for label, _, run in checks])
-        counts = report("python", *python_tests(folders)) if folders else Counts(0, 0)
-        for label, found, text in others.result():
+        python = [("python", *python_tests(folders))] if folders else []
+        counts = Counts(0, 0)
+        for label, found, text in [*others.result(), *python]:
             counts += report(label, found, text)
     skipped = f", {counts.skipped} skipped" if counts.skipped else ""
     print(f"{counts.passed} passed, {counts.failed} failed{skipped}")

@@ -5,6 +5,7 @@ from __future__ import annotations
 import fcntl
 import json
 import sys
+import threading
 from collections.abc import Callable
 from functools import cache
 from importlib.machinery import ExtensionFileLoader
@@ -22,6 +23,8 @@ PROGRESS = "progress.json"
 #: Held by a build while it runs.
 LOCK = "lock"
 
+_loading = threading.Lock()
+
 
 def find_library() -> Path | None:
     """The library for the sources as they are: beside this file where it was installed, else in the cache folder."""
@@ -30,9 +33,14 @@ def find_library() -> Path | None:
     return next((place for place in places if place.exists()), None)
 
 
-@cache
 def load() -> ModuleType:
-    """Load the library; every kernel is an attribute, by the name of its module and its own."""
+    """Load the library, once; every kernel is an attribute, by the name of its module and its own."""
+    with _loading:
+        return _load()
+
+
+@cache
+def _load() -> ModuleType:
     path = find_library()
     if path is None:
         raise NotCompiled(_explain())
