@@ -15,7 +15,7 @@ from playwright.sync_api import Page, expect, sync_playwright
 
 DEMO = Path(__file__).parents[2] / "demo" / "files"
 #: How long a page may take to show something; a loaded machine is no fault of ours.
-PATIENCE_MS = 60_000
+PATIENCE_MS = 180_000
 TEARDOWN_ATTEMPTS = 3
 expect.set_options(timeout=PATIENCE_MS)
 ARGUMENTS = ["--headless", "--no-sandbox", "--disable-gpu", "--disable-quic", "--no-first-run"]

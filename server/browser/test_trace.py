@@ -270,9 +270,9 @@ class LongWork(TraceCase):
         page.get_by_label("Choose designs").set_input_files(
             {"name": "large.png", "mimeType": "image/png", "buffer": self.large()}
         )
-        expect(page.get_by_role("link", name="Trace this picture")).to_be_visible(timeout=60_000)
+        expect(page.get_by_role("link", name="Trace this picture")).to_be_visible(timeout=QUEUE_PATIENCE_MS)
         page.get_by_role("link", name="Trace this picture").click()
-        expect(page.get_by_role("button", name="Keep this trace")).to_be_enabled(timeout=60_000)
+        expect(page.get_by_role("button", name="Keep this trace")).to_be_enabled(timeout=QUEUE_PATIENCE_MS)
 
     def test_is_stopped_within_a_second(self):
         page = self.page
@@ -296,7 +296,7 @@ class LongWork(TraceCase):
         killed = time.monotonic()
         second = Worker()
         self.addCleanup(second.stop)
-        expect(page.get_by_role("region", name="Check and mend")).to_be_visible(timeout=90_000)
+        expect(page.get_by_role("region", name="Check and mend")).to_be_visible(timeout=QUEUE_PATIENCE_MS)
         print(f"went on and was done {time.monotonic() - killed:.0f} s after its worker was killed")
         job = Job.objects.latest("changed")
         run = job.runs.get(kind="revision")

@@ -228,7 +228,7 @@ class RealWorker(TransactionTestCase):
         run = asked(job, MEND)
         worker = threading.Thread(target=self.work)
         worker.start()
-        worker.join(60)
+        worker.join(180)
         job.refresh_from_db()
         self.assertEqual((state(run), run.attempt, job.head.what), ("done", 1, "Mended: A line is cut twice"))
         for child in children.CHILDREN._idle:
@@ -241,7 +241,7 @@ class RealWorker(TransactionTestCase):
         with tempfile.TemporaryFile() as log, mock.patch.object(children, "LOG", log):
             worker = threading.Thread(target=self.work)
             worker.start()
-            worker.join(60)
+            worker.join(180)
             log.seek(0)
             self.assertIn(b"KeyError: 'no such kind'", log.read())
         self.assertEqual((state(run), run.attempt, run.error["code"]), ("failed", 1, "failed"))
@@ -252,7 +252,7 @@ class RealWorker(TransactionTestCase):
     def test_a_child_ends_with_its_worker(self):
         child = children.Child()
         child._process.stdin.close()
-        end = time.monotonic() + 30
+        end = time.monotonic() + 120
         while child.alive and time.monotonic() < end:
             time.sleep(0.05)
         self.assertFalse(child.alive)
