@@ -32,13 +32,11 @@ _BEGINNING, _ENDING = 60.0, 10.0
 
 @dataclass(frozen=True)
 class Ended:
-    """What a child left: its answer, its complaint, its exit code (negative: the signal that ended it), and the most
-    memory that it held."""
+    """The output of a child, its error output, and its exit code (negative: the signal that ended it)."""
 
     answer: bytes
     complaint: bytes
     code: int
-    peak_bytes: int
 
 
 class Child:
@@ -67,7 +65,7 @@ class Child:
         try:
             answer, complaint = self._exchange(memoryview(data), time.monotonic() + seconds)
             end = self._read_status(time.monotonic() + _ENDING)
-            return Ended(answer, complaint, end["code"], end["peak_bytes"])
+            return Ended(answer, complaint, end["code"])
         except BaseException:
             # The nursery knows whether the number is still the child's.
             with suppress(OSError):
@@ -140,7 +138,7 @@ class Children:
         self._owner = 0
 
     def take(self) -> Child:
-        """A child to be asked."""
+        """A new child process, for one file."""
         with self._lock:
             try:
                 return Child(self._ready())

@@ -8,12 +8,6 @@ class ErrorOut(s.Serializer):
     sentence = s.CharField()
 
 
-class SetupOut(s.Serializer):
-    ready = s.BooleanField(help_text="whether everything can be computed")
-    done = s.IntegerField(help_text="parts that are compiled")
-    of = s.IntegerField(help_text="parts in all; 0 where nothing is being compiled")
-
-
 class FiguresOut(s.Serializer):
     pieces = s.IntegerField()
     outlines = s.IntegerField()

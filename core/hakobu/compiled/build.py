@@ -11,7 +11,6 @@ import json
 import multiprocessing
 import os
 import pickle
-import sys
 import time
 from collections.abc import Iterator
 from contextlib import contextmanager
@@ -130,4 +129,3 @@ def _clean(folder: Path) -> None:
 if __name__ == "__main__":
     if find_library() is None:
         build()
-    sys.exit(0)

@@ -1,4 +1,4 @@
-"""The nursery of children.py: loads the readers, then forks a child for each file that is asked for.
+"""The fork server of children.py: loads the readers, then forks a child process for each request.
 
 It never reads a file itself and has one thread, so that a fork is a clean copy. It ends when its parent does.
 """
@@ -61,7 +61,7 @@ def _fork(parent: socket.socket, ends: list[int], statuses: dict[int, int]) -> N
             os.dup2(end, own)
         os.closerange(3, max([*ends, *statuses.values()]) + 1)
         _be_child()
-    _tell(ends[3], {"pid": pid})
+    _write_status(ends[3], {"pid": pid})
     statuses[pid] = ends[3]
     for end in ends[:3]:
         os.close(end)
@@ -81,15 +81,15 @@ def _be_child() -> None:
 
 def _reap(statuses: dict[int, int]) -> None:
     while statuses:
-        pid, status, usage = os.wait4(-1, os.WNOHANG)
+        pid, status = os.waitpid(-1, os.WNOHANG)
         if not pid:
             return
         end = statuses.pop(pid)
-        _tell(end, {"code": os.waitstatus_to_exitcode(status), "peak_bytes": usage.ru_maxrss * 1024})
+        _write_status(end, {"code": os.waitstatus_to_exitcode(status)})
         os.close(end)
 
 
-def _tell(end: int, values: dict) -> None:
+def _write_status(end: int, values: dict) -> None:
     try:
         os.write(end, json.dumps(values).encode() + b"\n")
     except BrokenPipeError:

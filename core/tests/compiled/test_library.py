@@ -1,4 +1,4 @@
-"""The built library: what it takes, what it refuses, and what is said while it is not there."""
+"""The kernel library: checks of arguments, and the error while it is not built."""
 
 import fcntl
 import json

@@ -3,7 +3,7 @@ import { computed, ref } from 'vue'
 
 import { client, want } from '@/api/client'
 
-/** How often it is asked how far the setup is, in ms. */
+/** Poll interval, in ms. */
 const EVERY_MS = 2000
 
 /** Whether what computes is compiled yet; after the first start that takes minutes. */
