@@ -15,6 +15,7 @@ class Setup(BrowserCase):
         notice = page.get_by_role("status").filter(has_text="Hakobu is still being set up")
         expect(notice).to_contain_text("31 of 77 parts are compiled")
         expect(page.locator(".work")).to_have_count(0)
+        expect(page.get_by_role("link", name="To the list of jobs")).to_be_visible()
         state["done"] = 76
         expect(notice).to_contain_text("76 of 77 parts are compiled")
         state["ready"] = True

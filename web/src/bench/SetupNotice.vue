@@ -24,6 +24,7 @@ const setup = useSetup()
       rounded
       :aria-label="w.howFar"
     />
+    <router-link v-if="alone" :to="{ name: 'jobs' }">{{ w.jobs }}</router-link>
   </div>
 </template>
 

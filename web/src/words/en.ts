@@ -312,6 +312,7 @@ export const en = {
     note: 'Bringing in designs, tracing, checking and writing files wait for it.',
     parts: (done: number, of: number) => `${done} of ${of} parts are compiled.`,
     howFar: 'How far the setup is',
+    jobs: 'To the list of jobs',
     halted: 'What computes lines and faults is not compiled: run ./start again.',
   },
   notices: {
