@@ -47,17 +47,22 @@ class StepOut(s.Serializer):
     source = SourceSize(allow_null=True, help_text="of a file brought in")
 
 
-class LayerSettings(s.Serializer):
-    name = s.CharField(required=False, max_length=80)
-    color = s.RegexField(r"^#[0-9a-fA-F]{6}$", required=False)
-    treatment = s.CharField(required=False)
-    material = s.CharField(required=False, allow_null=True)
-    mirrored = s.BooleanField(required=False, help_text="drawn as seen from the back")
+class Strict(s.Serializer):
+    """What is not known is refused, not passed over."""
+
+    def to_internal_value(self, data):
+        unknown = sorted(set(data) - set(self.fields)) if isinstance(data, dict) else []
+        if unknown:
+            raise s.ValidationError({name: ["This cannot be set here."] for name in unknown})
+        return super().to_internal_value(data)
+
+
+class LayerSettings(Strict):
     hidden = s.BooleanField(required=False)
     locked = s.BooleanField(required=False)
 
 
-class PieceSettings(s.Serializer):
+class PieceSettings(Strict):
     name = s.CharField(required=False, max_length=80)
     hidden = s.BooleanField(required=False)
     locked = s.BooleanField(required=False)

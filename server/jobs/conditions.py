@@ -12,15 +12,14 @@ from hakobu.model.conditions import ANY_MATERIAL
 from library.lists import differing, lists_at
 
 from .models import Revision
+from .store import load_document
 
-#: What of a layer's settings decides what is a fault.
-OF_LAYERS = ("treatment", "material", "mirrored")
 #: What a person may set otherwise of the job's material, and between which values.
 LIMITS = {name: RANGES["materials"][name] for name in ("least_strip_mm", "least_gap_mm", "least_piece_mm2")}
 
 
 def conditions_of(settings: Mapping[str, Any]) -> Conditions:
-    """Of settings as a revision keeps them; its document has what they say of layers already."""
+    """Of settings as a revision keeps them."""
     lists = lists_at(settings.get("lists"))
     return Conditions(
         material=_material(lists, settings),
@@ -47,21 +46,12 @@ def held_against(revision: Revision) -> dict[str, Any]:
     on the lists now."""
     conditions = conditions_of(revision.settings)
     material = conditions.material or ANY_MATERIAL
+    materials = {layer.material for layer in load_document(revision.document_id).layers if layer.material}
     return {
         "material": conditions.material.name if revision.settings.get("material") else None,
         "machine": conditions.machine.name if conditions.machine else None,
         "purpose": conditions.purpose.name,
         "purpose_says": conditions.purpose.says,
         "bears": {name: getattr(material, name) for name in LIMITS},
-        "differing": differing(revision.settings),
+        "differing": differing(revision.settings, materials),
     }
-
-
-def for_a_step(settings: Mapping[str, Any]) -> dict[str, Any]:
-    """The same as a step keeps it, with what is said of layers: its own document has none of that."""
-    layers = {
-        key: said
-        for key, values in settings.get("layers", {}).items()
-        if (said := {name: values[name] for name in OF_LAYERS if name in values})
-    }
-    return conditions_of(settings).to_json() | {"layers": layers}

@@ -8,6 +8,7 @@ from __future__ import annotations
 from django.db.models.functions import Length
 
 from hakobu.model import Document, Step
+from hakobu.operations import operation_of
 
 from .conditions import conditions_for
 from .models import Blob, Job, Revision
@@ -40,7 +41,7 @@ def _of_step(step: Step, before: Document) -> float:
         return sum(map(of_file, sizes))
     if step.operation == "trace":
         return sum(p.size_px[0] * p.size_px[1] for p in before.pictures) / 1e6 * SECONDS_PER_MEGAPIXEL
-    return _segments(before) * SECONDS_PER_SEGMENT
+    return _segments(before) * operation_of(step.operation).seconds_per_segment
 
 
 def of_file(size: int) -> float:

@@ -10,20 +10,20 @@ from django.db import transaction
 
 from hakobu.errors import BadRequest, CannotDo, Changed, NotThere
 from hakobu.formats import recognise
-from hakobu.model import Document, Step, Treatment
+from hakobu.model import Document, Step
 from hakobu.model.ids import new_key
 from hakobu.operations import Progress, operation_of, parameters_from, silent
 from library.lists import refuse_unknown
 
-from .conditions import LIMITS, for_a_step
+from .conditions import LIMITS, conditions_of
 from .models import Job, Revision, RevisionStep, Source, StepVersion
 from .results import INSIDE, Placed, run_chain
 from .store import EMPTY, keep_blob, keep_document, load_document
 
 #: What can be set beside the steps, and of each layer and piece. Hidden, locked and mark are for the eye and the hand:
-#: they change nothing of what is made.
+#: they change nothing of what is made; what does is a step.
 SETTINGS = ("lists", "material", "limits", "machine", "purpose", "layers", "pieces", "set_aside", "why_aside")
-OF_LAYERS = {"name", "color", "treatment", "material", "mirrored", "hidden", "locked"}
+OF_LAYERS = {"hidden", "locked"}
 OF_PIECES = {"name", "hidden", "locked", "mark", "one"}
 
 
@@ -72,9 +72,9 @@ def copy_job(job: Job, name: str = "", until: str | None = None) -> Job:
 
 
 def _settled_document(document: Document, settings: Mapping[str, Any]) -> Document:
-    """A document with what the settings say of its layers and pieces."""
+    """A document with the names that the settings give its pieces."""
     names = {key: values["name"] for key, values in settings.get("pieces", {}).items() if "name" in values}
-    return document.with_layers(settings.get("layers", {})).with_names(names)
+    return document.with_names(names)
 
 
 def bring_in(
@@ -193,13 +193,15 @@ def steps_from_request(
     design was held against when it was made, from the settings, those of the base and new ones."""
     base = _base(job, based_on)
     known = {step.key: step for step in _steps_of(base)}
-    held = for_a_step({**base.settings, **settings})
+    held = conditions_of({**base.settings, **settings}).to_json()
     steps = [_step_from(_held_against(item, held, known), known) for item in items]
     settling = {
         step.key: "repair" if item.get("repair") else "select"
         for item, step in zip(items, steps, strict=True)
         if item.get("repair") or "parameters" in item or step.key not in known
     }
+    fresh = (step for step in steps if step.operation == "layer" and step.key in settling)
+    refuse_unknown({**base.settings, **settings}, filter(None, (step.parameters.get("material") for step in fresh)))
     return steps, settling
 
 
@@ -233,9 +235,7 @@ def checked_settings(values: Mapping[str, Any], before: Mapping[str, Any] | None
             raise BadRequest(f"What a material bears lies between {low:g} and {high:g}, not at {value:g}.")
     for layer in settings.get("layers", {}).values():
         if not set(layer) <= OF_LAYERS:
-            raise BadRequest(f"Of a layer these can be set: {', '.join(sorted(OF_LAYERS))}.")
-        if layer.get("treatment", "cut") not in list(Treatment):
-            raise BadRequest(f'"{layer["treatment"]}" is not a treatment: use {", ".join(Treatment)}.')
+            raise BadRequest(f"Beside the steps these can be set of a layer: {', '.join(sorted(OF_LAYERS))}.")
     for piece in settings.get("pieces", {}).values():
         if not set(piece) <= OF_PIECES:
             raise BadRequest(f"Of a piece these can be set: {', '.join(sorted(OF_PIECES))}.")
@@ -312,7 +312,7 @@ def _what(chain: list[Placed], base: Revision, before: Mapping[str, StepVersion]
         "limits": "What the material bears",
         "machine": "Machine chosen",
         "purpose": "Purpose chosen",
-        "layers": "Layers changed",
+        "layers": "Layers hidden or shown",
         "pieces": "Pieces changed",
         "set_aside": "Set aside",
     }

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Iterable, Mapping
 from typing import Any
 
 from django.db import IntegrityError, transaction
@@ -49,34 +49,33 @@ def keep(based_on: int, kind: str, entries: list[Mapping[str, Any]], what: str) 
         raise changed from error
 
 
-def differing(settings: Mapping[str, Any]) -> list[str]:
-    """The names of what settings were made with and that is another now, or gone."""
+def differing(settings: Mapping[str, Any], materials: Iterable[str] = ()) -> list[str]:
+    """The names of what settings, and the materials of layers, were made with and that is another now, or gone."""
     now = newest()
     if now == (settings.get("lists") or SHIPPED):
         return []
     old, new = lists_at(settings.get("lists")), lists_at(now)
     found = {}
-    for kind, identity in _named(settings):
+    for kind, identity in _named(settings, materials):
         entry = next((e for e in getattr(old, kind) if e.id == identity), None)
         if entry is not None and entry not in getattr(new, kind):
             found[entry.name] = True
     return list(found)
 
 
-def refuse_unknown(settings: Mapping[str, Any]) -> None:
-    """Raises BadRequest where settings name what their lists do not have, NotThere where there are none."""
+def refuse_unknown(settings: Mapping[str, Any], materials: Iterable[str] = ()) -> None:
+    """Raises BadRequest where settings or layers name what the lists do not have, NotThere where there are none."""
     lists = lists_at(settings.get("lists"))
-    for kind, identity in _named(settings):
+    for kind, identity in _named(settings, materials):
         if all(entry.id != identity for entry in getattr(lists, kind)):
             gone = f'The {ONE[kind]} "{identity}" is not on the lists (any more)'
             raise BadRequest(f"{gone}: choose another one first, or put it back on the list.")
 
 
-def _named(settings: Mapping[str, Any]):
+def _named(settings: Mapping[str, Any], materials: Iterable[str]):
     """What is chosen: the list and the id of each."""
     for kind, name in (("materials", "material"), ("machines", "machine"), ("purposes", "purpose")):
         if settings.get(name):
             yield kind, settings[name]
-    for layer in settings.get("layers", {}).values():
-        if layer.get("material"):
-            yield "materials", layer["material"]
+    for material in materials:
+        yield "materials", material

@@ -68,6 +68,7 @@ class ParameterOut(s.Serializer):
     unit = s.CharField(allow_blank=True)
     low = s.FloatField(allow_null=True)
     high = s.FloatField(allow_null=True)
+    choices = s.ListField(child=s.CharField(), help_text="the words that it can be; none where it can be any")
 
 
 class OperationOut(s.Serializer):

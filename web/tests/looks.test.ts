@@ -17,7 +17,6 @@ const nothing = { points: '', start: [0], closed: [] }
 it('shows art in its own colours, or in those given to its layer', () => {
   const all = [drawn('a', layer('card')), drawn('b', layer('film'))]
   expect(artScene(all).items.map((item) => item.fill)).toEqual(['#112233', '#112233'])
-  expect(artScene(all, {}, { film: { color: '#00ff00' } }).items.map((item) => item.fill)).toEqual(['#112233', '#00ff00'])
   expect(artScene(all).items[0]).toMatchObject({ rule: 'evenodd', fillAlpha: 0.5, stroke: undefined })
 })
 

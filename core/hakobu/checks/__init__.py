@@ -28,6 +28,7 @@ from .outline_table import OutlineTable, outline_table
 from .outside_sheet import RULE as OUTSIDE_SHEET
 from .overlapping_line import RULE as OVERLAPPING_LINE
 from .overlapping_shape import RULE as OVERLAPPING_SHAPE
+from .painted_hole import RULE as PAINTED_HOLE
 from .picture_without_line import RULE as PICTURE_WITHOUT_LINE
 from .redundant_node import RULE as REDUNDANT_NODE
 from .rule import Rows, Rule
@@ -57,6 +58,7 @@ RULES: tuple[Rule, ...] = (
     TINY_SEGMENT,
     OVERLAPPING_SHAPE,
     LOOSE_HOLE,
+    PAINTED_HOLE,
     HOLE_DIRECTION,
     SPECK,
     THIN_STRIP,

@@ -9,7 +9,7 @@ import numpy as np
 
 from ..geometry import Path, bounds
 from ..model import Conditions, Document, Edit, Finding, Level, OutlineRef
-from . import check, rule_of
+from . import Rule, check, rule_of
 
 #: A design that still has findings after so many passes is left as it is then, and the rest is reported.
 MOST_PASSES = 10
@@ -83,13 +83,20 @@ def _made_worse(
     for rule, piece in before:
         kinds.setdefault(piece, set()).add(rule)
     scopes = [edit.touched | {piece for piece, _ in edit.needs} for edit in chosen]
-    had = [set().union(*(kinds.get(piece, set()) for piece in scope)) for scope in scopes]
+    had = [
+        set(_rule_of(edit).uncovers).union(*(kinds.get(piece, set()) for piece in scope))
+        for edit, scope in zip(chosen, scopes, strict=True)
+    ]
     boxes = [_box(document, scope) for scope in scopes]
     bad: set[int] = set()
     for f in new:
         near = [n for n, scope in enumerate(scopes) if scope & set(f.pieces) or _holds(boxes[n], f.place)]
         bad |= {n for n in near or range(len(chosen)) if f.rule not in had[n]}
     return [chosen[n] for n in sorted(bad)]
+
+
+def _rule_of(edit: Edit) -> Rule:
+    return rule_of(edit.finding.rpartition("-")[0])
 
 
 def _box(document: Document, pieces: Iterable[str]) -> tuple[float, float, float, float] | None:

@@ -4,15 +4,16 @@ from __future__ import annotations
 
 from collections.abc import Iterable
 
+import numpy as np
+
 from ..model import Conditions, Document, Edit, Finding, Level, Piece
-from ..model.lab import lightness_of
+from ..model.lab import is_white
+from .background_rectangle import backgrounds
 from .hidden import is_lined, under_one, under_others
 from .naming import begun, called
 from .outline_table import OutlineTable, outline_table
 from .rule import DOCUMENT, Rows, Rule
 
-#: Lighter than this, in L*, is white on a white ground (common practice).
-WHITE = 97.0
 UNPAINTED, WHITE_ON_WHITE = "has neither fill nor line", "is white on white"
 UNDER, UNDER_SEVERAL = "lies wholly under another shape", "lies wholly under other shapes"
 
@@ -27,7 +28,7 @@ def find(document: Document, conditions: Conditions) -> Iterable[Finding]:
     copies = {int(table.owner[k]) for m in table.doubled(conditions.tolerance_mm) for k in (m.doubled, m.kept)}
     one, several = under_others(table, copies | set(why))
     why |= dict.fromkeys(one, UNDER) | dict.fromkeys(several, UNDER_SEVERAL)
-    for n in _white(table):
+    for n in _white(document, table):
         why.setdefault(n, WHITE_ON_WHITE)
 
     def finding(n: int) -> Finding:
@@ -50,19 +51,24 @@ def is_painted(piece: Piece) -> bool:
     return piece.opacity > 0 and (fill or is_lined(piece))
 
 
-def _white(table: OutlineTable) -> list[int]:
-    """White pieces without a line that lie in no other one, where there are others that are not white."""
-    is_white = {color for color in {p.fill.color for p in table.pieces if p.fill} if lightness_of(color) > WHITE}
+def _white(document: Document, table: OutlineTable) -> list[int]:
+    """White pieces without a line that lie on no other one and are no background, where there are others that are not
+    white."""
+    pages = {piece.id for piece, _ in backgrounds(document)}
     white = [
-        n for n, p in enumerate(table.pieces) if p.fill and p.fill.color in is_white and not p.stroke and is_painted(p)
+        n
+        for n, p in enumerate(table.pieces)
+        if p.fill and is_white(p.fill.color) and not p.stroke and is_painted(p) and p.id not in pages
     ]
     if not white or len(white) == len(table.pieces):
         return []
     crossed = set(table.owner[table.crosses].tolist())
+    parent = table.parent_of_all
     lone = []
     for n in white:
-        about = table.nested.parent[table.first[n] : table.first[n + 1]]
-        if n not in crossed and not (table.owner[about[about >= 0]] != n).any():
+        about = parent[table.first[n] : table.first[n + 1]]
+        about = table.owner[about[about >= 0]]
+        if n not in crossed and not ((about != n) & ~np.isin(about, [table.number_of[p] for p in pages])).any():
             lone.append(n)
     return lone
 
@@ -82,5 +88,5 @@ RULE = Rule(
     find=find,
     mend=mend,
     thresholds=("white: lighter than 97 in L* (common practice)",),
-    version=2,
+    version=3,
 )

@@ -12,6 +12,7 @@ from .background_rectangle import backgrounds
 from .naming import begun, called
 from .nested import NEITHER, OUTER
 from .outline_table import OutlineTable, outline_table
+from .painted_hole import painted_holes
 from .rule import SHAPES, Rows, Rule
 from .stray_node import is_stray
 
@@ -23,6 +24,10 @@ def find(document: Document, conditions: Conditions) -> Iterable[Finding]:
     # What lies on a background is to be left when that goes.
     pages = [table.number_of[piece.id] for piece, _ in backgrounds(document)]
     rows = rows[~np.isin(table.owner[about[rows]], pages)]
+    # What lies on a painted hole lies in it, once that is one.
+    painted = list(painted_holes(document, table))
+    if painted:
+        rows = rows[~np.isin(table.owner[table.parent_of_all[rows]], painted)]
     order = rows[np.lexsort((table.rank[rows], about[rows]))]
     groups = np.split(order, np.flatnonzero(np.diff(about[order])) + 1) if len(order) else []
     groups.sort(key=lambda group: -float(np.abs(table.area[group]).max()))
@@ -124,7 +129,7 @@ RULE = Rule(
     id="loose-hole",
     about=SHAPES,
     level=Level.SPOILS,
-    title="A hole that is none",
+    title="A hole that is a loose shape",
     effect="It is cut, but it counts as a shape of its own: welded to anything, it fills up and is gone.",
     find=find,
     mend=mend,

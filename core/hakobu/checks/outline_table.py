@@ -12,6 +12,7 @@ import numpy as np
 from ..geometry import Path
 from ..geometry.crossings import Crossings, crossings
 from ..geometry.measure import lengths, outline_bounds, signed_areas
+from ..geometry.nesting import parents_of
 from ..geometry.search import SEARCH_SHARE, Search, curve_table
 from ..geometry.sharing import in_threads
 from ..model import Document, Piece, Treatment
@@ -141,6 +142,11 @@ class OutlineTable:
     def nested(self) -> Nested:
         """What lies in what, and what is painted beside each outline."""
         return nested_in(self)
+
+    @cached_property
+    def parent_of_all(self) -> np.ndarray:
+        """The smallest closed outline that each lies in (K,), whatever their layers, or -1."""
+        return parents_of(self.path, self.area, self.boxes)
 
     @cached_property
     def shared(self) -> Shared:

@@ -25,7 +25,8 @@ LINES, SHAPES, DOCUMENT = "lines", "shapes", "document"
 class Rule:
     """One kind of fault. id: permanent. title and effect: whole phrases, the second says what happens at the machine.
     thresholds: what decides, in words, each with where its value comes from. choices: the ways in which it can be
-    mended, where there are several: id and label, the first is taken where nothing is said.
+    mended, where there are several: id and label, the first is taken where nothing is said. uncovers: rules
+    whose faults were there before the mend, but could not be told.
 
     find(document, conditions) yields findings and never changes anything. mend(document, finding, conditions) gives the
     edit that removes the finding, or None where it no longer holds; None where the rule has no mend.
@@ -41,6 +42,7 @@ class Rule:
     version: int = 1
     thresholds: tuple[str, ...] = ()
     choices: tuple[tuple[str, str], ...] = ()
+    uncovers: tuple[str, ...] = ()
 
     def at(
         self,

@@ -44,6 +44,13 @@ def verdict(document: Document, conditions: Conditions, findings: Iterable[Findi
         many = "islands fall out" if conditions.purpose.is_stencil else "parts come loose"
         count = sum(int(f.measure.get("more", 1)) for f in loose)
         return Verdict(f"It will not hold together: {counted(count, what, many)}.", False, None, loose[0].place)
+    painted = [f for f in found if f.rule == "painted-hole"]
+    if painted:
+        count = sum(int(f.measure.get("holes", f.measure.get("more", 1))) for f in painted)
+        would = "that is only painted would be cut as a loose piece"
+        them = "that are only painted would be cut as loose pieces"
+        sentence = f"It will not come out as it looks: {counted(count, f'hole {would}', f'holes {them}')}."
+        return Verdict(sentence, False, None, painted[0].place)
     crossing = [f for f in found if f.rule == "overlapping-shape" and f.level.rank]
     if crossing:
         return Verdict("It will not hold together: shapes are cut through each other.", False, None, crossing[0].place)

@@ -12,6 +12,8 @@ TO_XYZ = np.array([[0.4124, 0.3576, 0.1805], [0.2126, 0.7152, 0.0722], [0.0193, 
 WHITE = TO_XYZ.sum(axis=1)
 #: (6/29)^3 and the slope below it (CIE 15:2018, 8.2.1.1).
 EPSILON, KAPPA = 216 / 24389, 24389 / 27
+#: Lighter than this, in L*, is white (common practice).
+WHITE_LIGHTNESS = 97.0
 
 
 def to_linear(rgb: np.ndarray) -> np.ndarray:
@@ -52,3 +54,7 @@ def color_lab(color: str) -> np.ndarray:
 def lightness_of(color: str) -> float:
     """L* of a colour #rrggbb, from 0 to 100."""
     return float(color_lab(color)[0])
+
+
+def is_white(color: str) -> bool:
+    return lightness_of(color) > WHITE_LIGHTNESS

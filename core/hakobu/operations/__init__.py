@@ -5,6 +5,7 @@ from __future__ import annotations
 from ..errors import BadRequest
 from .arrange import OPERATION as ARRANGE
 from .bring_in import OPERATION as BRING_IN
+from .layer import OPERATION as LAYER
 from .mend import OPERATION as MEND
 from .merge_layers import OPERATION as MERGE_LAYERS
 from .operation import Context, Operation, Outcome, Progress, parameters_from, schema_of, silent
@@ -18,6 +19,7 @@ OPERATIONS: tuple[Operation, ...] = (
     BRING_IN,
     PAGE,
     RESIZE,
+    LAYER,
     TO_LAYER,
     MERGE_LAYERS,
     SPLIT_BY_COLOUR,

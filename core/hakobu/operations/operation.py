@@ -50,7 +50,8 @@ class Operation:
     parameters: a frozen dataclass whose fields carry their unit, range and help.
 
     select(document, parameters) names the pieces that a step is for, where its parameters say so; a step whose pieces
-    are gone or changed stops. repair(document, parameters, ids) gives the parameters for what is still there."""
+    are gone or changed stops. repair(document, parameters, ids) gives the parameters for what is still there.
+    seconds_per_segment: what it takes for each segment of the document, roughly."""
 
     id: str
     version: int
@@ -60,13 +61,22 @@ class Operation:
     run: Callable[[Document, Any, Context], Outcome]
     select: Callable[[Document, Any], tuple[str, ...]] | None = None
     repair: Callable[[Document, Any, tuple[str, ...]], Any] | None = None
+    seconds_per_segment: float = 25e-6
 
 
 def parameter(
-    default: Any = MISSING, *, help: str, unit: str = "", low: float | None = None, high: float | None = None
+    default: Any = MISSING,
+    *,
+    help: str,
+    unit: str = "",
+    low: float | None = None,
+    high: float | None = None,
+    choices: tuple[str, ...] = (),
 ):
-    """A field of a parameters dataclass."""
-    return field(default=default, metadata={"help": help, "unit": unit, "low": low, "high": high})
+    """A field of a parameters dataclass. choices: the words that it can be, where not any."""
+    return field(
+        default=default, metadata={"help": help, "unit": unit, "low": low, "high": high, "choices": list(choices)}
+    )
 
 
 def schema_of(operation: Operation) -> list[dict[str, Any]]:
@@ -112,7 +122,7 @@ def _checked(f, value: Any) -> Any:
         if not isinstance(value, Mapping):
             raise BadRequest(f'"{f.name}" must be an object of names and values.')
         return value
-    if kind == "bool":
+    if kind.startswith("bool"):
         if not isinstance(value, bool):
             raise BadRequest(f'"{f.name}" must be true or false, not {value!r}.')
         return value
@@ -131,6 +141,8 @@ def _checked(f, value: Any) -> Any:
         return tuple(value)
     if not isinstance(value, str):
         raise BadRequest(f'"{f.name}" must be a word, not {value!r}.')
+    if f.metadata["choices"] and value not in f.metadata["choices"]:
+        raise BadRequest(f'"{f.name}" must be one of {", ".join(f.metadata["choices"])}, not "{value}".')
     return value
 
 

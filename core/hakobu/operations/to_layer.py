@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass, replace
 
 from ..errors import BadRequest, CannotDo
-from ..model import Document, Layer
+from ..model import Document, Layer, Piece
 from ..model.paint import Fill
 from .operation import Context, Operation, Outcome, parameter
 
@@ -25,7 +25,9 @@ def run(document: Document, parameters: ToLayer, context: Context) -> Outcome:
     if gone or not moved:
         raise CannotDo("A piece that was to go to another layer is no longer there; pick again.")
     layers, layer = _layer(document, parameters, context.key)
-    pieces = tuple(_onto(piece, layer) if piece.id in moved else piece for piece in document.pieces)
+    pieces = tuple(
+        replace(in_colour(piece, layer), layer=layer.id) if piece.id in moved else piece for piece in document.pieces
+    )
     number = len(moved)
     what = f"{number} pieces" if number > 1 else _called(document, moved)
     made = replace(document, layers=layers, pieces=pieces)
@@ -44,10 +46,11 @@ def _layer(document: Document, parameters: ToLayer, key: str) -> tuple[tuple[Lay
     return (*document.layers, layer), layer
 
 
-def _onto(piece, layer: Layer):
+def in_colour(piece: Piece, layer: Layer) -> Piece:
+    """The piece in the colour of a layer: its fill, or where it has none its line."""
     fill = Fill(layer.color, piece.fill.opacity) if piece.fill else None
     stroke = replace(piece.stroke, color=layer.color) if piece.stroke and not piece.fill else piece.stroke
-    return replace(piece, layer=layer.id, fill=fill, stroke=stroke)
+    return replace(piece, fill=fill, stroke=stroke)
 
 
 def _called(document: Document, moved: set[str]) -> str:

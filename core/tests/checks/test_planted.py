@@ -87,4 +87,4 @@ class Planted(unittest.TestCase):
 #: What the page, or what lies under it, makes a fault.
 ON_A_PAGE = {"background-rectangle", "outside-sheet", "picture-without-line", "invisible-object"}
 #: What lies on or under what is the fault.
-NEEDS_ORDER = {"loose-hole"}
+NEEDS_ORDER = {"loose-hole", "painted-hole"}

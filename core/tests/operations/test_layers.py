@@ -72,3 +72,48 @@ class Layers(unittest.TestCase):
             [p.id for p in run("arrange", pieces=["p4", "p3"], to="back").document.pieces], ["p3", "p4", "p1", "p2"]
         )
         self.assertIn("front", run("arrange", pieces=["p2"], to="left").stopped)
+
+
+class Settings(unittest.TestCase):
+    """What is set of a layer is a step, and later steps see it."""
+
+    def test_only_what_is_given_changes(self):
+        made = run("layer", layer="a", treatment="score", material="felt").document.layer_by_id["a"]
+        self.assertEqual((made.treatment, made.material, made.name, made.color), ("score", "felt", "Card", "#111111"))
+        self.assertEqual(
+            run("layer", layer="a", treatment="score", name="Fold").outcome.title, "Card is now called Fold, is scored"
+        )
+        felt = run("layer", layer="a", material="felt").document
+        self.assertIsNone(run("layer", felt, layer="a", material="").document.layer_by_id["a"].material)
+        self.assertEqual(run("layer", layer="b", treatment="draw").document.pieces, PIECES)
+
+    def test_pieces_take_the_colour_but_for_white_ones_among_others(self):
+        white = Piece("hole", circle(0, 0, 1), "a", fill=Fill("#ffffff"))
+        made = run("layer", replace(DOCUMENT, pieces=(*PIECES, white)), layer="a", color="#b5653c").document.by_id
+        self.assertEqual(
+            [made[p].fill.color for p in ("p1", "p2", "p3", "hole")], ["#b5653c", "#b5653c", "#eeeeee", "#ffffff"]
+        )
+        self.assertEqual(made["p4"].stroke.color, "#b5653c")
+        printed = run("layer", layer="a", treatment="print", color="#b5653c").document
+        self.assertEqual(printed.pieces, PIECES, "a print keeps its colours")
+
+    def test_what_no_layer_can_have_is_refused(self):
+        for values, word in (
+            ({"layer": "x", "name": "X"}, "no longer there"),
+            ({"layer": "a"}, "Say what"),
+            ({"layer": "a", "name": "  "}, "needs a name"),
+            ({"layer": "a", "color": "red"}, "#rrggbb"),
+            ({"layer": "a", "treatment": "melt"}, "one of cut, score"),
+            ({"layer": "a", "mirrored": "yes"}, "true or false"),
+        ):
+            self.assertIn(word, run("layer", **values).stopped)
+
+    def test_later_steps_see_what_was_set(self):
+        left_out = run("layer", layer="b", treatment="leave-out").document
+        sized = run("resize", left_out, width_mm=36.0).document
+        self.assertAlmostEqual(sized.size_mm[0], 36.0, 6)
+        scored = run("layer", layer="a", treatment="score", material="felt").document
+        split = run("split-by-colour", scored, layer="a").document
+        self.assertEqual([(la.treatment, la.material) for la in split.layers[:2]], [("score", "felt")] * 2)
+        copper = run("layer", layer="b", color="#b5653c").document
+        self.assertEqual(run("to-layer", copper, pieces=["p1"], layer="b").document.by_id["p1"].fill.color, "#b5653c")

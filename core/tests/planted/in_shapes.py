@@ -5,10 +5,11 @@ from __future__ import annotations
 import numpy as np
 
 from hakobu.geometry import Path
+from hakobu.model import Fill, Layer
 from hakobu.model.materials import material_of
 from hakobu.model.purposes import purpose_of
 
-from .host import Planted, box, design, moved, pebble, ring, star, with_conditions
+from .host import INK, Planted, box, design, moved, pebble, ring, star, with_conditions
 
 BARE = {"fill": None}
 CARD = material_of("black-card")
@@ -43,6 +44,29 @@ def loose_hole(form: int, random, size: float) -> Planted:
     ]
     paths, looks = forms[form % 8]
     return Planted(design(paths, size, **looks), in_dxf=bool(looks))
+
+
+WHITE, INK_FILL = {"fill": Fill("#ffffff")}, {"fill": Fill(INK)}
+GROUND = {"fill": Fill("#f2e8d0")}
+
+
+def painted_hole(form: int, random, size: float) -> Planted:
+    """As most bought designs have their holes: a white shape on a dark one."""
+    r, side = size / 2, size * 1.5
+    paper = (Layer("ink", "Ink", INK), Layer("white", "White", "#ffffff"), Layer("red", "Red", "#c2361f"))
+    on_paper = {**WHITE, "layer": "white"}
+    letter = Path.concatenate([box(size, size), box(r, r).reversed()])
+    forms = [
+        [box(size, size), (ring(r / 4, -r / 2), WHITE), (ring(r / 4, r / 2), WHITE)],
+        [box(size, r), (pebble(random, r / 2), on_paper)],
+        [pebble(random, size), (star(random, r / 2), {"fill": Fill("#fefefe")}), (ring(r / 9), INK_FILL)],
+        [box(size, size, k * 1.1 * size) for k in (-0.3, 0.9)] + [(ring(r / 3, k * size), on_paper) for k in (-0.3, 1)],
+        [(box(side, side), WHITE), star(random, size), (ring(r / 4), WHITE)],
+        [(box(side, side), GROUND), star(random, size), (ring(r / 4), GROUND)],
+        [box(size, size), (ring(r / 1.5), {"fill": Fill("#c2361f"), "layer": "red"}), (ring(r / 3), WHITE)],
+        [box(side * 0.9, side * 0.9), (letter, WHITE)],
+    ]
+    return Planted(design(forms[form % 8], size, paper), in_dxf=False)
 
 
 def hole_direction(form: int, random, size: float) -> Planted:
@@ -193,6 +217,7 @@ def not_one(form: int, random, size: float) -> Planted:
 KINDS = {
     "overlapping-shape": overlapping_shape,
     "loose-hole": loose_hole,
+    "painted-hole": painted_hole,
     "hole-direction": hole_direction,
     "speck": speck,
     "leftover-hollow": leftover_hollow,

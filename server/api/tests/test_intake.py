@@ -153,5 +153,6 @@ class Listed(Case):
         layer = drawing["pictures"][0]["layer"]
         address = "/api/revisions/{}/files/svg"
         self.assertNotIn(b"<image", self.client.get(address.format(job["head"]["id"])).content)
-        job = self.revise(job, settings={"layers": {layer: {"treatment": "print"}}}).json()
+        step = {"operation": "layer", "parameters": {"layer": layer, "treatment": "print"}}
+        job = self.revise(job, step).json()
         self.assertIn(b"<image", self.client.get(address.format(job["head"]["id"])).content)

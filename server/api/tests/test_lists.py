@@ -61,9 +61,18 @@ class Lists(Case):
         own = {**self.now["materials"][0], "id": "my-foil", "name": "my foil", "least_strip_mm": 0.05}
         lists = self.put("materials", [*self.now["materials"], own])["lists"]
         job = self.tree()
-        layer = job["head"]["steps"] and self.client.get(f"/api/documents/{job['head']['document']}/drawing").json()
-        for_all = {each["id"]: {"material": "my-foil"} for each in layer["layers"]}
-        self.assertEqual(self.strips(self.revise(job, settings={"lists": lists, "layers": for_all}).json()), 0)
+        drawing = self.client.get(f"/api/documents/{job['head']['document']}/drawing").json()
+        steps = [
+            {"operation": "layer", "parameters": {"layer": each["id"], "material": "my-foil"}}
+            for each in drawing["layers"]
+        ]
+        job = self.revise(job, *steps, settings={"lists": lists}).json()
+        self.assertEqual(self.strips(job), 0)
+        self.put("materials", [m for m in self.now["materials"] if m["id"] != "my-foil"])
+        now = self.client.get(f"/api/jobs/{job['id']}").json()
+        self.assertEqual(now["head"]["held"]["differing"], ["my foil"])
+        lead = {"operation": "layer", "parameters": {"layer": drawing["layers"][0]["id"], "material": "lead"}}
+        self.assertEqual(self.revise(job, lead).status_code, 400)
 
     def test_what_is_taken_off_the_list_is_refused_by_name(self):
         job = self.tree()

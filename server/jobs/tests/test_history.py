@@ -57,16 +57,12 @@ class Revisions(TestCase):
 
     def test_a_mend_keeps_what_the_design_was_held_against(self):
         job = begin()
-        layer = load_document(job.head.document_id).layers[0].id
-        settings = history.checked_settings(
-            {"material": "black-card", "limits": {"least_strip_mm": 2.0}, "layers": {layer: {"treatment": "score"}}}
-        )
+        settings = history.checked_settings({"material": "black-card", "limits": {"least_strip_mm": 2.0}})
         history.add_revision(job, job.head_id, [history.to_step(r.step) for r in job.head.steps.all()], settings)
         job.refresh_from_db()
         after = revise(job, MEND)
         held = after.steps.last().step.parameters["conditions"]
         self.assertEqual((held["material"]["id"], held["material"]["least_strip_mm"]), ("black-card", 2.0))
-        self.assertEqual(held["layers"], {layer: {"treatment": "score"}})
         # Another material later leaves the step as it was made.
         kept = [{"key": row.step.key} for row in after.steps.all()]
         again, _ = history.steps_from_request(job, after.pk, kept, {"material": "felt"})
@@ -165,20 +161,19 @@ class Revisions(TestCase):
         with self.assertRaises(NotThere):
             revise(job, {"operation": "bring-in", "parameters": {"source": other}})
 
-    def test_settings_are_checked_and_layers_follow_them(self):
-        job = begin()
-        layer = load_document(job.head.document_id).layers[0].id
-        settings = history.checked_settings({"layers": {layer: {"treatment": "score"}}, "material": "black-card"})
-        revision = revise(job, settings=settings)
-        self.assertEqual(load_document(revision.document_id).layers[0].treatment.value, "score")
-        for bad in (
-            {"material": "gold"},
-            {"machine": "gold"},
-            {"layers": {"x": {"treatment": "melt"}}},
-            {"layers": {"x": {"size": 1}}},
-        ):
+    def test_settings_are_checked(self):
+        for bad in ({"material": "gold"}, {"machine": "gold"}, {"layers": {"x": {"treatment": "score"}}}):
             with self.assertRaises(BadRequest):
                 history.checked_settings(bad)
+        seen = {"layers": {"x": {"hidden": True}}}
+        self.assertEqual(history.checked_settings(seen), seen)
+
+    def test_what_is_set_of_a_layer_is_a_step(self):
+        job = begin()
+        layer = load_document(job.head.document_id).layers[0].id
+        revision = revise(job, {"operation": "layer", "parameters": {"layer": layer, "treatment": "score"}})
+        self.assertEqual(load_document(revision.document_id).layers[0].treatment.value, "score")
+        self.assertTrue(revision.what.endswith("is scored"))
 
 
 class Results(TestCase):

@@ -799,22 +799,10 @@ export interface components {
             material: string | null;
         };
         LayerSettings: {
-            name?: string;
-            color?: string;
-            treatment?: string;
-            material?: string | null;
-            /** @description drawn as seen from the back */
-            mirrored?: boolean;
             hidden?: boolean;
             locked?: boolean;
         };
         LayerSettingsRequest: {
-            name?: string;
-            color?: string;
-            treatment?: string;
-            material?: string | null;
-            /** @description drawn as seen from the back */
-            mirrored?: boolean;
             hidden?: boolean;
             locked?: boolean;
         };
@@ -1002,6 +990,8 @@ export interface components {
             low: number | null;
             /** Format: double */
             high: number | null;
+            /** @description the words that it can be; none where it can be any */
+            choices: string[];
         };
         PatchedJobInRequest: {
             name?: string;

@@ -23,27 +23,22 @@ function marked({ piece }: Drawn, marks: Marks): Item[] {
   return stroke ? [{ shape: piece.path, stroke, strokeAlpha: 0.45, width: MARK_PX, screen: true }] : []
 }
 
-/** Colours that somebody has given to layers: their materials'. */
-type Colours = Record<string, { color?: string }>
-
-/** The work as it will look: fills and strokes in paint order, in the colours of their materials where these were given,
- * else in their own. */
-export function artScene(drawn: Drawn[], marks: Marks = {}, colours: Colours = {}): Scene {
-  const items = drawn.flatMap((one): Item[] => [...marked(one, marks), asArt(one, colours)])
+/** The work as it will look: fills and strokes in paint order. */
+export function artScene(drawn: Drawn[], marks: Marks = {}): Scene {
+  const items = drawn.flatMap((one): Item[] => [...marked(one, marks), asArt(one)])
   return { items, shapes: shapesOf(drawn) }
 }
 
-export function asArt({ piece, layer }: Drawn, colours: Colours = {}): Item {
+export function asArt({ piece, layer }: Drawn): Item {
   const stroke = piece.stroke
   const thin = !piece.fill && (stroke?.width_mm ?? 0) <= THIN_MM
-  const given = colours[layer.id]?.color
   return {
     shape: piece.path,
-    fill: piece.fill ? (given ?? piece.fill) : undefined,
+    fill: piece.fill ?? undefined,
     fillAlpha: piece.fill_opacity,
     rule: piece.fill_rule,
     alpha: piece.opacity,
-    stroke: (given && stroke ? given : stroke?.color) ?? (piece.fill ? undefined : layer.color),
+    stroke: stroke?.color ?? (piece.fill ? undefined : layer.color),
     strokeAlpha: stroke?.opacity ?? 1,
     width: thin ? 1.3 : stroke?.width_mm,
     screen: thin,

@@ -44,7 +44,7 @@ export function useSides(pictures: ComputedRef<Picture[]>, pale: ComputedRef<str
 
   function sceneOf(view: View, plan: Plan, spread: Spread | null) {
     const drawn = drawing.seenOf(plan.document)
-    if (view.look === 'art') return artScene(drawn, marks.value, job.head?.settings.layers)
+    if (view.look === 'art') return artScene(drawn, marks.value)
     if (view.look === 'spread') return spread?.scene ?? NOTHING
     if (view.look === 'lines') return linesScene(drawn, marks.value)
     const key = asides.keyOf(plan.document, by.value)

@@ -269,13 +269,26 @@ export const useJob = defineStore('job', () => {
     return set(words.busy.showing, () => ({ pieces: shown(head.value!.settings.pieces), layers: shown(head.value!.settings.layers) }))
   }
 
-  type OfLayer = NonNullable<Settings['layers']>[string]
+  type Seen = NonNullable<Settings['layers']>[string]
+  type OfLayer = Seen & { name?: string; color?: string; treatment?: string; material?: string; mirrored?: boolean }
+  /** Sets a layer anew. What is hidden or locked is for the eye and the hand; the rest is a step, and what is said of one
+   * layer in a row is one step. */
   function setLayer(what: string, layer: string, values: OfLayer) {
-    return set(what, () => {
-      const before = head.value!.settings.layers ?? {}
-      const lists = values.material && library.library.lists ? { lists: library.library.lists } : {}
-      return { ...lists, layers: { ...before, [layer]: { ...before[layer], ...values } } }
-    })
+    const { hidden, locked, ...made } = values
+    if (!Object.keys(made).length) {
+      return set(what, () => {
+        const before = head.value!.settings.layers ?? {}
+        return { layers: { ...before, [layer]: { ...before[layer], ...values } } }
+      })
+    }
+    const last = head.value!.steps.at(-1)
+    const folds = last?.operation === 'layer' && last.enabled && (last.parameters as { layer: string }).layer === layer
+    const lists = made.material && library.library.lists ? { lists: library.library.lists } : undefined
+    const steps = (kept: StepItem[]): StepItem[] =>
+      folds
+        ? [...kept.slice(0, -1), { key: last.key, parameters: { ...(last.parameters as object), ...made } }]
+        : [...kept, { operation: 'layer', parameters: { layer, ...made } }]
+    return revise(what, steps, lists && (() => lists))
   }
 
   function setAside(key: string, away: boolean) {

@@ -73,10 +73,10 @@ function move(by: -1 | 1) {
     </div>
     <div class="line made">
       <svg class="pattern" viewBox="0 0 40 6" aria-hidden="true"><line x1="1" y1="3" x2="39" y2="3" :stroke-dasharray="PATTERN[layer.treatment].join(' ')" /></svg>
-      <select :value="layer.treatment" :disabled="!!jobs.busy" :aria-label="w.treatment(layer.name)" @change="set({ treatment: ($event.target as HTMLSelectElement).value as never })">
+      <select :value="layer.treatment" :disabled="!!jobs.busy" :aria-label="w.treatment(layer.name)" @change="set({ treatment: ($event.target as HTMLSelectElement).value })">
         <option v-for="t in TREATMENTS" :key="t.id" :value="t.id" :title="t.hint">{{ t.name }}</option>
       </select>
-      <select :value="layer.material ?? ''" :disabled="!!jobs.busy" :aria-label="w.material(layer.name)" @change="set({ material: ($event.target as HTMLSelectElement).value || null })">
+      <select :value="layer.material ?? ''" :disabled="!!jobs.busy" :aria-label="w.material(layer.name)" @change="set({ material: ($event.target as HTMLSelectElement).value })">
         <option value="">{{ w.sameMaterial }}</option>
         <option v-for="m in withCurrent(library.library.materials, layer.material)" :key="m.id" :value="m.id">{{ m.name }}</option>
       </select>

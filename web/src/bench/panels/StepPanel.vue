@@ -2,6 +2,7 @@
 import { computed } from 'vue'
 
 import type { Parameter } from '@/api/types'
+import { TREATMENT } from '@/canvas/patterns'
 import { useBench } from '@/stores/bench'
 import { useJob } from '@/stores/job'
 import { useLibrary } from '@/stores/library'
@@ -10,6 +11,7 @@ import { words } from '@/words'
 
 import LengthField from '../LengthField.vue'
 import PanelFrame from '../PanelFrame.vue'
+import TickField from '../TickField.vue'
 
 /** A step reopened with its values, as a form made from its operation; each change is a step of its own to go back on,
  * and all later steps follow. */
@@ -58,6 +60,15 @@ const nameOf = (field: Parameter) => field.help.replace(/^./, (first) => first.t
           :disabled="!!jobs.busy"
           @take="take(field.name, $event)"
         />
+        <v-select
+          v-else-if="field.choices.length"
+          :label="nameOf(field)"
+          :model-value="value(field)"
+          :items="field.choices.map((word) => ({ value: word, title: TREATMENT[word as keyof typeof TREATMENT]?.name ?? word }))"
+          :disabled="!!jobs.busy"
+          @update:model-value="take(field.name, $event)"
+        />
+        <TickField v-else-if="field.type.includes('bool')" :label="nameOf(field)" :value="!!value(field)" :disabled="!!jobs.busy" @take="take(field.name, $event)" />
         <v-text-field
           v-else
           :label="nameOf(field)"

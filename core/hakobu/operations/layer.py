@@ -1,0 +1,96 @@
+"""layer: what a layer is called and made of, its colour, its treatment, and whether it is drawn from the back."""
+
+from __future__ import annotations
+
+import re
+from dataclasses import dataclass, fields, replace
+
+from ..errors import BadRequest, CannotDo
+from ..model import Document, Layer, Treatment
+from ..model.lab import is_white
+from ..model.materials import material_of
+from .operation import Context, Operation, Outcome, parameter
+from .to_layer import in_colour
+
+_COLOUR = re.compile(r"#[0-9a-fA-F]{6}")
+#: What the machine does with a layer, for the log.
+DONE = {
+    Treatment.CUT: "is cut",
+    Treatment.SCORE: "is scored",
+    Treatment.DRAW: "is drawn",
+    Treatment.PRINT: "is printed",
+    Treatment.LEAVE_OUT: "is left out",
+}
+
+
+@dataclass(frozen=True)
+class SetLayer:
+    layer: str = parameter(help="the layer, by its id")
+    name: str | None = parameter(None, help="what it is called")
+    color: str | None = parameter(None, help="the colour of its material, as #rrggbb")
+    treatment: str | None = parameter(None, help="what the machine does with it", choices=tuple(Treatment))
+    material: str | None = parameter(None, help="what it is made of, by the material's id; empty for the job's own")
+    mirrored: bool | None = parameter(None, help="whether it is drawn as seen from the back")
+
+
+def run(document: Document, parameters: SetLayer, context: Context) -> Outcome:
+    """Only what is given changes. What is cut, scored or drawn takes the colour of its material, but for white pieces
+    among others: they stand for holes."""
+    before = document.layer_by_id.get(parameters.layer)
+    if before is None:
+        raise CannotDo("The layer that was to be changed is no longer there; choose another one.")
+    values = _values(parameters)
+    if not values:
+        raise BadRequest("Say what is to change of the layer: its name, colour, treatment, material or mirroring.")
+    layer = replace(before, **values)
+    layers = tuple(layer if each.id == layer.id else each for each in document.layers)
+    made = replace(document, layers=layers)
+    if parameters.color is not None and layer.treatment is not Treatment.PRINT:
+        made = _in_its_colour(made, layer)
+    return Outcome(made, f"{before.name} {', '.join(_said(layer, values))}", "", {})
+
+
+def _values(parameters: SetLayer) -> dict:
+    """What is given, as a layer has it. Raises BadRequest for what no layer can have."""
+    given = {f.name: getattr(parameters, f.name) for f in fields(parameters) if f.name != "layer"}
+    values = {name: value for name, value in given.items() if value is not None}
+    if "name" in values:
+        values["name"] = values["name"].strip()[:80]
+        if not values["name"]:
+            raise BadRequest("A layer needs a name.")
+    if not _COLOUR.fullmatch(values.get("color", "#000000")):
+        raise BadRequest(f'"{values["color"]}" is not a colour: write it as #rrggbb, for instance #b5653c.')
+    if "treatment" in values:
+        values["treatment"] = Treatment(values["treatment"])
+    if "material" in values:
+        values["material"] = values["material"] or None
+    return values
+
+
+def _in_its_colour(document: Document, layer: Layer) -> Document:
+    own = [piece for piece in document.pieces if piece.layer == layer.id]
+    white = {piece.id for piece in own if piece.fill and is_white(piece.fill.color)}
+    kept = white if len(white) < len(own) else set()
+    pieces = (in_colour(p, layer) if p.layer == layer.id and p.id not in kept else p for p in document.pieces)
+    return replace(document, pieces=tuple(pieces))
+
+
+def _said(layer: Layer, values: dict) -> list[str]:
+    said = {
+        "name": lambda: f"is now called {layer.name}",
+        "color": lambda: f"is {layer.color}",
+        "treatment": lambda: DONE[layer.treatment],
+        "material": lambda: f"is of {_material(layer)}",
+        "mirrored": lambda: "is mirrored" if layer.mirrored else "is no longer mirrored",
+    }
+    return [said[name]() for name in values]
+
+
+def _material(layer: Layer) -> str:
+    if layer.material is None:
+        return "the job's material"
+    material = material_of(layer.material)
+    return material.name if material else "a material of its own"
+
+
+OPERATION = Operation("layer", 1, "intake", "Set a layer", SetLayer, run, seconds_per_segment=0.0)
