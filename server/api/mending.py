@@ -7,12 +7,16 @@ import numpy as np
 from hakobu.checks.applier import apply_edit, edit_for
 from hakobu.errors import CannotDo
 from hakobu.geometry import Path, SegmentIndex, bounds, flatten
-from hakobu.model import Conditions, Document, Finding
+from hakobu.model import Conditions, Document, Edit, Finding
+from hakobu.model.document import Box
 from hakobu.model.figures import figures_of
+from hakobu.model.pages import page_box
 from jobs.polylines import lines_of
 
 #: A line that is farther than this from every line that stays goes.
 OFF_MM = 0.02
+#: How near the lines that are shown are to the curves.
+FINE_MM = 0.002
 #: Two lines are shown so near that their distance is about a tenth of the picture.
 CLOSE_UP = 6.0
 
@@ -23,6 +27,8 @@ def preview_of(document: Document, finding: Finding, conditions: Conditions, cho
     edit = edit_for(document, finding, conditions, choice) if finding.mendable else None
     if edit is None:
         raise CannotDo("This finding has no mend to show.")
+    if edit.page:
+        return _larger_page(document, edit)
     after = apply_edit(document, edit)
     touched = edit.touched | {piece for piece, _ in edit.needs}
     now = Path.concatenate(p.path for p in document.pieces_followed() if p.id in touched)
@@ -30,16 +36,38 @@ def preview_of(document: Document, finding: Finding, conditions: Conditions, cho
     removed = [document.by_id[piece].path.outline(k) for (piece, k), path in edit.changes.items() if path is None]
     made_anew = bool(edit.added) or any(path is not None for path in edit.changes.values())
     goes = vanishing(now, then) if made_anew else Path.concatenate(removed)
-    fine = 0.002
     return {
         "view": _view(finding, now if made_anew or not len(goes) else goes),
         "colors": None if edit.changes else [_color(each, min(touched)) for each in (document, after)],
-        "now": lines_of(now, fine),
-        "goes": lines_of(goes, fine),
-        "mended": lines_of(then, fine),
+        "now": lines_of(now, FINE_MM),
+        "goes": lines_of(goes, FINE_MM),
+        "mended": lines_of(then, FINE_MM),
         "nodes_before": figures_of(document).nodes,
         "nodes_after": figures_of(after).nodes,
     }
+
+
+def _larger_page(document: Document, edit: Edit) -> dict:
+    """What lies beyond the page, with the page as it is and as it would be."""
+    beyond = Path.concatenate(document.by_id[piece].path for piece in {piece for piece, _ in edit.needs})
+    old, new = _rectangle(page_box(document)), _rectangle(edit.page)
+    nodes = figures_of(document).nodes
+    left, top, right, bottom = edit.page
+    margin = max(right - left, bottom - top) * 0.06
+    return {
+        "view": [left - margin, top - margin, right - left + 2 * margin, bottom - top + 2 * margin],
+        "colors": None,
+        "now": lines_of(Path.concatenate([beyond, old]), FINE_MM),
+        "goes": lines_of(old, FINE_MM),
+        "mended": lines_of(Path.concatenate([beyond, new]), FINE_MM),
+        "nodes_before": nodes,
+        "nodes_after": nodes,
+    }
+
+
+def _rectangle(box: Box) -> Path:
+    left, top, right, bottom = box
+    return Path.from_points(np.array([(left, top), (right, top), (right, bottom), (left, bottom)]), closed=True)
 
 
 def _color(document: Document, piece: str) -> str:

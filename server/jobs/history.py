@@ -220,7 +220,8 @@ def _step_from(item: Mapping[str, Any], known: Mapping[str, Step]) -> Step:
     values = item.get("parameters", old.parameters if old else {})
     parameters_from(operation, values)
     enabled = bool(item.get("enabled", old.enabled if old else True))
-    version = old.version if old and old.operation == operation.id else operation.version
+    # What is changed is made anew, by the operation as it is now.
+    version = old.version if old and "parameters" not in item else operation.version
     selection = old.selection if old else {}
     return Step(old.key if old else new_key(), operation.id, version, values, selection, enabled)
 

@@ -9,6 +9,7 @@ import numpy as np
 
 from ..geometry import Path, bounds
 from ..model import Conditions, Document, Edit, Finding, Level, OutlineRef
+from ..model.pages import on_page_of, united
 from . import Rule, check, rule_of
 
 #: A design that still has findings after so many passes is left as it is then, and the rest is reported.
@@ -141,7 +142,9 @@ def _applied(document: Document, edits: list[Edit]) -> Document:
     if looks:
         pieces = (replace(p, **looks[p.id]) if p.id in looks else p for p in document.pieces)
         document = replace(document, pieces=tuple(pieces))
-    return document.with_layers({layer: values for edit in edits for layer, values in edit.layers.items()})
+    document = document.with_layers({layer: values for edit in edits for layer, values in edit.layers.items()})
+    pages = [edit.page for edit in edits if edit.page]
+    return on_page_of(document, united(pages)) if pages else document
 
 
 def _new_paths(document: Document, changes: Mapping[OutlineRef, Path | None]) -> dict[str, Path | None]:

@@ -6,7 +6,9 @@ from collections.abc import Iterable
 
 import numpy as np
 
+from ..geometry import bounds
 from ..model import Conditions, Document, Edit, Finding, Level
+from ..model.pages import page_box, united
 from ..model.units import as_mm
 from .naming import begun, called
 from .outline_table import outline_table
@@ -14,6 +16,8 @@ from .rule import DOCUMENT, Rows, Rule
 
 #: What lies beyond by less is on the page's edge (common practice).
 BEYOND_MM = 0.5
+#: The ways to mend it.
+ENLARGE, AWAY = "enlarge", "take-away"
 
 
 def find(document: Document, conditions: Conditions) -> Iterable[Finding]:
@@ -37,7 +41,7 @@ def find(document: Document, conditions: Conditions) -> Iterable[Finding]:
             [piece.id],
             (low[n] + high[n]) / 2,
             (*low[n], *high[n]),
-            mendable=bool(wholly[n]),
+            mendable=True,
             measure={"beyond_mm": round(far, 3)},
         )
 
@@ -45,9 +49,15 @@ def find(document: Document, conditions: Conditions) -> Iterable[Finding]:
 
 
 def mend(document: Document, finding: Finding, conditions: Conditions) -> Edit | None:
-    """Takes away what lies wholly off the page."""
+    """Makes the page so much larger, or takes the piece away."""
     piece = document.by_id.get(finding.pieces[0])
-    return Edit(finding.key, {(piece.id, k): None for k in range(len(piece.path))}) if piece else None
+    if piece is None or document.page is None:
+        return None
+    outlines = [(piece.id, k) for k in range(len(piece.path))]
+    if finding.measure.get("choice") == AWAY:
+        return Edit(finding.key, dict.fromkeys(outlines))
+    box = united([page_box(document), bounds(piece.path)])
+    return Edit(finding.key, needs=frozenset(outlines), page=tuple(float(side) for side in box))
 
 
 RULE = Rule(
@@ -59,4 +69,6 @@ RULE = Rule(
     find=find,
     mend=mend,
     thresholds=("more than 0.5 mm beyond an edge (common practice)",),
+    choices=((ENLARGE, "Make the page larger"), (AWAY, "Delete what lies beyond")),
+    version=2,
 )

@@ -66,11 +66,13 @@ def to_manifest(document: Document) -> tuple[dict[str, Any], dict[str, Path]]:
     paths = {piece.path.digest: piece.path for piece in document.pieces}
     manifest = {
         "version": VERSION,
-        "page": asdict(document.page) if document.page else None,
+        "page": _page_to_json(document.page) if document.page else None,
         "layers": [asdict(layer) for layer in document.layers],
         "pieces": [_piece_to_json(piece) for piece in document.pieces],
         "groups": [asdict(group) for group in document.groups],
         "pictures": [asdict(picture) for picture in document.pictures],
+        # What few documents have is left out of the others, whose hashes stay.
+        **({"sized": list(document.sized)} if document.sized else {}),
     }
     # Through JSON once, so that what is returned equals what a store gives back (lists, plain strings).
     return json.loads(json.dumps(manifest)), paths
@@ -92,6 +94,7 @@ def from_manifest(manifest: Mapping[str, Any], path_of: Callable[[str], Path]) -
             Picture(x["id"], x["sha256"], tuple(x["size_px"]), tuple(x["matrix"]), x["layer"])
             for x in manifest["pictures"]
         ),
+        sized=tuple(manifest["sized"]) if manifest.get("sized") else None,
     )
 
 
@@ -119,6 +122,11 @@ def from_json(text: str) -> Document:
         return from_manifest(data, paths.__getitem__)
     except (ValueError, KeyError, TypeError) as error:
         raise UnreadableFile(f"This is not a document of Hakobu's: {error}.") from error
+
+
+def _page_to_json(page: Page) -> dict[str, Any]:
+    size = {"width_mm": page.width_mm, "height_mm": page.height_mm}
+    return size | {"fixed": True} if page.fixed else size
 
 
 def _piece_to_json(piece: Piece) -> dict[str, Any]:

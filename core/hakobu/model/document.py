@@ -80,15 +80,23 @@ def px_per_inch(picture: Picture) -> float:
     return round(MM_PER_INCH / (a * a + b * b) ** 0.5, 4)
 
 
+#: Left, top, right, bottom in mm.
+Box = tuple[float, float, float, float]
+
+
 @dataclass(frozen=True, slots=True)
 class Page:
+    """fixed: a person has set it, so it does not follow what lies on it."""
+
     width_mm: float
     height_mm: float
+    fixed: bool = False
 
 
 @dataclass(frozen=True)
 class Document:
-    """Millimetres, y down, from the page's top left. pieces stand in paint order, the lowest first.
+    """Millimetres, y down, from the page's top left. pieces stand in paint order, the lowest first. sized: the width
+    or height that a person typed, as ("width", 200.0).
 
     Immutable: a change makes a new document that shares all that did not change.
     """
@@ -98,6 +106,7 @@ class Document:
     pieces: tuple[Piece, ...] = ()
     groups: tuple[Group, ...] = ()
     pictures: tuple[Picture, ...] = ()
+    sized: tuple[str, float] | None = None
 
     @cached_property
     def by_id(self) -> Mapping[str, Piece]:
@@ -108,7 +117,7 @@ class Document:
         return {layer.id: layer for layer in self.layers}
 
     @cached_property
-    def box(self) -> tuple[float, float, float, float] | None:
+    def box(self) -> Box | None:
         """(left, top, right, bottom) of all outlines that are not left out, without stroke widths."""
         return bounds(Path.concatenate(piece.path for piece in self.pieces_in_use()))
 

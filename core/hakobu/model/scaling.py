@@ -11,15 +11,17 @@ from .document import Document, Page
 
 
 def scaled(document: Document, factor: float) -> Document:
-    """Everything times a factor about the page's top left."""
+    """Everything times a factor about the page's top left; a page that a person has set stays."""
     if factor == 1.0:
         return document
-    page = document.page and Page(document.page.width_mm * factor, document.page.height_mm * factor)
+    page = document.page
+    if page and not page.fixed:
+        page = Page(page.width_mm * factor, page.height_mm * factor)
     moved = _moved(document, scaling(factor))
     pieces = tuple(
         replace(piece, stroke=_scaled(piece.stroke, factor)) if piece.stroke else piece for piece in moved.pieces
     )
-    return replace(moved, page=page, pieces=pieces)
+    return replace(moved, page=page, pieces=pieces, sized=None)
 
 
 def shifted(document: Document, x: float, y: float) -> Document:

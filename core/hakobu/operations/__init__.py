@@ -10,6 +10,7 @@ from .mend import OPERATION as MEND
 from .merge_layers import OPERATION as MERGE_LAYERS
 from .operation import Context, Operation, Outcome, Progress, parameters_from, schema_of, silent
 from .page import OPERATION as PAGE
+from .remove import OPERATION as REMOVE
 from .resize import OPERATION as RESIZE
 from .split_by_colour import OPERATION as SPLIT_BY_COLOUR
 from .to_layer import OPERATION as TO_LAYER
@@ -24,6 +25,7 @@ OPERATIONS: tuple[Operation, ...] = (
     MERGE_LAYERS,
     SPLIT_BY_COLOUR,
     ARRANGE,
+    REMOVE,
     TRACE,
     MEND,
 )

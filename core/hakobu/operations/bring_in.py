@@ -10,6 +10,7 @@ from ..model.document import px_per_inch
 from ..model.figures import figures_of
 from ..model.likely import LikelySize, doubt, likely_sizes
 from ..model.notices import NO_UNIT
+from ..model.pages import box_of
 from ..model.scaling import scaled, shifted
 from ..model.units import FileUnit, size_text
 from .operation import Context, Operation, Outcome, parameter
@@ -28,7 +29,8 @@ class BringIn:
 
 
 def run(document: Document, parameters: BringIn, context: Context) -> Outcome:
-    """The first source brings its page; a later one is laid to the right of what is there."""
+    """The first source brings its page; a later one is laid to the right of what is there, and the page holds both
+    unless a person has set it."""
     result = context.source(parameters.source, parameters.unit, context.key)
     coming = scaled(result.document, parameters.scale)
     joined = _beside(document, coming) if document.pieces or document.pictures else coming
@@ -74,13 +76,15 @@ def _what(coming: Document, pieces: int) -> str:
 
 def _beside(document: Document, coming: Document) -> Document:
     width, height = document.frame
-    right = max(width, document.box[2] if document.box else 0.0)
+    fixed = document.page if document.page and document.page.fixed else None
+    sides = [box_of(picture)[2] for picture in document.pictures] + ([document.box[2]] if document.box else [])
+    right = max([0.0 if fixed else width, *sides])
     moved = shifted(coming, right + BESIDE_MM, 0.0)
     layers = {layer.id: layer for layer in (*document.layers, *coming.layers)}
     more_width, more_height = coming.frame
     return replace(
         document,
-        page=Page(right + BESIDE_MM + more_width, max(height, more_height)),
+        page=fixed or Page(right + BESIDE_MM + more_width, max(height, more_height)),
         layers=tuple(layers.values()),
         pieces=(*document.pieces, *moved.pieces),
         groups=(*document.groups, *coming.groups),
@@ -88,4 +92,4 @@ def _beside(document: Document, coming: Document) -> Document:
     )
 
 
-OPERATION = Operation("bring-in", 2, "intake", "Bring in a file", BringIn, run)
+OPERATION = Operation("bring-in", 3, "intake", "Bring in a file", BringIn, run)

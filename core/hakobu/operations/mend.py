@@ -12,7 +12,13 @@ from ..checks.applier import Mended, apply_edit, edit_for, mend_where
 from ..errors import BadRequest, CannotDo
 from ..model import Conditions, Document
 from ..model.figures import figures_of
+from ..model.scaling import scaled
+from ..model.units import as_mm
 from .operation import Context, Operation, Outcome, parameter
+
+#: A size that is off the typed one by no more than this is that size: half a step of most machines.
+SAME_MM = 0.01
+SIDE = {"width": "wide", "height": "high"}
 
 
 @dataclass(frozen=True)
@@ -39,7 +45,7 @@ def run(document: Document, parameters: Mend, context: Context) -> Outcome:
         made = _take_keys(settled, parameters, conditions, context.selection)
     else:
         made = mend_where(settled, lambda f: _wanted(f, parameters), conditions, parameters.choice)
-    mended = _as_named_before(document, made.document)
+    mended, again = _as_sized_before(document, _as_named_before(document, made.document))
     counts = Counter(finding.rule for finding in made.taken)
     before, after = figures_of(document), figures_of(mended)
     figures = {
@@ -50,7 +56,7 @@ def run(document: Document, parameters: Mend, context: Context) -> Outcome:
         "line_after_mm": round(after.line_mm, 3),
         **counts,
     }
-    return Outcome(mended, _title(made.taken), _note(document, mended, made), figures)
+    return Outcome(mended, _title(made.taken), _note(document, mended, made, again), figures)
 
 
 def conditions_of(parameters: Mend) -> Conditions:
@@ -69,6 +75,20 @@ def _as_named_before(document: Document, mended: Document) -> Document:
     made = {layer.id: layer.mirrored for layer in mended.layers}
     layers = tuple(replace(layer, mirrored=made.get(layer.id, layer.mirrored)) for layer in document.layers)
     return replace(mended, layers=layers)
+
+
+def _as_sized_before(document: Document, mended: Document) -> tuple[Document, str]:
+    """The mended document at the width or height that a person typed, where it had that and has lost it, and what was
+    done for it."""
+    if not document.sized or not mended.pieces:
+        return mended, ""
+    way, wanted = document.sized
+    side = ("width", "height").index(way)
+    before, after = document.extent_mm[side], mended.extent_mm[side]
+    if abs(before - wanted) > SAME_MM or abs(after - wanted) <= SAME_MM or after <= 0:
+        return mended, ""
+    again = replace(scaled(mended, wanted / after), sized=document.sized)
+    return again, f"without what went it was {as_mm(round(after, 2))} {SIDE[way]}: sized to {as_mm(wanted)} again"
 
 
 def _wanted(finding, parameters: Mend) -> bool:
@@ -129,11 +149,11 @@ def _title(taken) -> str:
     return f"{len(taken)} faults mended"
 
 
-def _note(before: Document, after: Document, made: Mended) -> str:
+def _note(before: Document, after: Document, made: Mended, again: str) -> str:
     """What changed, and that the rest is as it was."""
     nodes = figures_of(before).nodes, figures_of(after).nodes
     parts = [f"{nodes[0]} nodes became {nodes[1]}" if nodes[0] != nodes[1] else ""]
-    if before.pieces and made.taken:
+    if before.pieces and made.taken and not again:
         stayed = sum(before.by_id[p.id].path is p.path for p in after.pieces if p.id in before.by_id)
         parts.append(f"{stayed} of {len(before.pieces)} pieces are as they were")
     if made.off_mm:
@@ -141,7 +161,8 @@ def _note(before: Document, after: Document, made: Mended) -> str:
     if made.left:
         count = len(made.left)
         parts.append(f"{count} {'was' if count == 1 else 'were'} left, since mending would have made another fault")
+    parts.append(again)
     return "; ".join(part for part in parts if part) or "nothing to mend"
 
 
-OPERATION = Operation("mend", 2, "check", "Mend", Mend, run, select, repair)
+OPERATION = Operation("mend", 3, "check", "Mend", Mend, run, select, repair)

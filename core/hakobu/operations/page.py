@@ -31,8 +31,8 @@ def run(document: Document, parameters: SetPage, context: Context) -> Outcome:
         page = Page(box[2] - box[0] + 2 * margin, box[3] - box[1] + 2 * margin)
         made = shifted(document, margin - box[0], margin - box[1])
     else:
-        page = Page(*given)
-        made = shifted(document, *_centring(_box(without_strays(document)), page))
+        page = Page(*given, fixed=True)
+        made = centred(document, page)
     title = f"Page set to {parameters.name}" if parameters.name else "Page set"
     figures = {"width_mm": page.width_mm, "height_mm": page.height_mm}
     return Outcome(replace(made, page=page), title, size_text(page.width_mm, page.height_mm), figures)
@@ -54,6 +54,11 @@ def _box(document: Document) -> tuple[float, float, float, float]:
     return (0.0, 0.0, *document.frame)
 
 
+def centred(document: Document, page: Page) -> Document:
+    """The document in the middle of a page, where it does not lie on that."""
+    return shifted(document, *_centring(_box(without_strays(document)), page))
+
+
 def _centring(box: tuple[float, float, float, float], page: Page) -> tuple[float, float]:
     left, top, right, bottom = box
     if left >= 0 and top >= 0 and right <= page.width_mm and bottom <= page.height_mm:
@@ -61,4 +66,4 @@ def _centring(box: tuple[float, float, float, float], page: Page) -> tuple[float
     return (page.width_mm - left - right) / 2, (page.height_mm - top - bottom) / 2
 
 
-OPERATION = Operation("page", 1, "intake", "Set the page", SetPage, run)
+OPERATION = Operation("page", 2, "intake", "Set the page", SetPage, run)

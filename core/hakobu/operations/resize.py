@@ -2,13 +2,14 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from ..errors import BadRequest, CannotDo
 from ..model import Document
 from ..model.scaling import scaled
 from ..model.units import as_mm, size_text
 from .operation import Context, Operation, Outcome, parameter
+from .page import centred
 
 
 @dataclass(frozen=True)
@@ -20,12 +21,23 @@ class Resize:
 
 
 def run(document: Document, parameters: Resize, context: Context) -> Outcome:
-    """Scales about the page's top left, in proportion."""
+    """Scales about the page's top left, in proportion. A page that a person has set stays, with the design on it."""
     width, height = document.extent_mm
     factor = _factor(parameters, width, height)
     note = f"{size_text(width, height)} became {size_text(width * factor, height * factor)}"
-    title = parameters.reason or f"Sized to {as_mm(width * factor)} wide"
-    return Outcome(scaled(document, factor), title, note, {"factor": factor})
+    by_height = parameters.height_mm is not None
+    size = f"{as_mm(height * factor)} high" if by_height else f"{as_mm(width * factor)} wide"
+    title = parameters.reason or f"Sized to {size}"
+    made = scaled(document, factor)
+    if made.page and made.page.fixed:
+        made = centred(made, made.page)
+    return Outcome(replace(made, sized=_typed(parameters)), title, note, {"factor": factor})
+
+
+def _typed(parameters: Resize) -> tuple[str, float] | None:
+    if parameters.width_mm is not None:
+        return "width", parameters.width_mm
+    return None if parameters.height_mm is None else ("height", parameters.height_mm)
 
 
 def _factor(parameters: Resize, width: float, height: float) -> float:
@@ -40,4 +52,4 @@ def _factor(parameters: Resize, width: float, height: float) -> float:
     return side / whole
 
 
-OPERATION = Operation("resize", 1, "intake", "Set the size", Resize, run)
+OPERATION = Operation("resize", 2, "intake", "Set the size", Resize, run)

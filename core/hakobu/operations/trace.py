@@ -11,6 +11,7 @@ import numpy as np
 from ..errors import CannotDo
 from ..model import Document, Fill, Group, Layer, Picture, Piece, Stroke, Treatment
 from ..model.ids import piece_id
+from ..model.pages import close_round, grown
 from .operation import Context, Operation, Outcome, parameter
 
 if TYPE_CHECKING:
@@ -19,6 +20,8 @@ if TYPE_CHECKING:
     from ..tracing.preparing import Preparing
 
 PIXELS = (1.0, 0.0, 0.0, 1.0, 0.0, 0.0)
+#: How far the page ends from what was found in a photo.
+MARGIN_MM = 5.0
 #: How wide single lines are shown until they have a tool.
 LINE_MM = 0.3
 
@@ -101,7 +104,24 @@ def run(document: Document, parameters: Trace, context: Context) -> Outcome:
     context.progress(0.3, "Finding lines")
     found = found_in(view, parameters, shapes)
     context.progress(0.9, "Making pieces")
-    return Outcome(with_found(document, picture, found, context.key), found.title, note_of(found), figures_of(found))
+    made = on_its_page(with_found(document, picture, found, context.key), document, picture.id, found)
+    return Outcome(replace(made, sized=_typed(parameters)), found.title, note_of(found), figures_of(found))
+
+
+def on_its_page(made: Document, before: Document, picture: str, found: Found) -> Document:
+    """What was made, on a page that holds it: the picture's, as large as that is now, or close round what was found in
+    a picture that does not lie flat under it. A page with other pieces on it only grows."""
+    if before.pieces:
+        return grown(made)
+    flat = found.plane is None
+    pictures = [each for each in made.pictures if flat or each.id != picture]
+    return close_round(made, pictures, 0.0 if flat else MARGIN_MM)
+
+
+def _typed(parameters: Trace) -> tuple[str, float] | None:
+    if parameters.width_mm is not None and parameters.height_mm is None:
+        return "width", parameters.width_mm
+    return ("height", parameters.height_mm) if parameters.height_mm is not None and parameters.width_mm is None else None
 
 
 def shapes_within(document: Document, parameters: Trace) -> list[Path]:
@@ -221,4 +241,4 @@ def pixel_mm(picture: Picture) -> float:
     return abs(a * d - b * c) ** 0.5
 
 
-OPERATION = Operation("trace", 1, "trace", "Trace", Trace, run)
+OPERATION = Operation("trace", 2, "trace", "Trace", Trace, run)

@@ -218,3 +218,20 @@ def cross() -> Path:
 
 def loop() -> Path:
     return Path.from_points(np.array([[0, 0], [20, 20], [20, 0], [0, 15.0]]), closed=False)
+
+
+class BeyondThePage(unittest.TestCase):
+    BEYOND = document(square(10, 10, 20), square(190, 10, 30), square(-60, 120, 20))
+
+    def test_the_page_is_made_larger_first(self):
+        found = [f for f in check(self.BEYOND) if f.rule == "outside-sheet"]
+        self.assertEqual([(f.mendable, f.safe) for f in found], [(True, False)] * 2)
+        made = mend_where(self.BEYOND, lambda f: f.rule == "outside-sheet", Conditions()).document
+        # From 60 mm left of the page to 20 mm right of it, and 40 mm below.
+        self.assertEqual((made.page.width_mm, made.page.height_mm, len(made.pieces)), (280, 140, 3))
+        self.assertEqual(made.box, (0, 10, 280, 140))
+        self.assertEqual([f.rule for f in check(made) if f.rule == "outside-sheet"], [])
+
+    def test_or_what_lies_beyond_goes(self):
+        made = mend_where(self.BEYOND, lambda f: f.rule == "outside-sheet", Conditions(), "take-away").document
+        self.assertEqual((made.page, [p.id for p in made.pieces]), (self.BEYOND.page, ["t:/0"]))

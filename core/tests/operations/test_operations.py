@@ -1,8 +1,10 @@
 """Tables over OPERATIONS: parameters are checked, documents stay whole, and reports tell what changed."""
 
 import unittest
-from dataclasses import fields, is_dataclass
+from dataclasses import fields, is_dataclass, replace
 from pathlib import Path as File
+
+import numpy as np
 
 from hakobu.errors import BadRequest
 from hakobu.formats import ReadResult
@@ -14,7 +16,7 @@ from hakobu.model.notices import DAMAGED, NO_UNIT
 from hakobu.model.units import FileUnit
 from hakobu.operations import OPERATIONS, Context, operation_of, parameters_from, schema_of
 from hakobu.operations.bring_in import sizes_for
-from hakobu.pipeline import result_key, run_step, run_steps
+from hakobu.pipeline import result_key, run_step, run_steps, with_selection
 
 from ..shapes import circle, document, square
 
@@ -94,6 +96,40 @@ class Mend(unittest.TestCase):
         self.assertIn("no longer there", result.stopped)
 
 
+class SizedAgain(unittest.TestCase):
+    """A size that was typed is still that size after a mend that takes something away."""
+
+    STRAY = document(square(10, 10, 40), Path.from_points(np.array([(70.0, 30.0)]), closed=True))
+
+    def test_what_stood_out_goes_and_the_rest_is_sized_again(self):
+        sized = run("resize", self.STRAY, width_mm=120.0)
+        self.assertEqual((sized.title, sized.document.sized), ("Sized to 120 mm wide", ("width", 120.0)))
+        mended = run("mend", sized.document, rules=["stray-node"])
+        self.assertAlmostEqual(mended.document.size_mm[0], 120.0, 6)
+        self.assertIn("without what went it was 80 mm wide: sized to 120 mm again", mended.note)
+        again = run("mend", mended.document)
+        self.assertNotIn("sized", again.note)
+
+    def test_a_height_and_a_size_that_nobody_typed(self):
+        high = run("resize", self.STRAY, height_mm=80.0)
+        self.assertEqual((high.title, high.document.sized), ("Sized to 80 mm high", ("height", 80.0)))
+        twice = run("resize", self.STRAY, factor=2.0).document
+        self.assertAlmostEqual(run("mend", twice, rules=["stray-node"]).document.size_mm[0], 80.0, 6)
+
+    def test_a_size_that_was_changed_since_stays_changed(self):
+        sized = run("resize", self.STRAY, width_mm=120.0).document
+        without = replace(sized, pieces=sized.pieces[:1])
+        self.assertEqual(run("mend", without).document.size_mm, (80.0, 80.0))
+
+
+class Remove(unittest.TestCase):
+    def test_pieces_go_and_nothing_else_changes(self):
+        out = run("remove", pieces=[DOUBLED.pieces[0].id])
+        self.assertEqual((out.document.pieces, out.title), (DOUBLED.pieces[1:], "A piece deleted"))
+        step = with_selection(DOUBLED, Step("k", "remove", 1, {"pieces": [DOUBLED.pieces[0].id]}))
+        self.assertIn("no longer there", run_step(out.document, step).stopped)
+
+
 class BringIn(unittest.TestCase):
     def test_the_first_brings_its_page_the_next_lies_beside_it(self):
         first = run("bring-in", Document(), source="a", name="a.svg")
@@ -144,6 +180,16 @@ class ThePage(unittest.TestCase):
     def test_close_round_the_design(self):
         out = run("page", self.OUTSIDE, margin_mm=5).document
         self.assertEqual((out.page.width_mm, out.page.height_mm, out.box), (380, 90, (5, 5, 375, 85)))
+
+    def test_one_that_was_set_stays_while_the_design_changes(self):
+        sheet = run("page", width_mm=210, height_mm=297).document
+        sized = run("resize", sheet, width_mm=100).document
+        self.assertEqual((sized.page.width_mm, sized.page.height_mm, sized.box), (210, 297, (0, 0, 100, 100)))
+        # What no longer lies on it, but would, goes to its middle.
+        right = replace(sheet, pieces=document(square(100, 10, 50)).pieces)
+        self.assertEqual(run("resize", right, width_mm=100).document.box, (55, 98.5, 155, 198.5))
+        beside = run("bring-in", sheet, source="a").document
+        self.assertEqual((beside.page.width_mm, beside.box), (210, (0, 0, 90, 40)))
 
     def test_half_a_size_and_nothing_to_lie_on_it(self):
         with self.assertRaisesRegex(BadRequest, "width and its height"):

@@ -68,6 +68,30 @@ class Trace(unittest.TestCase):
         self.assertIn("dark", run(DOCUMENT, step("trace", "t", mode="nonsense")).stopped)
 
 
+class ThePageFollows(unittest.TestCase):
+    WIDE = step("trace", "t", threshold=0.7, width_mm=250.0)
+
+    def test_a_trace_at_its_true_size_lies_on_its_page(self):
+        made = run(DOCUMENT, self.WIDE).document
+        self.assertAlmostEqual(made.size_mm[0], 250.0, 3)
+        self.assertEqual([f.rule for f in check(made) if f.rule == "outside-sheet"], [])
+        picture = made.pictures[0]
+        self.assertAlmostEqual(made.page.width_mm, picture.size_px[0] * picture.matrix[0], 6)
+        self.assertEqual(made.sized, ("width", 250.0))
+
+    def test_one_that_a_person_set_stays(self):
+        sheet = run_step(DOCUMENT, step("page", "p", width_mm=60.0, height_mm=60.0)).document
+        self.assertEqual(run(sheet, self.WIDE).document.page, Page(60.0, 60.0, fixed=True))
+
+    def test_one_with_other_pieces_on_it_only_grows(self):
+        first = run(DOCUMENT, step("trace", "t", threshold=0.7)).document
+        self.assertEqual(first.page, DOCUMENT.page)
+        small = run(first, step("trace", "u", threshold=0.7, width_mm=20.0)).document
+        self.assertEqual(small.page, DOCUMENT.page)
+        wide = run(first, step("trace", "u", threshold=0.7, width_mm=100.0)).document
+        self.assertGreater(wide.page.width_mm, 99.0)
+
+
 class Ids(unittest.TestCase):
     def test_stay_while_the_threshold_moves(self):
         ids = [
