@@ -208,6 +208,7 @@ class VerdictOut(s.Serializer):
 
 class FindingOut(s.Serializer):
     number = s.IntegerField()
+    count = s.IntegerField(help_text="how many it stands for")
     step = s.CharField(allow_null=True, help_text="the step that said it; null of what the rules find")
     id = s.CharField()
     key = s.CharField()

@@ -81,7 +81,7 @@ def _waiting(revision: Revision) -> int | None:
         found = findings_out(revision)
     except NotCompiled:
         return None
-    return sum(f["level"] != "note" and not f["set_aside"] for f in found)
+    return sum(f["count"] for f in found if f["level"] != "note" and not f["set_aside"])
 
 
 @lru_cache(maxsize=256)
@@ -174,6 +174,7 @@ def findings_out(revision: Revision) -> list[dict]:
         {
             **finding.to_json(),
             "number": number,
+            "count": finding.count,
             "step": step,
             "title": finding.title or Level(finding.level).value,
             "choices": [{"id": i, "label": label} for i, label in CHOICES.get(finding.rule, ())],

@@ -197,7 +197,7 @@ class Log(Bench):
         self.page.get_by_label("Width").fill("60mm")
         self.page.get_by_label("Width").press("Enter")
         expect(page.locator(".readout")).to_contain_text("60 × 36 mm")
-        self.step("Sized to 60 mm wide", "Reopen")
+        self.step("Sized to 60 mm wide", "Edit")
         field = page.get_by_role("region", name="Sized to 60 mm wide").get_by_label("The width of all outlines")
         field.fill("2 in")
         field.press("Enter")
@@ -219,7 +219,7 @@ class Log(Bench):
         self.step("tag moved to Paper", "Move up")
         expect(page.get_by_role("alert")).to_contain_text("cannot go in this order")
         page.get_by_role("alert").get_by_role("button", name="Close").click()
-        self.step("tag moved to Paper", "Reopen")
+        self.step("tag moved to Paper", "Edit")
         self.click(100, 15)
         page.get_by_role("button", name="Use what is picked now").click()
         expect(page.get_by_role("navigation")).to_contain_text("flag moved to Paper")
@@ -378,7 +378,7 @@ class Reachable(Bench):
         page.locator(".job").first.wait_for()
         self.look(page, "jobs")
         page.get_by_role("link", name="Materials and machines").click()
-        page.get_by_label("Least strip").wait_for()
+        page.get_by_label("Narrowest strip").wait_for()
         self.look(page, "lists")
 
     def test_in_light(self):

@@ -77,7 +77,7 @@ class Cleaning(Check):
         self.press("m")
         expect(self.panel.locator(".item.open")).to_contain_text("cross each other 4 times")
         self.press("m")
-        self.answers("It holds together in one")
+        self.answers("It stays in one piece")
         made = self.document()
         self.assertEqual([len(piece.path) for piece in made.pieces], [3])
         held = Conditions(purpose=purpose_of("one"), one=frozenset(piece.id for piece in made.pieces))
@@ -87,7 +87,7 @@ class Cleaning(Check):
 class HeldAgainst(Check):
     def test_material_machine_and_purpose_change_at_once_what_is_found(self):
         self.bench("window-branch.svg")
-        self.panel.locator("summary", has_text="Held against").click()
+        self.panel.locator("summary", has_text="Checked for").click()
         self.choose("Purpose", "one")
         expect(self.panel).to_contain_text("It drops out")
         self.choose("Purpose", "liner")
@@ -99,9 +99,9 @@ class HeldAgainst(Check):
 
     def test_what_a_material_bears_can_be_typed(self):
         self.bench("van-title.svg")
-        self.panel.locator("summary", has_text="Held against").click()
+        self.panel.locator("summary", has_text="Checked for").click()
         expect(self.panel).not_to_contain_text("A strip that tears")
-        field = self.panel.get_by_label("Least strip", exact=True)
+        field = self.panel.get_by_label("Narrowest strip", exact=True)
         field.fill("6")
         field.press("Enter")
         expect(self.panel).to_contain_text("A strip that tears")
@@ -113,7 +113,7 @@ class HeldAgainst(Check):
 
     def test_a_mirrored_layer_is_no_longer_told_of(self):
         self.bench("window-branch.svg")
-        self.panel.locator("summary", has_text="Held against").click()
+        self.panel.locator("summary", has_text="Checked for").click()
         self.choose("Material", "heat-vinyl")
         self.panel.get_by_role("button", name=re.compile("Not mirrored")).click()
         self.panel.get_by_role("button", name="Take this mend").click()
@@ -127,7 +127,7 @@ class Listed(Check):
         self.panel.get_by_role("button", name=re.compile("Beyond the page")).click()
         self.press("x")
         expect(self.panel.get_by_role("button", name=re.compile("Beyond the page"))).to_have_count(0)
-        self.unfold(self.panel.locator("summary", has_text="1 set aside"))
+        self.unfold(self.panel.locator("summary", has_text="1 ignored"))
         why = self.panel.get_by_label("Why it stays so (may stay empty): Beyond the page")
         why.fill("cut from a scrap")
         why.press("Enter")
@@ -135,9 +135,9 @@ class Listed(Check):
         self.page.get_by_role("button", name=re.compile("Mend all that is safe")).click()
         expect(self.page.get_by_role("button", name=re.compile("Mend all that is safe"))).to_have_count(0)
         self.page.reload()
-        expect(self.panel.locator("summary", has_text="1 set aside")).to_be_visible()
+        expect(self.panel.locator("summary", has_text="1 ignored")).to_be_visible()
         expect(self.panel.get_by_role("button", name=re.compile("Beyond the page"))).to_have_count(0)
-        self.unfold(self.panel.locator("summary", has_text="1 set aside"))
+        self.unfold(self.panel.locator("summary", has_text="1 ignored"))
         expect(self.panel.get_by_label(re.compile("Why it stays so"))).to_have_value("cut from a scrap")
         self.panel.get_by_role("button", name="Take back").click()
         expect(self.panel.get_by_role("button", name=re.compile("Beyond the page"))).to_be_visible()
@@ -153,7 +153,7 @@ class Listed(Check):
 
     def test_of_several_ways_one_is_chosen_and_shown(self):
         self.bench("tree-bought.svg")
-        self.panel.locator("summary", has_text="Held against").click()
+        self.panel.locator("summary", has_text="Checked for").click()
         self.choose("Material", "black-card")
         self.panel.get_by_role("button", name=re.compile("A line is drawn by both its sides")).click()
         expect(self.panel.get_by_label("Before and after").or_(self.panel.locator(".tiles")).first).to_be_visible()
@@ -171,5 +171,5 @@ class Listed(Check):
         heading.click()
         expect(self.panel).to_contain_text("1,400 more are counted, but not listed one by one.")
         self.page.get_by_role("button", name=re.compile("Mend all that is safe")).click()
-        self.answers("It holds together in one")
+        self.answers("It stays in one piece")
         self.assertEqual(len(self.document().pieces), 1)

@@ -61,7 +61,7 @@ class Journey(BrowserCase):
         other.goto(address)
         expect(other.locator(".proof")).to_contain_text("The file lies on the design")
         expect(other.get_by_role("navigation")).to_contain_text("6 faults mended")
-        other.get_by_role("button", name="Go back").click()
+        other.get_by_role("button", name="Undo").click()
         expect(other.locator(".readout")).to_contain_text("27 pieces")
 
     def read_back(self, files: dict[str, bytes]) -> None:
@@ -148,10 +148,10 @@ class Windows(BrowserCase):
         self.page.get_by_role("button", name="Mend all that is safe (6)").click()
         expect(self.page.locator(".readout")).to_contain_text("23 pieces")
         other.get_by_text("Hidden things in the file").click()
-        other.get_by_role("button", name="Set aside").click()
+        other.get_by_role("button", name="Ignore").click()
         expect(other.get_by_role("alert")).to_contain_text("changed in another window")
         other.get_by_role("button", name="Make mine on top of it").click()
-        expect(other.get_by_text("1 set aside")).to_be_visible()
+        expect(other.get_by_text("1 ignored")).to_be_visible()
         expect(other.locator(".readout")).to_contain_text("23 pieces")
 
     def test_a_step_is_switched_off_in_the_log(self):

@@ -142,7 +142,7 @@ class Journey(TraceCase):
         expect(panel).to_contain_text("Nothing was found")
 
         page.get_by_role("button", name="Change the step: Traced by darkness, 70 %").click()
-        page.get_by_role("button", name="Reopen", exact=True).click()
+        page.get_by_role("button", name="Edit", exact=True).click()
         self.traced()
         self.set("Darkness", "30")
         self.keep("Keep this change")
@@ -150,7 +150,7 @@ class Journey(TraceCase):
         expect(stopped).to_contain_text("no longer there")
         stopped.get_by_role("button", name="Repair").click()
         expect(page.get_by_role("alert")).to_contain_text("take the step out")
-        stopped.get_by_role("button", name="Take out").click()
+        stopped.get_by_role("button", name="Remove").click()
         expect(stopped).to_have_count(0)
         expect(page.locator(".readout")).to_contain_text("1 piece")
 
@@ -212,7 +212,7 @@ class Station(TraceCase):
         self.keep("Keep this change")
         self.go("Trace")
         expect(page.get_by_label("Darkness, typed")).to_have_value("60 %")
-        page.get_by_role("button", name="Go back").click()
+        page.get_by_role("button", name="Undo").click()
         expect(page.get_by_label("Darkness, typed")).to_have_value("30 %")
 
     def test_by_keyboard_alone(self):

@@ -108,7 +108,7 @@ class Journeys(Ways):
         self.open("kettle.png")
         self.shows("8 pieces")
         plain = self.page.locator(".found").get_attribute("d")
-        self.type("Goes on under its neighbours by", "0.5 mm")
+        self.type("Overlap under neighbouring colours", "0.5 mm")
         expect(self.page.locator(".found")).not_to_have_attribute("d", plain)
         expect(self.page.locator(".thin")).to_have_count(0)
         self.keep()
@@ -198,7 +198,7 @@ class Station(Ways):
         page.get_by_role("button", name="Swap with the held one").click()
         self.shows("8 pieces")
         expect(page.locator(".held .fill")).to_have_count(0)
-        page.get_by_role("button", name="Let it go").click()
+        page.get_by_role("button", name="Discard").click()
         expect(page.locator(".held")).to_have_count(0)
 
     def test_what_is_too_thin_for_the_material_is_marked_at_its_place(self):
@@ -229,7 +229,7 @@ class Station(Ways):
         page = self.page
         self.open("kettle.png")
         self.choose("Dark")
-        page.get_by_role("button", name="Point at a colour").click()
+        page.get_by_role("button", name="Pick a colour from the picture").click()
         box = page.locator(".pictures image").first.bounding_box()
         # The lowest field of the body, on the picture's side of the divider.
         page.wait_for_function("document.querySelector('.aiming')")

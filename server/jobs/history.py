@@ -308,7 +308,7 @@ def _what(chain: list[Placed], base: Revision, before: Mapping[str, StepVersion]
     if len(chain) < len(before):
         return "A step taken out"
     named = {
-        "lists": "Lists taken over",
+        "lists": "Values of the lists updated",
         "material": "Material chosen",
         "limits": "What the material bears",
         "machine": "Machine chosen",

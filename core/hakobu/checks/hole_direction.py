@@ -7,7 +7,8 @@ from collections.abc import Iterable
 import numpy as np
 
 from ..model import Conditions, Document, Edit, Finding, Level
-from .naming import begun, called, counted
+from ..model.words import counted
+from .naming import begun, called
 from .nested import HOLE
 from .outline_table import OutlineTable, outline_table
 from .rule import SHAPES, Rows, Rule

@@ -18,7 +18,3 @@ def begun(text: str) -> str:
 def within(piece: Piece) -> str:
     """Where something is, before the rest of a sentence; nothing where the piece has no name."""
     return f'in "{piece.name}" ' if piece.name else ""
-
-
-def counted(count: int, one: str, many: str = "") -> str:
-    return f"one {one}" if count == 1 else f"{count:,} {many or one + 's'}"

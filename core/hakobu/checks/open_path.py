@@ -18,8 +18,8 @@ from ..geometry.neighbours import ends_near, ends_of
 from ..geometry.path import line_controls
 from ..model import Conditions, Document, Edit, Finding, Level
 from ..model.units import as_mm
+from ..model.words import counted
 from .duplicate_line import covered_by_others
-from .naming import counted
 from .outline_table import OutlineTable, outline_table
 from .overhang import cut_back, overhangs
 from .rule import LINES, SEEN_SHARE, Rows, Rule

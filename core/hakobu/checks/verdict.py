@@ -10,7 +10,7 @@ import numpy as np
 from ..geometry.narrow import narrowest_places
 from ..model import Conditions, Document, Finding
 from ..model.units import as_mm
-from .naming import counted
+from ..model.words import counted
 from .nested import OUTER
 from .outline_table import OutlineTable, outline_table
 
@@ -69,9 +69,12 @@ def verdict(document: Document, conditions: Conditions, findings: Iterable[Findi
 
 
 def _sound(table: OutlineTable, parts: int, conditions: Conditions) -> Verdict:
-    what = "It holds together in one" if parts == 1 else f"Its {parts:,} parts each hold"
     if not parts:
-        return Verdict("Nothing comes away: only lines are followed.", True)
+        return Verdict("No pieces come off: this design is only lines.", True)
+    pieces = len(set(table.owner[table.cut].tolist()))
+    what = "It stays in one piece" if parts == 1 else f"{parts:,} parts; each stays in one piece"
+    if pieces != parts:
+        what = f"{counted(pieces, 'piece').capitalize()} of {what}" if parts > 1 else what
     width, place = _thinnest(table)
     if width is None:
         return Verdict(f"{what}.", True)

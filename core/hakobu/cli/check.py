@@ -12,6 +12,7 @@ from ..errors import BadRequest
 from ..formats import ReadResult
 from ..lists import Lists
 from ..model import Conditions, Finding, HakobuError, Level
+from ..model.words import number_of
 from . import files
 
 
@@ -87,9 +88,10 @@ def _say(data: dict, answer: str, findings: tuple[Finding, ...], as_json: bool) 
     print(answer)
     for number, finding in enumerate(findings, 1):
         place = f" at {finding.place[0]:.2f}, {finding.place[1]:.2f} mm" if finding.place else ""
-        mend = ", can be mended" + ("" if finding.safe else " (look first)") if finding.mendable else ""
+        mend = ", can be mended" + ("" if finding.safe else " (preview, then decide)") if finding.mendable else ""
         print(f"{number}. {finding.level.value}: {finding.message} [{finding.rule}{place}{mend}]")
-    print(f"{len(findings)} findings" if findings else "Nothing found that would spoil the cut.")
+    total = sum(finding.count for finding in findings)
+    print(number_of(total, "finding") if findings else "Nothing found that would spoil the cut.")
 
 
 def _of_many(options: argparse.Namespace, limit: int) -> int:
@@ -107,7 +109,9 @@ def _of_many(options: argparse.Namespace, limit: int) -> int:
         found |= any(finding.level.rank >= limit for finding in findings)
         said.append(data)
         if not options.json:
-            levels = Counter(finding.level.value for finding in findings)
+            levels: Counter[str] = Counter()
+            for finding in findings:
+                levels[finding.level.value] += finding.count
             counts = ", ".join(f"{levels[level.value]} {level.value}" for level in Level if levels[level.value])
             print(f"{name}: {counts or 'nothing found'}. {data['verdict']}")
     summary = _summary(said, failed)
@@ -124,6 +128,6 @@ def _summary(said: list[dict], failed: int) -> dict:
 def _summed_up(summary: dict) -> str:
     kinds = ", ".join(f"{count} {kind}" for kind, count in summary["findings"].items())
     return (
-        f"{summary['files']} files, {summary['clean']} of them with nothing that stops or spoils the cut, "
+        f"{number_of(summary['files'], 'file')}, {summary['clean']} of them with nothing that stops or spoils the cut, "
         f"{summary['not_read']} not read. {kinds}"
     ).strip()

@@ -8,6 +8,7 @@ from ..checks import in_order
 from ..model.document import px_per_inch
 from ..model.figures import figures_of
 from ..model.units import in_words
+from ..model.words import number_of
 from . import files
 
 
@@ -27,6 +28,7 @@ def run(options: argparse.Namespace) -> int:
             "color": layer.color,
             "treatment": layer.treatment.value,
             "pieces": sum(piece.layer == layer.id for piece in document.pieces),
+            "pictures": sum(picture.layer == layer.id for picture in document.pictures),
         }
         for layer in document.layers
     ]
@@ -44,17 +46,26 @@ def run(options: argparse.Namespace) -> int:
         }
         print(json.dumps(data, indent=2))
         return 0
-    print(f"{files.label(options.input)}: {width:.2f} x {height:.2f} mm, {in_words(width, height)}")
+    words = in_words(width, height)
+    print(f"{files.label(options.input)}: {width:.2f} x {height:.2f} mm{words and ', '}{words}")
     if page:
         print(f"page {page.width_mm:.2f} x {page.height_mm:.2f} mm")
     print(
-        f"{figures.pieces} pieces, {figures.outlines} outlines, {figures.nodes} nodes, {figures.line_mm:.1f} mm of line"
+        f"{number_of(figures.pieces, 'piece')}, {number_of(figures.outlines, 'outline')}, "
+        f"{number_of(figures.nodes, 'node')}, {figures.line_mm:.1f} mm of line"
     )
     for picture in document.pictures:
         across, down = picture.size_px
         print(f"picture {across} x {down} pixels, {px_per_inch(picture):g} an inch")
     for layer in layers:
-        print(f"layer {layer['name']}: {layer['treatment']}, {layer['pieces']} pieces, {layer['color']}")
+        print(f"layer {layer['name']}: {layer['treatment']}, {_holds(layer)}, {layer['color']}")
     for finding in findings:
         print(f"{finding.level.value}: {finding.message}")
     return 0
+
+
+def _holds(layer: dict) -> str:
+    """What is on a layer, in words."""
+    pictures = number_of(layer["pictures"], "picture") if layer["pictures"] else ""
+    pieces = number_of(layer["pieces"], "piece") if layer["pieces"] or not pictures else ""
+    return ", ".join(filter(None, (pieces, pictures)))

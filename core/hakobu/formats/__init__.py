@@ -2,10 +2,12 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
 from pathlib import PurePath
 
 from ..errors import UnknownFormat, UnreadableFile
 from ..model import Document
+from ..model.notices import LIVE_TEXT, NOTHING
 from . import dxf, gcode, hpgl, image, pdf, svg
 from .archive import is_archive
 from .format import Format, ReadOptions, ReadResult, WriteOptions, Written
@@ -67,8 +69,22 @@ def read(name: str, data: bytes, options: ReadOptions | None = None) -> ReadResu
     options.budget.check_size(len(data))
     format_ = recognise(name, data)
     if format_.read is None:
-        raise UnknownFormat(f"{PurePath(name).name or 'The file'} is {format_.name}, which can be written, not read.")
-    return read_limited(name, format_, data, options)
+        label = PurePath(name).name or "The file"
+        raise UnknownFormat(
+            f"{label} is {format_.name}, which can be written here, but not read yet: "
+            "save it as SVG in the program it came from, and bring that in."
+        )
+    return _with_nothing_said(read_limited(name, format_, data, options))
+
+
+def _with_nothing_said(result: ReadResult) -> ReadResult:
+    """What was read; where there is neither a line nor a picture in it, with that said."""
+    if result.document.pieces or result.document.pictures:
+        return result
+    message = "There is nothing in this file that can be cut."
+    if any(finding.rule == LIVE_TEXT.id for finding in result.findings):
+        message = "There is only text in this file: open it in the program it came from and turn the text to outlines."
+    return replace(result, findings=(*result.findings, NOTHING.at(message, "nothing")))
 
 
 def write(document: Document, identity: str, options: WriteOptions) -> Written:

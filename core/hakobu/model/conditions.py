@@ -15,7 +15,7 @@ from .purposes import PURPOSES, Purpose, purpose_of
 
 #: Where nothing is said of the material, only what no material could do is a fault: common practice for the finest
 #: film on a liner.
-ANY_MATERIAL = Material("", "any material", "#000000", 0.1, 0.3, 0.0, 0.0, False, 0.1, 0.25)
+ANY_MATERIAL = Material("", "no material chosen", "#000000", 0.1, 0.3, 0.0, 0.0, False, 0.1, 0.25)
 
 
 @dataclass(frozen=True)

@@ -43,6 +43,11 @@ class Finding:
         """Whether it stands for more of its kind than are listed, which its measure tells."""
         return "more" in self.measure
 
+    @property
+    def count(self) -> int:
+        """How many it stands for: itself, or those of its kind that are not listed."""
+        return int(self.measure.get("more", 1))
+
     def as_json(self) -> dict:
         """The words of the command line's contract."""
         return {

@@ -54,6 +54,7 @@ WHITE_ON_CLEAR = Notice(
     "White on a clear ground",
     "On white paper nothing of it would be seen; it is shown on a dark ground here.",
 )
+NOTHING = Notice("nothing-to-cut", Level.STOPS, "Nothing to cut", "A machine would do nothing with it.")
 NOTICES: tuple[Notice, ...] = (
     LIVE_TEXT,
     NOT_UNDERSTOOD,
@@ -63,4 +64,5 @@ NOTICES: tuple[Notice, ...] = (
     NO_UNIT,
     DAMAGED,
     WHITE_ON_CLEAR,
+    NOTHING,
 )

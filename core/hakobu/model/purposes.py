@@ -21,7 +21,7 @@ class Purpose:
 
 #: Which parts may come loose is common practice for each.
 PURPOSES: tuple[Purpose, ...] = (
-    Purpose("", "not said", "Loose parts are not looked at."),
+    Purpose("", "not set", "Loose parts are not looked at."),
     Purpose("one", "holds together", "Every layer must come off the sheet in one.", parts_hold=True),
     Purpose("liner", "lies on its liner", "Loose parts are held by the liner."),
     Purpose("stencil", "stencil", "The shapes are openings; what stands inside them must hold.", is_stencil=True),

@@ -68,31 +68,51 @@ def size_text(width: float, height: float) -> str:
     return f"{as_mm(width).removesuffix(' mm')} \u00d7 {as_mm(height)}"
 
 
-#: Things that most people can picture, by their longer side in millimetres. Sizes: coin and card are common practice;
-#: postcard ISO A6, sheets ISO 216.
+#: Things that most people can picture, by their longer side in millimetres; any length from the first to the last is
+#: within 15 % of one of them. Sheets: ISO 216; card: ISO/IEC 7810; disc: IEC 60908; cap: DIN 6099; the others: common
+#: practice.
 _COMPARE = (
-    (3, "a grain of rice"),
-    (8, "a shirt button"),
-    (15, "a thumbnail"),
-    (28, "a large coin"),
-    (60, "a matchbox"),
-    (95, "a bank card"),
-    (125, "a cup"),
-    (165, "a postcard"),
-    (240, "a school notebook"),
-    (330, "an A4 sheet"),
-    (470, "an A3 sheet"),
-    (700, "an A2 sheet"),
-    (1000, "a kitchen table is deep"),
-    (2300, "a door is high"),
+    (3.0, "a sesame seed"),
+    (3.9, "a match is thick"),
+    (5.0, "a peppercorn"),
+    (6.5, "a grain of rice"),
+    (8.5, "a pencil is thick"),
+    (11.0, "a shirt button"),
+    (14.5, "a fingernail"),
+    (19.0, "a small coin"),
+    (25.0, "a large coin"),
+    (32.0, "a bottle cap"),
+    (40.0, "a table tennis ball"),
+    (53.0, "a matchbox"),
+    (67.0, "a tennis ball"),
+    (85.6, "a bank card"),
+    (105.0, "a postcard's short side"),
+    (120.0, "a compact disc"),
+    (148.0, "a postcard"),
+    (190.0, "a new pencil is long"),
+    (240.0, "a school notebook"),
+    (297.0, "an A4 sheet"),
+    (353.0, "a B4 sheet"),
+    (420.0, "an A3 sheet"),
+    (500.0, "a B3 sheet"),
+    (594.0, "an A2 sheet"),
+    (707.0, "a B2 sheet"),
+    (841.0, "an A1 sheet"),
+    (1000.0, "a metre rule"),
+    (1189.0, "an A0 sheet"),
+    (1500.0, "a double bed is wide"),
+    (2000.0, "a door is tall"),
 )
+WITHIN = 1.15
 
 
 def in_words(width_mm: float, height_mm: float) -> str:
-    """A size in words a person can check, by the longer side."""
+    """A size in words a person can check, by the longer side; nothing where there is no size."""
     longer = max(width_mm, height_mm)
+    if longer <= 0:
+        return ""
     side = "wide" if width_mm >= height_mm else "tall"
-    for limit, thing in _COMPARE:
-        if longer <= limit:
-            return f"about as {side} as {thing}"
-    return f"larger than a door, {longer / 1000:.1f} m {side}"
+    size, thing = min(_COMPARE, key=lambda each: max(each[0] / longer, longer / each[0]))
+    if longer > size * WITHIN:
+        return f"larger than a door, {longer / 1000:.1f} m {side}"
+    return f"about as {side} as {thing}" if longer * WITHIN >= size else f"smaller than {thing}"

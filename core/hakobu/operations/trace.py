@@ -121,7 +121,9 @@ def on_its_page(made: Document, before: Document, picture: str, found: Found) ->
 def _typed(parameters: Trace) -> tuple[str, float] | None:
     if parameters.width_mm is not None and parameters.height_mm is None:
         return "width", parameters.width_mm
-    return ("height", parameters.height_mm) if parameters.height_mm is not None and parameters.width_mm is None else None
+    return (
+        ("height", parameters.height_mm) if parameters.height_mm is not None and parameters.width_mm is None else None
+    )
 
 
 def shapes_within(document: Document, parameters: Trace) -> list[Path]:

@@ -3,6 +3,7 @@ import unittest
 from pathlib import Path
 
 from hakobu.errors import BadRequest
+from hakobu.model.units import _COMPARE as THINGS
 from hakobu.model.units import as_mm, in_words, parse_length, size_text
 
 TABLE = json.loads((Path(__file__).parents[1] / "lengths.json").read_text())
@@ -32,3 +33,11 @@ class Lengths(unittest.TestCase):
         self.assertEqual(in_words(148, 105), "about as wide as a postcard")
         self.assertEqual(in_words(200, 290), "about as tall as an A4 sheet")
         self.assertIn("4.0 m", in_words(4000, 10))
+        self.assertEqual([in_words(0, 0), in_words(0.5, 0.1)], ["", "smaller than a sesame seed"])
+
+    def test_what_a_size_is_compared_with_is_that_size_within_15_per_cent(self):
+        sizes = {f"about as wide as {thing}": size for size, thing in THINGS}
+        length = 3.0
+        while length < 2300:
+            self.assertLess(abs(sizes[in_words(length, 1)] / length - 1), 0.151, length)
+            length *= 1.01

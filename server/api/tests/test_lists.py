@@ -49,7 +49,7 @@ class Lists(Case):
         job = self.revise(job, settings={"lists": lists}).json()
         self.assertEqual((self.strips(job), job["head"]["held"]["differing"]), (0, []))
         self.assertEqual(job["head"]["held"]["bears"]["least_strip_mm"], 0.05)
-        self.assertEqual(job["head"]["what"], "Lists taken over")
+        self.assertEqual(job["head"]["what"], "Values of the lists updated")
         undone = self.client.post(
             f"/api/jobs/{job['id']}/head",
             {"to": "undo", "based_on": job["head"]["id"]},

@@ -703,6 +703,8 @@ export interface components {
         FillRuleEnum: "nonzero" | "evenodd";
         FindingOut: {
             number: number;
+            /** @description how many it stands for */
+            count: number;
             /** @description the step that said it; null of what the rules find */
             step: string | null;
             id: string;
@@ -798,10 +800,12 @@ export interface components {
             treatment: components["schemas"]["TreatmentEnum"];
             material: string | null;
         };
+        /** @description What is not known is refused, not passed over. */
         LayerSettings: {
             hidden?: boolean;
             locked?: boolean;
         };
+        /** @description What is not known is refused, not passed over. */
         LayerSettingsRequest: {
             hidden?: boolean;
             locked?: boolean;
@@ -1036,6 +1040,7 @@ export interface components {
             /** Format: double */
             opacity: number;
         };
+        /** @description What is not known is refused, not passed over. */
         PieceSettings: {
             name?: string;
             hidden?: boolean;
@@ -1045,6 +1050,7 @@ export interface components {
             /** @description it must come off the sheet in one */
             one?: boolean;
         };
+        /** @description What is not known is refused, not passed over. */
         PieceSettingsRequest: {
             name?: string;
             hidden?: boolean;

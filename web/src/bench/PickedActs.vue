@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { mdiArrangeBringToFront, mdiArrangeSendToBack, mdiContentCopy, mdiEyeOffOutline, mdiLockOutline, mdiPaletteOutline } from '@mdi/js'
+import { mdiArrangeBringToFront, mdiArrangeSendToBack, mdiContentCopy, mdiDeleteOutline, mdiEyeOffOutline, mdiLockOutline, mdiPaletteOutline } from '@mdi/js'
 import { ref } from 'vue'
 
 import { useUnits } from '@/composables/units'
@@ -26,6 +26,7 @@ async function copy() {
   window.setTimeout(() => (copied.value = false), SAID_MS)
 }
 const arrange = (to: 'front' | 'back') => void jobs.addStep(w.moving, 'arrange', { pieces: picks.pieces, to })
+const remove = () => void jobs.addStep(w.removing, 'remove', { pieces: picks.pieces })
 const hide = () => void jobs.setPieces(w.hiding, picks.pieces, { hidden: true })
 const lock = () => void jobs.setPieces(w.locking, picks.pieces, { locked: true }).then(() => picks.clear())
 const mark = (colour: string | null) => void jobs.setPieces(w.marking, picks.pieces, { mark: colour })
@@ -49,6 +50,7 @@ const mark = (colour: string | null) => void jobs.setPieces(w.marking, picks.pie
     <IconButton :icon="mdiArrangeBringToFront" :name="w.front" :disabled="!!jobs.busy" @press="arrange('front')" />
     <IconButton :icon="mdiArrangeSendToBack" :name="w.back" :disabled="!!jobs.busy" @press="arrange('back')" />
     <IconButton :icon="mdiEyeOffOutline" :name="w.hide" keys="h" :disabled="!!jobs.busy" @press="hide" />
+    <IconButton :icon="mdiDeleteOutline" :name="w.remove" keys="Delete" :disabled="!!jobs.busy" @press="remove" />
     <IconButton :icon="mdiLockOutline" :name="w.lock" :disabled="!!jobs.busy" @press="lock" />
   </div>
 </template>

@@ -2,6 +2,7 @@
 import { computed, shallowReactive } from 'vue'
 
 import type { Station, StepDone } from '@/api/types'
+import { numberOf } from '@/composables/numberOf'
 import { useBench } from '@/stores/bench'
 import { useDrawing } from '@/stores/drawing'
 import { useJob } from '@/stores/job'
@@ -18,8 +19,8 @@ const drawing = useDrawing()
 /** What waits at each station, in vermilion. */
 const waiting = computed<Record<Station, number>>(() => {
   const grave = jobs.open.filter((f) => f.level !== 'note')
-  const said = grave.filter((f) => f.step).length
-  return { intake: said + jobs.doubted.length, trace: 0, check: grave.length - said, handover: bench.proof?.holds === false ? 1 : 0 }
+  const said = numberOf(grave.filter((f) => f.step))
+  return { intake: said + jobs.doubted.length, trace: 0, check: numberOf(grave) - said, handover: bench.proof?.holds === false ? 1 : 0 }
 })
 
 /** Of many steps at one station only the last are shown, until somebody wants to see them all; one that needs a hand is

@@ -53,6 +53,12 @@ export function useBenchKeys(job: () => string, station: Ref<Station>, work: Ref
     else bench.list = false
   }
 
+  /** What is picked goes; while a picture is traced, the piece that is pointed at. */
+  function remove() {
+    if (trace.before) tools.use()
+    else if (picks.pieces.length && !jobs.busy) void jobs.addStep(words.picked.removing, 'remove', { pieces: picks.pieces })
+  }
+
   useKeys({
     '1': () => (bench.look = 'art'),
     '2': () => (bench.look = 'lines'),
@@ -64,7 +70,8 @@ export function useBenchKeys(job: () => string, station: Ref<Station>, work: Ref
     r: () => (bench.ruler = !bench.ruler),
     ',': () => (trace.before ? tools.step(-1) : picks.step(-1)),
     '.': () => (trace.before ? tools.step(1) : picks.step(1)),
-    delete: () => trace.before && tools.use(),
+    delete: remove,
+    backspace: remove,
     o: () => (picks.level = LEVELS[(LEVELS.indexOf(picks.level) + 1) % LEVELS.length]),
     h: () => picks.pieces.length && void jobs.setPieces(words.picked.hiding, picks.pieces, { hidden: true }),
     '[': () => toStation(-1),

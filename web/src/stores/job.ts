@@ -11,6 +11,8 @@ import { useLibrary } from './library'
 
 type Work = () => Promise<Job | Run>
 
+/** What can be set of a layer and changes nothing of what is made. */
+const FOR_THE_EYE = ['hidden', 'locked']
 /** What could not be sent is tried again so often, in ms. */
 const AGAIN_MS = 3000
 
@@ -274,7 +276,7 @@ export const useJob = defineStore('job', () => {
   /** Sets a layer anew. What is hidden or locked is for the eye and the hand; the rest is a step, and what is said of one
    * layer in a row is one step. */
   function setLayer(what: string, layer: string, values: OfLayer) {
-    const { hidden, locked, ...made } = values
+    const made = Object.fromEntries(Object.entries(values).filter(([name]) => !FOR_THE_EYE.includes(name)))
     if (!Object.keys(made).length) {
       return set(what, () => {
         const before = head.value!.settings.layers ?? {}
@@ -283,7 +285,7 @@ export const useJob = defineStore('job', () => {
     }
     const last = head.value!.steps.at(-1)
     const folds = last?.operation === 'layer' && last.enabled && (last.parameters as { layer: string }).layer === layer
-    const lists = made.material && library.library.lists ? { lists: library.library.lists } : undefined
+    const lists = values.material && library.library.lists ? { lists: library.library.lists } : undefined
     const steps = (kept: StepItem[]): StepItem[] =>
       folds
         ? [...kept.slice(0, -1), { key: last.key, parameters: { ...(last.parameters as object), ...made } }]

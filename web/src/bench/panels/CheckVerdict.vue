@@ -2,6 +2,7 @@
 import { computed } from 'vue'
 
 import { lineLength, mm } from '@/composables/lengths'
+import { numberOf } from '@/composables/numberOf'
 import { useBench } from '@/stores/bench'
 import { useCheck } from '@/stores/check'
 import { useJob } from '@/stores/job'
@@ -14,7 +15,7 @@ const jobs = useJob()
 const bench = useBench()
 const check = useCheck()
 const library = useLibrary()
-const by = (level: string) => jobs.open.filter((f) => f.level === level).length
+const by = (level: string) => numberOf(jobs.open.filter((f) => f.level === level))
 const stops = computed(() => by('stops'))
 const spoils = computed(() => by('spoils'))
 const notes = computed(() => by('note'))

@@ -4,7 +4,9 @@ import { computed, ref, shallowRef, watch } from 'vue'
 
 import { client, formOf, Refused, want } from '@/api/client'
 import type { Proof } from '@/api/types'
+import { numberOf } from '@/composables/numberOf'
 import { useBench } from '@/stores/bench'
+import { useDrawing } from '@/stores/drawing'
 import { useJob } from '@/stores/job'
 import { useLibrary } from '@/stores/library'
 import { words } from '@/words'
@@ -16,6 +18,7 @@ import ProofCard from './ProofCard.vue'
 const w = words.handover
 const jobs = useJob()
 const bench = useBench()
+const drawing = useDrawing()
 const library = useLibrary()
 
 const formats = computed(() => library.library.formats.filter((f) => f.writes))
@@ -26,8 +29,15 @@ const theirs = ref('')
 const chooser = ref<HTMLInputElement | null>(null)
 const latest = shallowRef(0)
 const empty = computed(() => !jobs.head?.figures.pieces)
+/** Pieces that nobody sees and that are in the file all the same. */
+const unseen = computed(() => {
+  const { layers = {}, pieces = {} } = jobs.head?.settings ?? {}
+  const made = drawing.drawn.filter(({ layer }) => layer.treatment !== 'leave-out')
+  return made.filter(({ piece, layer }) => layers[layer.id]?.hidden || pieces[piece.id]?.hidden).map(({ piece }) => piece.id)
+})
+const leaveOut = () => void jobs.addStep(words.picked.removing, 'remove', { pieces: unseen.value })
 const chosen = computed(() => formats.value.find((f) => f.id === format.value))
-const grave = computed(() => jobs.open.filter((f) => f.level !== 'note').length)
+const grave = computed(() => numberOf(jobs.open.filter((f) => f.level !== 'note')))
 const address = computed(() => `/api/revisions/${jobs.head!.id}/files/${format.value}`)
 
 /** The newest question counts; an older answer is not shown. */
@@ -86,7 +96,7 @@ function proveTheirs(event: Event) {
 <template>
   <PanelFrame :title="words.stations.handover">
     <template #head>
-      <p v-if="empty" class="quiet">{{ w.empty }}</p>
+      <p v-if="empty" class="quiet">{{ jobs.head?.steps.length ? w.nothing : w.empty }}</p>
       <p v-else class="quiet">{{ w.question }}</p>
     </template>
 
@@ -104,6 +114,10 @@ function proveTheirs(event: Event) {
         >{{ w.asItIs }}
       </p>
       <p v-else-if="jobs.checking || jobs.unchecked" class="warn">{{ jobs.checking ? words.check.looking : words.check.unchecked }}</p>
+      <p v-if="unseen.length" class="warn unseen-pieces">
+        {{ w.hidden(unseen.length) }}
+        <button :disabled="!!jobs.busy" @click="leaveOut">{{ w.leaveOut(unseen.length) }}</button>
+      </p>
       <v-progress-linear v-if="working" :aria-label="words.notices.howFar" indeterminate color="primary" height="2" />
       <p v-if="trouble" class="warn" role="alert">{{ trouble }}</p>
       <p v-if="chosen && !chosen.reads && !theirs" class="unproven small">
@@ -160,7 +174,15 @@ label:focus-within {
   background: var(--flag-ground);
   color: var(--flag);
 }
-.warn a {
+.warn button {
+  padding: 0;
+  border: 0;
+  background: none;
+  text-decoration: underline;
+  cursor: pointer;
+}
+.warn a,
+.warn button {
   color: inherit;
   font-weight: 650;
 }

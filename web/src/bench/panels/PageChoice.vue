@@ -49,7 +49,7 @@ const typed = (side: 0 | 1, value: number) =>
 <template>
   <div class="part">
     <h3>{{ w.title }}</h3>
-    <p>
+    <p v-if="drawing.drawing">
       {{ mm(frame[0]) }} × {{ mm(frame[1]) }} mm, <span class="quiet">{{ from }}</span>
     </p>
     <p v-if="jobs.head!.figures.strays" class="strays">
