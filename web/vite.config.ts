@@ -12,6 +12,8 @@ export default defineConfig({
   test: {
     environment: 'happy-dom',
     environmentOptions: { happyDOM: { url: 'http://localhost/' } },
+    // A loaded machine is slow, not wrong.
+    testTimeout: 60_000,
     include: ['tests/**/*.test.ts'],
     server: { deps: { inline: ['vuetify'] } },
   },

@@ -105,6 +105,15 @@ class HeldOut(s.Serializer):
     differing = s.ListField(child=s.CharField(), help_text="what of it is another on the lists now, or gone")
 
 
+class PictureOut(s.Serializer):
+    id = s.CharField()
+    sha256 = s.CharField()
+    size_px = s.ListField(child=s.IntegerField())
+    matrix = s.ListField(child=s.FloatField(), help_text="a to f as in SVG, from pixels to mm")
+    layer = s.CharField()
+    px_per_inch = s.FloatField()
+
+
 class RevisionOut(s.Serializer):
     id = s.IntegerField()
     parent = s.IntegerField(allow_null=True)
@@ -115,7 +124,8 @@ class RevisionOut(s.Serializer):
     document = s.CharField()
     parent_document = s.CharField(allow_null=True, help_text="as it was before the last change")
     figures = FiguresOut()
-    size_in_words = s.CharField()
+    size_in_words = s.CharField(allow_blank=True)
+    pictures = PictureOut(many=True)
     steps = StepOut(many=True)
 
 
@@ -269,15 +279,6 @@ class PieceOut(s.Serializer):
     fill_opacity = s.FloatField()
     stroke = StrokeOut(allow_null=True)
     opacity = s.FloatField()
-
-
-class PictureOut(s.Serializer):
-    id = s.CharField()
-    sha256 = s.CharField()
-    size_px = s.ListField(child=s.IntegerField())
-    matrix = s.ListField(child=s.FloatField(), help_text="a to f as in SVG, from pixels to mm")
-    layer = s.CharField()
-    px_per_inch = s.FloatField()
 
 
 class TraceValues(s.Serializer):

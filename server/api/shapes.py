@@ -20,6 +20,8 @@ from jobs.models import Job, Revision, Run
 from jobs.results import findings_of
 from jobs.store import load_document
 
+from .drawing import pictures_of
+
 
 def job_out(job: Job) -> dict:
     head = job.head
@@ -102,7 +104,8 @@ def revision_out(revision: Revision) -> dict:
         "document": revision.document_id,
         "parent_document": revision.parent.document_id if revision.parent_id else None,
         "figures": _figures(revision.document_id),
-        "size_in_words": in_words(*document.extent_mm) if document.pieces or document.pictures else "",
+        "size_in_words": in_words(*document.extent_mm),
+        "pictures": pictures_of(document),
         "steps": [step_out(row) for row in rows],
     }
 

@@ -40,6 +40,7 @@ function job(head: number, aside: string[] = []): Job {
       document: `d${head}`,
       figures,
       size_in_words: '',
+      pictures: [],
       steps: [],
     },
   }
@@ -163,4 +164,22 @@ it('keeps all that nobody answered, and sends it again in order, each with its o
   expect([jobs.unsent.length, jobs.head?.id]).toEqual([0, 3])
   const [first, , second] = asked.map((one) => one.body && JSON.parse(one.body))
   expect([first.based_on, second.based_on, first.token === second.token]).toEqual([1, 2, false])
+})
+
+it('sets a layer by a step, and folds what is said of it in a row into one', async () => {
+  const jobs = useJob()
+  const kept = { key: 'k', operation: 'layer', enabled: true, parameters: { layer: 'a', treatment: 'score' } }
+  const set = { ...job(2), head: { ...job(2).head, steps: [kept] } }
+  const asked = serve([200, job(1)], [200, []], [201, set], [200, []], [201, set], [200, []], [201, set], [200, []])
+  await jobs.load('j')
+  await jobs.setLayer('Changing', 'a', { treatment: 'score' })
+  await jobs.setLayer('Changing', 'a', { color: '#b5653c' })
+  await jobs.setLayer('Changing', 'a', { hidden: true })
+  const sent = asked.filter((one) => one.method === 'POST').map((one) => JSON.parse(one.body))
+  expect(sent.map((one) => one.steps)).toEqual([
+    [{ operation: 'layer', parameters: { layer: 'a', treatment: 'score' } }],
+    [{ key: 'k', parameters: { layer: 'a', treatment: 'score', color: '#b5653c' } }],
+    [{ key: 'k' }],
+  ])
+  expect(sent[2].settings).toEqual({ layers: { a: { hidden: true } } })
 })

@@ -1178,6 +1178,7 @@ export interface components {
             parent_document: string | null;
             figures: components["schemas"]["FiguresOut"];
             size_in_words: string;
+            pictures: components["schemas"]["PictureOut"][];
             steps: components["schemas"]["StepOut"][];
         };
         RunOut: {

@@ -7,6 +7,8 @@ import { useJob } from '@/stores/job'
 import { useLibrary } from '@/stores/library'
 import { useTrace } from '@/stores/trace'
 
+import { useUntraced } from './untraced'
+
 const sameStep = (a: StepDone | null, b: StepDone | null) =>
   a?.key === b?.key && JSON.stringify(a?.parameters) === JSON.stringify(b?.parameters)
 
@@ -19,26 +21,28 @@ export function useTraced(job: () => string, station: Ref<Station>) {
   const library = useLibrary()
   const route = useRoute()
 
-  /** The named step, else the last one that was kept, else the first to be made. */
+  const { untraced, pictureOf } = useUntraced()
+  /** The named step or picture; else a picture that is not traced yet, or the last trace that was kept. */
   const traced = computed(() => {
     if (station.value !== 'trace' || !jobs.head) return null
-    const kept = jobs.head.steps.filter((s) => s.operation === 'trace' && s.enabled)
-    const step = kept.find((s) => s.key === route.query.step) ?? kept.at(-1)
-    const at = step ? jobs.head.steps.indexOf(step) : jobs.head.steps.length
-    const before = jobs.head.steps.slice(0, at).findLast((s) => s.document)?.document ?? ''
-    return { step: step ?? null, before: step ? before : jobs.head.document }
+    const { steps, pictures, document } = jobs.head
+    const kept = steps.filter((s) => s.operation === 'trace' && s.enabled)
+    const named = kept.find((s) => s.key === route.query.step)
+    const picture = named ? pictureOf(named) : (pictures.find((p) => p.id === route.query.picture) ?? untraced.value[0])?.id
+    const step = named ?? kept.findLast((s) => !picture || pictureOf(s) === picture)
+    const before = step && steps.slice(0, steps.indexOf(step)).findLast((s) => s.document)?.document
+    return { step: step ?? null, before: step ? (before ?? '') : document, picture: picture ?? (step && pictureOf(step)) }
   })
   watch(
-    () => [traced.value?.before, traced.value?.step, drawing.shown] as const,
+    () => [traced.value?.before, traced.value?.step, traced.value?.picture, drawing.shown] as const,
     () => {
       const now = traced.value
       if (!now) return trace.close()
       const pictures = drawing.drawing?.pictures ?? []
       if (drawing.shown !== now.before || !pictures.length) return
-      const named = (now.step?.parameters as { picture?: string } | undefined)?.picture
-      const picture = pictures.find((p) => p.id === named) ?? pictures[0]
+      const picture = pictures.find((p) => p.id === now.picture) ?? pictures[0]
       // What is set but not kept stays, unless the step itself is another: going back may have changed it.
-      if (trace.before === now.before && sameStep(trace.step, now.step)) return
+      if (trace.before === now.before && trace.picture === picture.id && sameStep(trace.step, now.step)) return
       const material = library.library.materials.find((m) => m.id === jobs.head?.settings.material)
       void trace.open({
         job: job(),

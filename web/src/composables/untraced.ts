@@ -1,16 +1,16 @@
 import { computed } from 'vue'
 
-import { useDrawing } from '@/stores/drawing'
+import type { StepDone } from '@/api/types'
 import { useJob } from '@/stores/job'
 
-/** Pictures that have not become lines yet; without a name a trace is about the first. */
+/** Pictures of the job that have not become lines yet, and which picture a trace is about: without a name the first. */
 export function useUntraced() {
   const jobs = useJob()
-  const drawing = useDrawing()
-  return computed(() => {
-    const pictures = drawing.drawing?.pictures ?? []
-    const traces = jobs.head?.steps.filter((s) => s.operation === 'trace' && s.enabled) ?? []
-    const named = traces.map((s) => (s.parameters as { picture?: string }).picture || pictures[0]?.id)
-    return pictures.filter((p) => !named.includes(p.id))
+  const pictures = computed(() => jobs.head?.pictures ?? [])
+  const pictureOf = (step: StepDone) => (step.parameters as { picture?: string }).picture || pictures.value[0]?.id
+  const untraced = computed(() => {
+    const traced = (jobs.head?.steps ?? []).filter((s) => s.operation === 'trace' && s.enabled).map(pictureOf)
+    return pictures.value.filter((p) => !traced.includes(p.id))
   })
+  return { untraced, pictureOf }
 }

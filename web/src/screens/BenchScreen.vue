@@ -70,7 +70,7 @@ const reach = computed<[number, number] | null>(() => {
 /** Findings are numbered on the work where they are worked on; the proof has the sheet to itself. */
 const marked = computed(() => (station.value === 'check' && bench.look !== 'spread' ? jobs.open : []))
 
-const untraced = useUntraced()
+const { untraced } = useUntraced()
 /** Pictures that nothing would be seen of on white. */
 const pale = computed(() => jobs.findings.filter((f) => f.id === 'white-on-clear').flatMap((f) => f.pieces))
 watch(

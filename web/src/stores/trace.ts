@@ -85,11 +85,6 @@ export const useTrace = defineStore('trace', () => {
     if (made.data && before.value === of) tiles.value = made.data
   }
 
-  /** Another picture of the same document. */
-  function choose(identity: string) {
-    return open({ job: job.value, before: before.value, picture: identity, step: null, leastMm })
-  }
-
   function close() {
     number++
     job.value = before.value = ''
@@ -224,7 +219,6 @@ export const useTrace = defineStore('trace', () => {
     split,
     changed,
     open,
-    choose,
     chooseMode,
     tell,
     reset,

@@ -374,6 +374,7 @@ export const en = {
     height: 'Height',
     typeOne: 'Type one, with its unit if it is not mm, and press Enter; the other follows.',
     trace: 'Trace this picture',
+    traceThem: 'Trace these pictures',
     choose: 'Choose files',
     more: 'Bring in more',
   },

@@ -3,6 +3,7 @@ import { mdiTrayArrowDown } from '@mdi/js'
 import { computed, ref } from 'vue'
 
 import { mm } from '@/composables/lengths'
+import { useUntraced } from '@/composables/untraced'
 import { useDrawing } from '@/stores/drawing'
 import { useIntake } from '@/stores/intake'
 import { useJob } from '@/stores/job'
@@ -25,6 +26,7 @@ const sources = computed(() => jobs.head!.steps.filter((s) => s.operation === 'b
 const empty = computed(() => !figures.value.pieces && !jobs.head!.steps.length)
 /** A picture that has not been traced yet is sized where it is listed. */
 const bare = computed(() => !figures.value.pieces && !!drawing.drawing?.pictures.length)
+const { untraced } = useUntraced()
 const doubted = computed(() => jobs.doubted.length)
 
 function chosen(event: Event) {
@@ -69,13 +71,14 @@ const resize = (side: 'width_mm' | 'height_mm', value: number) => void jobs.addS
 
     <template #foot>
       <v-btn
-        v-if="bare"
-        color="primary"
+        v-if="untraced.length"
+        :color="bare ? 'primary' : undefined"
+        :variant="bare ? 'flat' : 'outlined'"
         size="large"
         block
-        :to="{ name: 'bench', params: { job: jobs.job!.id, station: 'trace' } }"
+        :to="{ name: 'bench', params: { job: jobs.job!.id, station: 'trace' }, query: { picture: untraced[0].id } }"
       >
-        {{ w.trace }}
+        {{ untraced.length > 1 ? w.traceThem : w.trace }}
       </v-btn>
       <v-btn
         :color="empty ? 'primary' : undefined"

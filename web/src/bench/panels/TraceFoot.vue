@@ -32,7 +32,7 @@ const thin = computed(() => {
 })
 const onward = computed(() => ({ name: 'bench', params: { job: jobs.job!.id, station: 'check' } }))
 /** Other pictures of this job that are not traced yet. */
-const untraced = useUntraced()
+const { untraced } = useUntraced()
 const others = computed(() => (trace.step ? [] : untraced.value.filter((p) => p.id !== trace.picture)))
 
 async function keep() {

@@ -1,7 +1,8 @@
 <script setup lang="ts">
 import { computed } from 'vue'
+import { useRouter } from 'vue-router'
 
-import { useDrawing } from '@/stores/drawing'
+import { useUntraced } from '@/composables/untraced'
 import { useJob } from '@/stores/job'
 import { useTrace } from '@/stores/trace'
 import { words } from '@/words'
@@ -20,9 +21,15 @@ import TraceWithin from './TraceWithin.vue'
 const w = words.trace
 const jobs = useJob()
 const trace = useTrace()
-const drawing = useDrawing()
+const router = useRouter()
+const { untraced } = useUntraced()
 
-const pictures = computed(() => drawing.drawing?.pictures ?? [])
+const pictures = computed(() => jobs.head?.pictures ?? [])
+const nameOf = (id: string, at: number) => {
+  const { size_px } = pictures.value[at]
+  return w.picture(at + 1, size_px[0], size_px[1], !untraced.value.some((one) => one.id === id))
+}
+const choose = (picture: string) => void router.replace({ query: { picture } })
 const pixel = computed(() => 25.4 / (pictures.value.find((p) => p.id === trace.picture)?.px_per_inch ?? 96))
 </script>
 
@@ -35,9 +42,9 @@ const pixel = computed(() => 25.4 / (pictures.value.find((p) => p.id === trace.p
     <div v-if="pictures.length" class="fields" :class="{ pale: !trace.proposal }" :aria-busy="trace.waiting">
       <label v-if="pictures.length > 1" class="which">
         {{ w.which }}
-        <select :value="trace.picture" @change="trace.choose(($event.target as HTMLSelectElement).value)">
+        <select :value="trace.picture" @change="choose(($event.target as HTMLSelectElement).value)">
           <option v-for="(p, i) in pictures" :key="p.id" :value="p.id">
-            {{ w.picture(i + 1, p.size_px[0], p.size_px[1]) }}
+            {{ nameOf(p.id, i) }}
           </option>
         </select>
       </label>
