@@ -2,6 +2,8 @@
 
 from rest_framework import serializers as s
 
+from jobs.listing import MOST, PAGE, SORTS
+
 
 class ErrorOut(s.Serializer):
     code = s.CharField()
@@ -143,6 +145,30 @@ class JobListed(s.Serializer):
     doubted = s.BooleanField(help_text="whether the size of a file may be wrong")
     station = s.CharField(help_text="where its work goes on")
     material = s.CharField(allow_null=True)
+    deleted = s.DateTimeField(allow_null=True)
+
+
+class JobsAsked(s.Serializer):
+    search = s.CharField(required=False, default="", allow_blank=True, help_text="words that names hold")
+    sort = s.ChoiceField(required=False, default="changed", choices=list(SORTS))
+    page = s.IntegerField(required=False, default=1, min_value=1)
+    size = s.IntegerField(required=False, default=PAGE, min_value=1, max_value=MOST, help_text="jobs on a page")
+    deleted = s.BooleanField(required=False, default=False, help_text="those that were deleted and can be brought back")
+
+
+class JobsOut(s.Serializer):
+    total = s.IntegerField(help_text="how many there are on all pages")
+    deleted = s.IntegerField(help_text="how many were deleted and can be brought back")
+    jobs = JobListed(many=True)
+
+
+class JobIds(s.Serializer):
+    jobs = s.ListField(child=s.UUIDField(), max_length=1000)
+    deleted = s.BooleanField(help_text="false: they are brought back")
+
+
+class Changed(s.Serializer):
+    jobs = s.IntegerField(help_text="how many were changed")
 
 
 class RunOut(s.Serializer):

@@ -7,14 +7,12 @@ from functools import lru_cache
 
 from hakobu.checks import RULES, in_order
 from hakobu.checks.verdict import verdict
-from hakobu.errors import NotCompiled
 from hakobu.model import Finding, Level
 from hakobu.model.figures import figures_of
 from hakobu.model.units import in_words
 from hakobu.operations import operation_of
 from hakobu.operations.bring_in import sizes_for
 from jobs.conditions import conditions_for, held_against
-from jobs.effort import LONG, of_check
 from jobs.history import next_towards_tip
 from jobs.models import Job, Revision, Run
 from jobs.results import findings_of
@@ -50,40 +48,21 @@ def _open_run(job: Job) -> dict | None:
     return run_out(run) if run else None
 
 
+#: What a summary says before there is one.
+NO_SUMMARY = {"pieces": 0, "width_mm": 0.0, "height_mm": 0.0, "doubted": False, "station": "intake", "waiting": None}
+
+
 def job_listed(job: Job) -> dict:
-    document = load_document(job.head.document_id)
-    width, height = document.extent_mm
     return {
         "id": job.id,
         "name": job.name,
         "changed": job.changed,
+        "deleted": job.deleted,
         "document": job.head.document_id,
-        "pieces": len(document.pieces_in_use()),
-        "width_mm": width,
-        "height_mm": height,
-        "waiting": _waiting(job.head),
-        "doubted": (doubted := _is_doubted(job.head)),
-        "station": "trace" if document.pictures and not document.pieces and not doubted else "intake",
         "material": job.head.settings.get("material"),
+        **NO_SUMMARY,
+        **job.head.summary,
     }
-
-
-def _is_doubted(revision: Revision) -> bool:
-    """Whether the size of a file may be wrong, and nobody has said that it is right."""
-    aside = revision.settings.get("set_aside", [])
-    rows = revision.steps.select_related("step", "result").filter(step__operation="bring-in", step__enabled=True)
-    return any(sizes_for(row.result.figures)[0] and f"size:{row.step.key}" not in aside for row in rows if row.result)
-
-
-def _waiting(revision: Revision) -> int | None:
-    """How many findings wait for somebody; None where a large design has not been looked at yet."""
-    if of_check(revision) > LONG:
-        return None
-    try:
-        found = findings_out(revision)
-    except NotCompiled:
-        return None
-    return sum(f["count"] for f in found if f["level"] != "note" and not f["set_aside"])
 
 
 @lru_cache(maxsize=256)

@@ -9,6 +9,7 @@ urlpatterns = [
     path("library/<str:kind>", OneList.as_view()),
     path("setup", setup.Setup.as_view()),
     path("jobs", views.Jobs.as_view()),
+    path("jobs/deleted", views.Deleted.as_view()),
     path("jobs/<uuid:job>", views.OneJob.as_view()),
     path("jobs/<uuid:job>/sources", views.Sources.as_view()),
     path("jobs/<uuid:job>/revisions", views.Revisions.as_view()),

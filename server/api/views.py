@@ -16,7 +16,7 @@ from hakobu import formats
 from hakobu.errors import BadRequest, NotThere
 from hakobu.formats import Written
 from hakobu.formats.limited import shown_picture
-from jobs import effort, history, runs
+from jobs import effort, history, listing, runs
 from jobs.conditions import conditions_for
 from jobs.models import Job, Revision, Run, Source, Staged, StoredDocument
 from jobs.store import keep_blob, load_document
@@ -55,10 +55,15 @@ def for_good(data) -> Response:
 
 
 class Jobs(APIView):
-    @answers(s.JobListed(many=True), operation_id="jobs_list")
+    @answers(s.JobsOut, parameters=[s.JobsAsked], operation_id="jobs_list")
     def get(self, request):
-        """All jobs, the newest change first."""
-        return Response([shapes.job_listed(job) for job in Job.objects.select_related("head").order_by("-changed")])
+        """A page of the jobs, the newest change first where no other order is asked for."""
+        asked = valid(s.JobsAsked, request.query_params)
+        found = listing.found(asked["search"], asked["sort"], asked["deleted"])
+        first = (asked["page"] - 1) * asked["size"]
+        page = [shapes.job_listed(job) for job in found[first : first + asked["size"]]]
+        deleted = Job.objects.exclude(deleted=None).count()
+        return Response({"total": found.count(), "deleted": deleted, "jobs": page})
 
     @may_take_long(request={"multipart/form-data": s.SourceIn}, operation_id="jobs_create")
     def post(self, request):
@@ -72,6 +77,15 @@ class Jobs(APIView):
             job.delete()
             raise
         return _made(job.pk, run)
+
+
+class Deleted(APIView):
+    @answers(s.Changed, request=s.JobIds)
+    def post(self, request):
+        """Deletes jobs, or brings them back within thirty days."""
+        data = valid(s.JobIds, request.data)
+        change = listing.delete if data["deleted"] else listing.bring_back
+        return Response({"jobs": change(data["jobs"])})
 
 
 class OneJob(APIView):
@@ -293,7 +307,12 @@ def _made(job, run: Run | None) -> Response:
 
 
 def _job(pk) -> Job:
-    return get_object_or_404(Job.objects.select_related("head", "head__parent", "tip"), pk=pk)
+    found = Job.objects.select_related("head", "head__parent", "tip").filter(pk=pk).first()
+    if found is None:
+        raise NotThere("This job is not there (any more).")
+    if found.deleted:
+        raise NotThere(f'"{found.name}" was deleted; it can be brought back from the list of jobs.')
+    return found
 
 
 def _title(file_name: str) -> str:

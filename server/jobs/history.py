@@ -19,6 +19,7 @@ from .conditions import LIMITS, conditions_of
 from .models import Job, Revision, RevisionStep, Source, StepVersion
 from .results import INSIDE, Placed, run_chain
 from .store import EMPTY, keep_blob, keep_document, load_document
+from .summary import keep_summary
 
 #: What can be set beside the steps, and of each layer and piece. Hidden, locked and mark are for the eye and the hand:
 #: they change nothing of what is made; what does is a step.
@@ -68,6 +69,7 @@ def copy_job(job: Job, name: str = "", until: str | None = None) -> Job:
         )
         copy.head = copy.tip = revision
         copy.save()
+    keep_summary(revision)
     return copy
 
 
@@ -157,6 +159,7 @@ def add_revision(
         _place_steps(revision, chain, before)
         locked.head = locked.tip = revision
         locked.save()
+    keep_summary(revision)
     return revision
 
 

@@ -34,7 +34,8 @@ class Result(models.Model):
 
 
 class Job(models.Model):
-    """One piece of work. head: where it stands. tip: the newest revision of this line, to which redo leads."""
+    """One piece of work. head: where it stands. tip: the newest revision of this line, to which redo leads. deleted:
+    when; it can be brought back for a while."""
 
     id = models.UUIDField(primary_key=True, default=uuid.uuid4, editable=False)
     name = models.CharField(max_length=120)
@@ -42,7 +43,8 @@ class Job(models.Model):
     head = models.ForeignKey("Revision", null=True, on_delete=models.RESTRICT, related_name="+")
     tip = models.ForeignKey("Revision", null=True, on_delete=models.RESTRICT, related_name="+")
     created = models.DateTimeField(auto_now_add=True)
-    changed = models.DateTimeField(auto_now=True)
+    changed = models.DateTimeField(auto_now=True, db_index=True)
+    deleted = models.DateTimeField(null=True, blank=True, db_index=True)
 
 
 class Source(models.Model):
@@ -79,7 +81,8 @@ class StepVersion(models.Model):
 
 class Revision(models.Model):
     """An immutable state of a job. settings: material, machine, layers, pieces, findings set aside. what: what was
-    done. token: by which whoever asked for it knows it, where the answer was lost and it is asked for again."""
+    done. token: by which whoever asked for it knows it, where the answer was lost and it is asked for again. summary:
+    what the list of jobs shows, see summary.py."""
 
     job = models.ForeignKey(Job, on_delete=models.CASCADE, related_name="revisions")
     parent = models.ForeignKey("self", null=True, on_delete=models.RESTRICT, related_name="children")
@@ -87,6 +90,7 @@ class Revision(models.Model):
     settings = models.JSONField(default=dict)
     what = models.CharField(max_length=200, default="")
     token = models.CharField(max_length=40, default="", blank=True)
+    summary = models.JSONField(default=dict)
     created = models.DateTimeField(auto_now_add=True)
 
     class Meta:

@@ -15,6 +15,7 @@ from . import history, weeding
 from .conditions import conditions_for
 from .models import Blob, Job, Revision, Run
 from .results import findings_of
+from .summary import keep_what_waits
 
 #: What the worker does with a run; tasks.py has it.
 TASK = "jobs.tasks.work"
@@ -162,6 +163,7 @@ def _bring_in(run: Run, attempt: int, progress: Progress) -> None:
 def _check(run: Run, attempt: int, progress: Progress) -> None:
     progress(0.1, "Looking for faults")
     findings_of(run.request["document"], Conditions.from_json(run.request["conditions"]))
+    keep_what_waits(run.job, run.request["document"])
     _finish(run.pk, attempt)
 
 

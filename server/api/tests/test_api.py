@@ -104,7 +104,26 @@ class Road(Case):
         again = self.send(head, {"based_on": back["head"]["id"], "to": "redo"}).json()
         self.assertEqual(again["head"]["id"], mended["head"]["id"])
         listed = self.client.get("/api/jobs").json()
-        self.assertEqual([(j["pieces"], j["waiting"]) for j in listed], [(2, 1)])
+        self.assertEqual([(j["pieces"], j["waiting"]) for j in listed["jobs"]], [(2, 1)])
+
+    def test_the_list_comes_in_pages_and_reads_nothing_but_rows(self):
+        for _ in range(3):
+            self.begin()
+        with self.assertNumQueries(3):
+            page = self.client.get("/api/jobs", {"size": 2, "page": 2, "sort": "name"}).json()
+        self.assertEqual((page["total"], len(page["jobs"])), (3, 1))
+        self.refused(self.client.get("/api/jobs", {"sort": "colour"}), 400, "bad-request")
+
+    def test_deleted_jobs_are_not_there_until_they_come_back(self):
+        job = self.begin()
+        away = {"jobs": [job["id"]], "deleted": True}
+        self.assertEqual(self.send("/api/jobs/deleted", away).json(), {"jobs": 1})
+        self.refused(self.client.get(f"/api/jobs/{job['id']}"), 404, "not-there", "brought back from the list")
+        self.assertEqual(self.client.get("/api/jobs").json(), {"total": 0, "deleted": 1, "jobs": []})
+        (gone,) = self.client.get("/api/jobs", {"deleted": True}).json()["jobs"]
+        self.assertEqual((gone["id"], gone["deleted"] is not None), (job["id"], True))
+        self.send("/api/jobs/deleted", {**away, "deleted": False})
+        self.assertEqual(self.client.get(f"/api/jobs/{job['id']}").status_code, 200)
 
     def test_the_other_writer_is_told(self):
         job = self.begin()
@@ -280,7 +299,7 @@ class Pictures(Case):
     def test_lie_in_the_drawing_at_their_size(self):
         drawing = self.client.get(f"/api/documents/{self.job['head']['document']}/drawing").json()
         self.assertEqual((drawing["pieces"], [p["size_px"] for p in drawing["pictures"]]), ([], [[1299, 1063]]))
-        self.assertIn("wide as a cup", self.job["head"]["size_in_words"])
+        self.assertIn("wide as a postcard's short side", self.job["head"]["size_in_words"])
         sketch = self.client.get(f"/api/documents/{self.job['head']['document']}/sketch").json()
         self.assertEqual(len(sketch["pictures"]), 1)
 

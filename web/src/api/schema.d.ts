@@ -184,7 +184,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** @description All jobs, the newest change first. */
+        /** @description A page of the jobs, the newest change first where no other order is asked for. */
         get: operations["jobs_list"];
         put?: never;
         /** @description A new job from a file. Where the file cannot be read, no job is made. */
@@ -360,6 +360,23 @@ export interface paths {
         put?: never;
         /** @description Each way of tracing as a small picture of this picture. */
         post: operations["jobs_trace_tiles_create"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/deleted": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Deletes jobs, or brings them back within thirty days. */
+        post: operations["jobs_deleted_create"];
         delete?: never;
         options?: never;
         head?: never;
@@ -645,6 +662,10 @@ export interface components {
             /** Format: double */
             down_mm: number;
         };
+        Changed: {
+            /** @description how many were changed */
+            jobs: number;
+        };
         ChoiceOut: {
             id: string;
             label: string;
@@ -758,6 +779,11 @@ export interface components {
             /** @description what of it is another on the lists now, or gone */
             differing: string[];
         };
+        JobIdsRequest: {
+            jobs: string[];
+            /** @description false: they are brought back */
+            deleted: boolean;
+        };
         JobListed: {
             /** Format: uuid */
             id: string;
@@ -777,6 +803,8 @@ export interface components {
             /** @description where its work goes on */
             station: string;
             material: string | null;
+            /** Format: date-time */
+            deleted: string | null;
         };
         JobOut: {
             /** Format: uuid */
@@ -792,6 +820,13 @@ export interface components {
             redo_what: string;
             /** @description work on this job that is not over yet */
             run: components["schemas"]["RunOut"] | null;
+        };
+        JobsOut: {
+            /** @description how many there are on all pages */
+            total: number;
+            /** @description how many were deleted and can be brought back */
+            deleted: number;
+            jobs: components["schemas"]["JobListed"][];
         };
         LayerOut: {
             id: string;
@@ -2192,7 +2227,22 @@ export interface operations {
     };
     jobs_list: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description those that were deleted and can be brought back */
+                deleted?: boolean;
+                page?: number;
+                /** @description words that names hold */
+                search?: string;
+                /** @description jobs on a page */
+                size?: number;
+                /**
+                 * @description * `changed` - changed
+                 *     * `created` - created
+                 *     * `name` - name
+                 *     * `waiting` - waiting
+                 */
+                sort?: "changed" | "created" | "name" | "waiting";
+            };
             header?: never;
             path?: never;
             cookie?: never;
@@ -2204,7 +2254,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["JobListed"][];
+                    "application/json": components["schemas"]["JobsOut"];
                 };
             };
             400: {
@@ -3111,6 +3161,78 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["TilesOut"];
+                };
+            };
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    jobs_deleted_create: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["JobIdsRequest"];
+                "multipart/form-data": components["schemas"]["JobIdsRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Changed"];
                 };
             };
             400: {

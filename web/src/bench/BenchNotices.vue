@@ -78,7 +78,10 @@ async function theirs() {
     <div v-if="jobs.problem" class="notice" role="alert">
       <p>{{ jobs.problem }}</p>
       <div class="row">
-        <v-btn v-if="!jobs.job" size="small" color="primary" @click="emit('again')">{{ words.jobList.again }}</v-btn>
+        <template v-if="!jobs.job">
+          <v-btn size="small" color="primary" @click="emit('again')">{{ words.jobList.again }}</v-btn>
+          <v-btn size="small" variant="outlined" :to="{ name: 'jobs' }">{{ words.jobList.toList }}</v-btn>
+        </template>
         <v-btn v-else size="small" variant="text" @click="jobs.problem = ''">{{ words.common.close }}</v-btn>
       </div>
     </div>

@@ -16,7 +16,9 @@ const all = ref<JobListed[]>([])
 watch(
   () => props.open,
   async (open) => {
-    if (open) all.value = (await want(client.GET('/api/jobs')).catch(() => [])).filter((one) => one.id !== jobs.job?.id && one.pieces)
+    if (!open) return
+    const found = await want(client.GET('/api/jobs', { params: { query: { size: 200 } } })).catch(() => null)
+    all.value = (found?.jobs ?? []).filter((one) => one.id !== jobs.job?.id && one.pieces)
   },
 )
 function choose(job: JobListed) {

@@ -5,42 +5,34 @@ import { useRouter } from 'vue-router'
 
 import { client, formOf, want } from '@/api/client'
 import { jobAfter, stop, Stopped } from '@/api/runs'
-import type { Job, JobListed, Run } from '@/api/types'
+import type { Job, Run } from '@/api/types'
 import ArchiveDialog from '@/bench/ArchiveDialog.vue'
 import HelpButton from '@/bench/HelpButton.vue'
 import LanternMark from '@/bench/LanternMark.vue'
 import OneOrEach from '@/bench/OneOrEach.vue'
 import RefusedFiles from '@/bench/RefusedFiles.vue'
 import ShadeButton from '@/bench/ShadeButton.vue'
-import SketchPicture from '@/canvas/SketchPicture.vue'
+import JobCard from '@/bench/jobs/JobCard.vue'
+import JobsBar from '@/bench/jobs/JobsBar.vue'
 import { useDrop } from '@/composables/drop'
-import { mm } from '@/composables/lengths'
 import { usePaste } from '@/composables/paste'
-import { when } from '@/composables/times'
 import { sentenceOf, useIntake, type Coming } from '@/stores/intake'
+import { useJobList } from '@/stores/jobList'
 import { words } from '@/words'
 
 const w = words.jobList
 const router = useRouter()
 const intake = useIntake()
-const jobs = shallowRef<JobListed[] | null>(null)
-const problem = ref('')
+const list = useJobList()
 const reading = ref('')
 const run = shallowRef<Run | null>(null)
 const busy = computed(() => reading.value || intake.unpacking)
 const chooser = ref<HTMLInputElement | null>(null)
 
-async function load() {
-  problem.value = ''
-  try {
-    jobs.value = await want(client.GET('/api/jobs'))
-  } catch (error) {
-    problem.value = sentenceOf(error)
-  }
-}
 onMounted(() => {
   document.title = w.title
-  void load()
+  list.selectAll(false)
+  void list.load()
 })
 
 async function create(coming: Coming): Promise<Job> {
@@ -55,7 +47,7 @@ async function create(coming: Coming): Promise<Job> {
 /** A job from files, or a job for each of them; the others follow when the bench has opened. */
 async function begin(files: File[]) {
   if (reading.value || intake.unpacking) return
-  problem.value = ''
+  list.problem = ''
   const coming = await intake.gather(files)
   if (!coming.length) return
   const way = coming.length > 1 ? await intake.oneOrEach(coming) : 'one'
@@ -95,7 +87,7 @@ async function openEach(coming: Coming[]) {
   }
   run.value = null
   reading.value = ''
-  await load()
+  await list.load()
 }
 const { over, handlers } = useDrop((files) => void begin(files))
 usePaste((files) => void begin(files))
@@ -119,10 +111,10 @@ function chosen(event: Event) {
       <HelpButton />
     </header>
     <main>
-      <div v-if="problem" class="problem" role="alert">
-        <span>{{ problem }}</span>
-        <v-btn v-if="!jobs" size="small" variant="text" @click="load">{{ w.again }}</v-btn>
-        <v-btn v-else size="small" variant="text" @click="problem = ''">{{ words.common.close }}</v-btn>
+      <div v-if="list.problem" class="problem" role="alert">
+        <span>{{ list.problem }}</span>
+        <v-btn v-if="!list.jobs" size="small" variant="text" @click="list.load()">{{ w.again }}</v-btn>
+        <v-btn v-else size="small" variant="text" @click="list.problem = ''">{{ words.common.close }}</v-btn>
       </div>
       <RefusedFiles />
       <button class="begin" :class="{ over }" :disabled="!!busy" @click="chooser?.click()">
@@ -137,34 +129,18 @@ function chosen(event: Event) {
       </button>
       <v-btn v-if="run" class="stop" size="small" variant="outlined" @click="stop(run)">{{ w.stop }}</v-btn>
       <input ref="chooser" class="unseen" type="file" multiple tabindex="-1" :aria-label="w.choose" @change="chosen" />
-      <ul v-if="jobs?.length" class="list">
-        <li v-for="job in jobs" :key="job.id">
-          <router-link :to="{ name: 'bench', params: { job: job.id, station: job.station } }" class="job">
-            <div class="picture"><SketchPicture :document="job.document" :job="job.id" /></div>
-            <div class="about">
-              <h2>{{ job.name }}</h2>
-              <p class="quiet small">
-                <template v-if="job.pieces">
-                  {{ mm(job.width_mm) }} × {{ mm(job.height_mm) }} mm · {{ words.source.pieces(job.pieces) }}
-                </template>
-                <template v-else-if="job.width_mm">
-                  {{ w.picture }} {{ mm(job.width_mm) }} × {{ mm(job.height_mm) }} mm
-                </template>
-                <template v-else>{{ w.empty }}</template>
-              </p>
-              <p class="small foot">
-                <span class="quiet">{{ when(job.changed) }}</span>
-                <span v-if="job.doubted" class="waiting">{{ w.doubted }}</span>
-                <span v-else-if="job.waiting" class="waiting">{{ w.toMend(job.waiting) }}</span>
-                <span v-else-if="job.waiting === null" class="quiet">{{ w.unchecked }}</span>
-                <span v-else-if="job.pieces" class="clean">{{ w.clean }}</span>
-              </p>
-            </div>
-          </router-link>
-        </li>
+      <JobsBar v-if="list.jobs && (list.total || list.deletedCount || list.asked.search)" />
+      <ul v-if="list.jobs?.length" class="list" :class="{ selecting: list.selected.size }">
+        <JobCard v-for="job in list.jobs" :key="job.id" :job="job" />
       </ul>
-      <p v-else-if="jobs" class="none quiet">{{ w.none }}</p>
-      <v-progress-linear v-else-if="!problem" :aria-label="words.notices.howFar" indeterminate color="primary" height="3" />
+      <p v-else-if="list.jobs" class="none quiet">{{ list.asked.search ? w.notFound(list.asked.search) : w.none }}</p>
+      <v-progress-linear v-else-if="!list.problem" :aria-label="words.notices.howFar" indeterminate color="primary" height="3" />
+      <v-pagination v-if="list.pages > 1" :model-value="list.asked.page" :length="list.pages" :total-visible="7" density="comfortable" :aria-label="w.pages" @update:model-value="list.show({ page: $event })" />
+      <div v-if="list.undoable.length" class="undo" role="status">
+        <span>{{ w.didDelete(list.undoable.length) }}</span>
+        <v-btn size="small" color="primary" @click="list.bringBack(list.undoable)">{{ w.undo }}</v-btn>
+        <v-btn size="small" variant="text" @click="list.undoable = []">{{ words.common.close }}</v-btn>
+      </div>
     </main>
     <ArchiveDialog />
     <OneOrEach />
@@ -205,55 +181,18 @@ function chosen(event: Event) {
   grid-template-columns: repeat(auto-fill, minmax(260px, 1fr));
   gap: 24px;
 }
-.job {
-  display: grid;
-  grid-template-rows: 176px auto;
-  height: 100%;
-  color: inherit;
-  text-decoration: none;
-  border-radius: 10px;
-  background: var(--panel);
-  border: 1px solid var(--rule);
-  overflow: hidden;
-}
-.job:hover {
-  border-color: var(--ink);
-}
-.picture {
-  background: #fffdf7;
-  padding: 14px;
-  min-height: 0;
-  border-bottom: 1px solid var(--rule);
-}
-.about {
-  padding: 12px 16px 14px;
-  display: grid;
-  gap: 4px;
-  align-content: start;
-}
-h2 {
-  font-size: 17px;
-  overflow-wrap: anywhere;
-}
-.foot {
+.undo {
+  position: sticky;
+  bottom: 16px;
+  justify-self: center;
   display: flex;
-  justify-content: space-between;
   align-items: center;
-  gap: 8px;
-}
-.waiting,
-.clean {
-  border-radius: 9px;
-  padding: 0 8px;
-  font-weight: 600;
-}
-.waiting {
-  background: var(--flag-ground);
-  color: var(--flag);
-}
-.clean {
-  background: var(--good-ground);
-  color: var(--good);
+  gap: 12px;
+  padding: 8px 12px 8px 16px;
+  border: 1px solid var(--edge);
+  border-radius: 10px;
+  background: var(--raised);
+  box-shadow: 0 2px 12px rgb(0 0 0 / 18%);
 }
 .none {
   text-align: center;

@@ -7,6 +7,7 @@ from django.core.management.base import BaseCommand
 from hakobu.errors import HakobuError, NotCompiled
 from jobs.history import add_revision, bring_in, create_job
 from jobs.models import Job
+from jobs.summary import keep_missing
 
 FILES = Path(__file__).resolve().parents[4] / "demo" / "files"
 JOBS = (
@@ -50,3 +51,4 @@ class Command(BaseCommand):
                 raise SystemExit(f"The demo could not be loaded: {error.sentence}") from error
             else:
                 self.stdout.write(f"demo job: {name}")
+        keep_missing()
