@@ -11,7 +11,7 @@ from ..geometry.fit import fit
 from ..geometry.path import ARC
 from ..model import Conditions
 from .outline_table import OutlineTable
-from .small_outlines import least_strips
+from .small_outlines import widest_lines
 
 #: The two sides are so far apart everywhere, as shares of how far they are on average.
 EVEN = (0.5, 1.6)
@@ -29,7 +29,7 @@ def double_lines(table: OutlineTable, conditions: Conditions) -> list[tuple[int,
     rows = np.flatnonzero(table.cut & ~table.path.closed & ~table.filled & (table.size > 0))
     if len(rows) < 2:
         return []
-    limit = least_strips(table, conditions)
+    limit = widest_lines(table, conditions)
     copies = {match.doubled for match in table.doubled(conditions.tolerance_mm)}
     found, beside = [], Counter()
     for a, b in _ends_near(table, rows, float(limit[rows].max())):

@@ -13,10 +13,10 @@ from ..model import Conditions, Document, Edit, Finding, Level, Stroke
 from ..model.units import as_mm
 from .double_lines import EVEN, LONG, between, double_lines, is_even
 from .naming import begun, called
-from .nested import HOLE, NEITHER
+from .nested import HOLE, NEITHER, OUTER
 from .outline_table import OutlineTable, outline_table
 from .rule import LINES, Rows, Rule
-from .small_outlines import least_strips
+from .small_outlines import least_strips, widest_lines
 
 #: What a design lies on is white, as paper is.
 GROUND = "#ffffff"
@@ -26,7 +26,7 @@ def find(document: Document, conditions: Conditions) -> Iterable[Finding]:
     """One finding for each pair of outlines, the one in the other."""
     table = outline_table(document)
     rows = sorted(double_outlines(table, conditions), key=lambda row: -table.size[row[0]])
-    return Rows(RULE, rows, lambda row: _finding(table, *row))
+    return Rows(RULE, rows, lambda row: _finding(table, conditions, *row))
 
 
 def double_outlines(table: OutlineTable, conditions: Conditions) -> list[tuple[int, int, float]]:
@@ -38,13 +38,20 @@ def double_outlines(table: OutlineTable, conditions: Conditions) -> list[tuple[i
 
 
 def _rings(table: OutlineTable, conditions: Conditions) -> list[tuple[int, int, float]]:
-    inner = np.flatnonzero((table.nested.own >= 0) & table.path.closed)
-    outer = table.nested.own[inner]
+    """Closed outlines of one piece, the one in the other; or of two that are bare lines."""
+    about = np.maximum(table.nested.parent, 0)
+    bare = ~table.filled & (table.nested.parent >= 0) & ~table.filled[about] & table.path.closed[about]
+    around = np.where(table.nested.own >= 0, table.nested.own, np.where(bare, about, -1))
+    inner = np.flatnonzero((around >= 0) & table.path.closed)
+    outer = around[inner]
     apart = (np.abs(table.area[outer]) - np.abs(table.area[inner])) * 2 / (table.size[outer] + table.size[inner])
     holes = np.bincount(outer, minlength=len(table.owner))
+    limit = widest_lines(table, conditions)
     near = np.abs(table.boxes[outer] - table.boxes[inner]).max(axis=1) <= EVEN[1] * apart
-    likely = (holes[outer] == 1) & (holes[inner] == 0) & near & (apart > 0)
-    likely &= (apart < least_strips(table, conditions)[inner]) & (table.size[inner] > LONG * apart)
+    # What lies in the hole of a ring is another matter.
+    ring = (table.nested.role[outer] == OUTER) & (table.nested.role[inner] == HOLE) & table.filled[outer]
+    likely = (holes[outer] == 1) & ((holes[inner] == 0) | ring) & near & (apart > 0)
+    likely &= (apart < limit[inner]) & (table.size[inner] > LONG * apart)
     copies = {match.doubled for match in table.doubled(conditions.tolerance_mm)}
     return [
         (int(a), int(b), float(d))
@@ -53,19 +60,27 @@ def _rings(table: OutlineTable, conditions: Conditions) -> list[tuple[int, int, 
     ]
 
 
-def _finding(table: OutlineTable, outer: int, inner: int, apart: float) -> Finding:
+def _finding(table: OutlineTable, conditions: Conditions, outer: int, inner: int, apart: float) -> Finding:
+    length = float(table.size[outer] + table.size[inner]) / 2
+    thin = apart < least_strips(table, conditions)[outer]
     piece, (identity, first) = table.piece_of(outer), table.ref(outer)
     other, second = table.ref(inner)
     box = table.boxes[outer]
     return RULE.at(
         f"{begun(called(piece, 'a line'))} is drawn by both of its sides, {as_mm(round(apart, 3))}"
-        " apart: it would be cut twice, side by side.",
+        f" apart: it would be cut twice, side by side, for {as_mm(round(length, 1))}.",
         [identity, other],
         table.path.ctrl[table.path.start[outer], 0],
         box,
         detail=str(first),
+        level=RULE.level if thin else Level.NOTE,
         mendable=True,
-        measure={"width_mm": round(apart, 4), "outline": first + 1, "inner": second + 1},
+        measure={
+            "width_mm": round(apart, 4),
+            "length_mm": round(length, 3),
+            "outline": first + 1,
+            "inner": second + 1,
+        },
     )
 
 
@@ -122,10 +137,11 @@ RULE = Rule(
     find=find,
     mend=mend,
     thresholds=(
-        "nearer together than the material's least strip, evenly all along (0.5 to 1.6 times the average)",
+        "nearer together than the material's least strip, evenly all along (0.5 to 1.6 times the average); up to 1 mm"
+        " where no material is chosen or both are bare lines (common practice for drawn lines)",
         "at least 20 times as long as wide (common practice)",
         "of open lines those that have no further one beside them, as hatching has",
     ),
     choices=(("middle", "in the middle"), ("outer", "the outer one"), ("inner", "the inner one")),
-    version=3,
+    version=4,
 )

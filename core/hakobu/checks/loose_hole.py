@@ -9,6 +9,7 @@ import numpy as np
 from ..geometry import Path, signed_areas
 from ..model import Conditions, Document, Edit, Finding, Level
 from .background_rectangle import backgrounds
+from .double_outline import double_outlines
 from .naming import begun, called
 from .nested import NEITHER, OUTER
 from .outline_table import OutlineTable, outline_table
@@ -39,7 +40,9 @@ def loose_holes(table: OutlineTable, conditions: Conditions) -> tuple[np.ndarray
     one that cross each other only the largest is a hole: the others lie across it."""
     rows, about = _loose(table, conditions)
     area = np.abs(table.area)
-    inside = set(rows.tolist())
+    # The inner side of a line that is drawn by both its sides is told of as that.
+    sides = {inner for _, inner, _ in double_outlines(table, conditions)}
+    inside = set(rows.tolist()) - sides
     for a, b, _ in table.crossed(same=False):
         # What runs across the rim of a hole that is there lies over it.
         inside -= {k for k, other in ((a, b), (b, a)) if k in inside and table.owner[other] == table.owner[about[k]]}

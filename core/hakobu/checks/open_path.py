@@ -1,8 +1,9 @@
 """open-path: an outline to be cut that does not close.
 
 Ends that lie within the tolerance of each other are joined, of one outline or of many of a layer, whatever their order
-and direction; ends that overshoot where they cross are cut off there first. Where a filled outline stays open by more,
-it is found but not mended: nobody can know what belongs there.
+and direction; ends that overshoot where they cross are cut off there first. What nearly closes then is found as well,
+and closed once somebody has looked. Where a filled outline stays open by more, it is found but not mended: nobody can
+know what belongs there.
 """
 
 from __future__ import annotations
@@ -26,6 +27,9 @@ from .rule import LINES, SEEN_SHARE, Rows, Rule
 
 #: Ends this near to each other are one point that was rounded twice.
 SAME_MM = 1e-3
+#: Ends that are apart by no more than this share of a line's length nearly close; or by so many mm, where that is no
+#: more than a tenth of it, which a stroke with open ends is not (common practice).
+NEARLY_SHARE, NEARLY_MM, NEARLY_MM_SHARE = 0.05, 3.0, 0.1
 #: A last line is made longer, instead of a new one being added, where the gap goes on within this many radians of it.
 STRAIGHT_ON = 0.02
 
@@ -41,14 +45,41 @@ def find(document: Document, conditions: Conditions) -> Iterable[Finding]:
     loose = np.array([k for k in loose.tolist() if k not in gone], np.int64)
     parts = _parts(table, loose, conditions.tolerance_mm)
     joined = {k for part in parts for k in part}
-    alone = [[k] for k in loose.tolist() if k not in joined and table.filled[k]]
+    alone = [k for k in loose.tolist() if k not in joined]
+    nearly = nearly_closed(table, [*parts, *([k] for k in alone)], conditions.tolerance_mm)
+    closing = {k for part, _ in nearly for k in part}
+    rows = [("joined", part, 0.0) for part in parts]
+    rows += [("nearly", part, gap) for part, gap in nearly]
+    rows += [("open", [k], 0.0) for k in alone if table.filled[k] and k not in closing]
 
-    def finding(part: list[int]) -> Finding | None:
-        if len(part) == 1 and part[0] not in joined:
-            return _open_finding(table, part[0])
-        return _joined_finding(table, part, conditions.tolerance_mm)
+    def finding(row: tuple[str, list[int], float]) -> Finding | None:
+        kind, part, gap = row
+        if kind == "joined":
+            return _joined_finding(table, part, conditions.tolerance_mm)
+        return _nearly_finding(table, part, gap) if kind == "nearly" else _open_finding(table, part[0])
 
-    return Rows(RULE, [*parts, *alone], finding)
+    return Rows(RULE, rows, finding)
+
+
+def nearly_closed(table: OutlineTable, parts: list[list[int]], tolerance_mm: float) -> list[tuple[list[int], float]]:
+    """The parts of which, all else joined, two ends are left that lie near each other for so long a line, and how far
+    apart these are."""
+    own = np.array(sorted(k for part in parts for k in part), np.int64)
+    if not len(own):
+        return []
+    paired = np.zeros(2 * len(table.owner), bool)
+    paired[_pairs(table, own, tolerance_mm).ravel()] = True
+    paired[overhangs(table, tolerance_mm).ends.ravel()] = True
+    ends, found = ends_of(table.path), []
+    for part in parts:
+        free = [end for k in part for end in (2 * k, 2 * k + 1) if not paired[end]]
+        if len(free) != 2:
+            continue
+        gap = float(np.hypot(*(ends[free[0]] - ends[free[1]])))
+        length = float(table.size[part].sum())
+        if gap > tolerance_mm and gap <= max(length * NEARLY_SHARE, min(NEARLY_MM, length * NEARLY_MM_SHARE)):
+            found.append((part, gap))
+    return found
 
 
 def _parts(table: OutlineTable, loose: np.ndarray, tolerance_mm: float) -> list[list[int]]:
@@ -170,6 +201,8 @@ def mend(document: Document, finding: Finding, conditions: Conditions) -> Edit |
         part.append(outlines[int(number) - 1])
     if not part or table.path.closed[part].any():
         return None
+    if finding.measure.get("closes"):
+        return _closed(table, finding, part, conditions)
     if len(part) == 1 and not overhangs(table, conditions.tolerance_mm).of(part):
         return Edit(finding.key, {table.ref(part[0]): closed_up(table.path.outline(part[0]))})
     made = _joined_path(table, part, conditions.tolerance_mm)
@@ -177,6 +210,14 @@ def mend(document: Document, finding: Finding, conditions: Conditions) -> Edit |
     for sources, outline in zip(made.sources, made.path.outlines(), strict=True):
         changes[table.ref(min((part[n] for n, _ in sources), key=lambda k: table.rank[k]))] = outline
     return Edit(finding.key, changes)
+
+
+def _closed(table: OutlineTable, finding: Finding, part: list[int], conditions: Conditions) -> Edit:
+    """The part joined, and its last two ends brought together."""
+    made = _joined_path(table, part, conditions.tolerance_mm) if len(part) > 1 else None
+    path = closed_up(made.path.outline(0) if made else table.path.outline(part[0]))
+    first = min(part, key=lambda k: table.rank[k])
+    return Edit(finding.key, {table.ref(k): path if k == first else None for k in part})
 
 
 def closed_up(path: Path) -> Path:
@@ -206,6 +247,35 @@ def _runs_on(direction: np.ndarray, step: np.ndarray) -> bool:
     return abs(float(turn)) < STRAIGHT_ON
 
 
+def _nearly_finding(table: OutlineTable, part: list[int], gap: float) -> Finding:
+    k = part[0]
+    what = "This outline does" if len(part) == 1 else f"{len(part)} lines that make up one outline do"
+    free = _widest(table, part)
+    return RULE.at(
+        f"{what} not close: {as_mm(round(gap, 2))} stay uncut.",
+        [table.piece_of(n).id for n in part],
+        free.mean(axis=0),
+        (*free.min(axis=0), *free.max(axis=0)),
+        detail=f"nearly {table.ref(k)[1]}",
+        mendable=True,
+        measure={
+            "gap_mm": round(gap, 4),
+            "lines": len(part),
+            "closes": 1,
+            "outlines": " ".join(f"{table.piece_of(n).id}#{table.ref(n)[1] + 1}" for n in part),
+        },
+    )
+
+
+def _widest(table: OutlineTable, part: list[int]) -> np.ndarray:
+    """The two ends of a part (2, 2) that lie farthest from all others of it."""
+    rows = [end for k in part for end in (2 * k, 2 * k + 1)]
+    ends = ends_of(table.path)[rows]
+    away = np.hypot(*(ends[:, None] - ends[None]).transpose(2, 0, 1))
+    np.fill_diagonal(away, np.inf)
+    return ends[np.sort(np.argsort(-away.min(axis=1), kind="stable")[:2])]
+
+
 def _open_finding(table: OutlineTable, k: int) -> Finding:
     start, end = ends_of(table.path)[2 * k : 2 * k + 2]
     gap = float(np.hypot(*(start - end)))
@@ -227,6 +297,10 @@ RULE = Rule(
     effect="The part stays joined to the sheet there and tears when it is taken out.",
     find=find,
     mend=mend,
-    version=2,
-    thresholds=("gaps within the tolerance, 0.25 mm where nothing else is said", "ends rounded twice: within 0.001 mm"),
+    version=3,
+    thresholds=(
+        "gaps within the tolerance, 0.25 mm where nothing else is said",
+        "ends rounded twice: within 0.001 mm",
+        "what nearly closes: by a twentieth of its length, or 3 mm where that is at most a tenth (common practice)",
+    ),
 )

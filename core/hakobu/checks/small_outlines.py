@@ -23,6 +23,19 @@ def least_strips(table: OutlineTable, conditions: Conditions) -> np.ndarray:
     return least[table.group] if len(table.group) else np.zeros(0)
 
 
+#: As wide as this a line may be drawn that is meant to be one (common practice: a fine liner's is 0.1 to 0.8 mm).
+DRAWN_LINE_MM = 1.0
+
+
+def widest_lines(table: OutlineTable, conditions: Conditions) -> np.ndarray:
+    """How far apart two outlines may be that are the sides of one line, for each outline (K,), in mm. Where it is known
+    what the material bears, a filled strip that it bears is meant."""
+    named = np.array([conditions.named_material(layer) is not None for layer in table.layers], bool)
+    least = least_strips(table, conditions)
+    meant = named[table.group] & table.filled if len(least) else np.zeros(0, bool)
+    return np.where(meant, least, np.maximum(least, DRAWN_LINE_MM))
+
+
 def net_areas(table: OutlineTable) -> np.ndarray:
     """What each outline encloses without what the next ones of its piece in it do (K,)."""
     area, own = np.abs(table.area), table.nested.own

@@ -16,7 +16,7 @@ from .nested import OUTER
 from .outline_table import OutlineTable
 from .overlapping_shape import crossed_pieces
 from .sliver import slivers
-from .small_outlines import least_areas
+from .small_outlines import least_areas, least_strips
 
 #: From this share of all outlines on they are looked at where they are, in the path of all.
 MOST_OF_THEM = 0.8
@@ -25,7 +25,8 @@ MOST_OF_THEM = 0.8
 @dataclass(frozen=True)
 class ThinPlaces:
     """width (N,) in mm; points (N, 2, 2), the two that face each other; piece (N, 2), the numbers of the pieces that
-    they lie on; inside (N,), whether it is a strip, else a gap; layer (N,); reach (N, 4)."""
+    they lie on; inside (N,), whether it is a strip, else a gap; layer (N,); reach (N, 4); outline (N, 2), the numbers
+    of the outlines that they lie on, -1 for one that several make together."""
 
     width: np.ndarray
     points: np.ndarray
@@ -33,6 +34,7 @@ class ThinPlaces:
     inside: np.ndarray
     layer: np.ndarray
     reach: np.ndarray
+    outline: np.ndarray
 
 
 def thin_places_of(table: OutlineTable, conditions: Conditions) -> ThinPlaces:
@@ -84,7 +86,7 @@ def _segments(path: Path, outlines: np.ndarray) -> np.ndarray:
 
 
 def _found(table: OutlineTable, conditions: Conditions) -> ThinPlaces:
-    path, owner, group, near = _resolved(table, conditions)
+    path, number, owner, group, near = _resolved(table, conditions)
     parts = []
     for layer in np.unique(group).tolist():
         own = np.flatnonzero(group == layer)
@@ -94,26 +96,31 @@ def _found(table: OutlineTable, conditions: Conditions) -> ThinPlaces:
         if not len(found):
             continue
         found = found.take(found.width < np.where(found.inside, material.least_strip_mm, material.least_gap_mm))
-        pieces = owner[own[found.outline]]
-        parts.append((found.width, found.points, pieces, found.inside, np.full(len(found), layer), found.reach))
+        sides = own[found.outline]
+        layers = np.full(len(found), layer)
+        parts.append((found.width, found.points, owner[sides], found.inside, layers, found.reach, number[sides]))
     if not parts:
         none = np.zeros(0, np.int64)
         pairs = np.zeros((0, 2), np.int64)
-        return ThinPlaces(np.zeros(0), np.zeros((0, 2, 2)), pairs, none.astype(bool), none, np.zeros((0, 4)))
+        return ThinPlaces(np.zeros(0), np.zeros((0, 2, 2)), pairs, none.astype(bool), none, np.zeros((0, 4)), pairs)
     all_ = [np.concatenate(column) for column in zip(*parts, strict=True)]
     order = np.argsort(all_[0], kind="stable")
     return ThinPlaces(*(column[order] for column in all_))
 
 
-def _resolved(table: OutlineTable, conditions: Conditions) -> tuple[Path, np.ndarray, np.ndarray, np.ndarray]:
+def _resolved(
+    table: OutlineTable, conditions: Conditions
+) -> tuple[Path, np.ndarray, np.ndarray, np.ndarray, np.ndarray]:
     """Closed outlines that are cut, without copies, slivers and lines drawn by both sides; those of pieces that cross
-    each other or themselves as the outline of what they paint together; the number of the piece and of the layer of
-    each; which of all segments may be a side of a thin place."""
+    each other or themselves as the outline of what they paint together; the number of the outline, -1 where it was
+    made so, of the piece and of the layer of each; which of all segments may be a side of a thin place."""
     use = _large_enough(table, conditions)
     large = use.copy()
     use[[match.doubled for match in table.doubled(conditions.tolerance_mm)]] = False
     use[slivers(table, conditions)[0]] = False
-    use[[k for outer, inner, _ in double_outlines(table, conditions) for k in (outer, inner)]] = False
+    least = least_strips(table, conditions)
+    pairs = [pair[:2] for pair in double_outlines(table, conditions) if pair[2] < least[pair[0]]]
+    use[[k for pair in pairs for k in pair]] = False
     gone = large & ~use
     parts = [(Path.concatenate([]), np.zeros(0, np.int64))]
     for members in _crossing(table, conditions):
@@ -135,7 +142,8 @@ def _resolved(table: OutlineTable, conditions: Conditions) -> tuple[Path, np.nda
     near = np.ones(path.segment_count, bool)
     kept = _near_others(table, conditions, gone)[_segments(table.path, rows)]
     near[len(near) - len(kept) :] = kept
-    return path, owner, layer[owner], near
+    number = np.concatenate([np.full(len(owner) - len(rows), -1), rows])
+    return path, number, owner, layer[owner], near
 
 
 def _near_others(table: OutlineTable, conditions: Conditions, gone: np.ndarray) -> np.ndarray:

@@ -11,27 +11,58 @@ from ..model.units import as_mm
 from .naming import within
 from .outline_table import OutlineTable, outline_table
 from .rule import SHAPES, Rows, Rule
+from .small_outlines import least_strips
 from .thin_places import ThinPlaces, thin_places_of
 
 
 def find(document: Document, conditions: Conditions) -> Iterable[Finding]:
-    """One finding for each place, the thinnest first."""
+    """One finding for each place, the thinnest first, or for a ring that is too thin all along."""
     table = outline_table(document)
     found = thin_places_of(table, conditions)
-    return Rows(RULE, np.flatnonzero(found.inside).tolist(), lambda n: _finding(table, conditions, found, n))
+    rings = _thin_rings(table, conditions, found)
+    rows = [n for n in np.flatnonzero(found.inside).tolist() if rings.get(n, n) == n]
+    return Rows(RULE, rows, lambda n: _finding(table, conditions, found, n, n in rings))
 
 
-def _finding(table: OutlineTable, conditions: Conditions, found: ThinPlaces, n: int) -> Finding:
+def _thin_rings(table: OutlineTable, conditions: Conditions, found: ThinPlaces) -> dict[int, int]:
+    """Of each place in a ring that is thinner than the material's least strip on the whole, the number of the ring's
+    thinnest place."""
+    own, least = table.nested.own, least_strips(table, conditions)
+    holes = np.bincount(own[own >= 0], minlength=len(own))
+    thinnest: dict[int, int] = {}
+    rings: dict[int, int] = {}
+    # The thinnest place comes first.
+    for n in np.flatnonzero(found.inside & (found.outline >= 0).all(axis=1)).tolist():
+        a, b = found.outline[n].tolist()
+        outer, inner = (a, b) if own[b] == a else (b, a)
+        if own[inner] != outer or holes[outer] != 1:
+            continue
+        between = abs(table.area[outer]) - abs(table.area[inner])
+        if 2 * between / (table.size[outer] + table.size[inner]) < least[outer]:
+            rings[n] = thinnest.setdefault(outer, n)
+    return rings
+
+
+def _finding(table: OutlineTable, conditions: Conditions, found: ThinPlaces, n: int, ring: bool) -> Finding:
     material = conditions.material_of(table.layers[found.layer[n]])
     piece = table.pieces[found.piece[n, 0]]
     width = float(found.width[n])
     limit = f"{material.name} bears {as_mm(material.least_strip_mm)}" if material.id else "hardly any material bears it"
+    reach, measure = found.reach[n], {"width_mm": round(width, 4), "least_mm": material.least_strip_mm}
+    what = f"A strip {within(piece)}is only {as_mm(round(width, 3))} wide"
+    if ring:
+        sides = found.outline[n]
+        length = float(table.size[sides].mean())
+        reach, measure = table.boxes[sides[0]], {**measure, "length_mm": round(length, 3)}
+        what = (
+            f"A ring {within(piece)}of {as_mm(round(length, 1))} is only {as_mm(round(width, 3))} wide at its thinnest"
+        )
     return RULE.at(
-        f"A strip {within(piece)}is only {as_mm(round(width, 3))} wide; {limit}.",
+        f"{what}; {limit}.",
         [piece.id, table.pieces[found.piece[n, 1]].id],
         found.points[n].mean(axis=0),
-        found.reach[n],
-        measure={"width_mm": round(width, 4), "least_mm": material.least_strip_mm},
+        reach,
+        measure=measure,
     )
 
 

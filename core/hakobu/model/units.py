@@ -101,6 +101,7 @@ _COMPARE = (
     (1000.0, "a metre rule"),
     (1189.0, "an A0 sheet"),
     (1500.0, "a double bed is wide"),
+    (1700.0, "a bath tub"),
     (2000.0, "a door is tall"),
 )
 WITHIN = 1.15

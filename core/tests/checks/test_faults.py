@@ -11,9 +11,11 @@ import numpy as np
 
 from hakobu.checks import check
 from hakobu.checks.applier import apply_edit, edit_for, mend_where
+from hakobu.checks.verdict import verdict
 from hakobu.geometry import CUBIC, Path, PathBuilder, signed_areas
 from hakobu.geometry.painted import painted_area
 from hakobu.model import Conditions, Document, Fill, Layer, Level, Page, Piece, Stroke, Treatment
+from hakobu.model.materials import material_of
 
 from ..shapes import circle, document, square
 
@@ -89,10 +91,10 @@ class Found(unittest.TestCase):
     def test_doubled_outlines_are_not_overlaps_as_well(self):
         self.assertEqual(rules(document(circle(50, 50, 10), circle(50.08, 50, 10))), ["duplicate-line"])
 
-    def test_a_gap_wider_than_the_tolerance_is_not_to_be_mended(self):
-        wide = check(document(OPEN_BY_02), Conditions(0.1))
-        self.assertEqual([(f.rule, f.mendable) for f in wide], [("open-path", False)])
-        self.assertEqual(rules(document(OPEN_BY_02, fill=None), 0.1), [])
+    def test_a_gap_wider_than_the_tolerance_is_not_mended_unseen(self):
+        for looks in ({}, {"fill": None}):
+            wide = check(document(OPEN_BY_02, **looks), Conditions(0.1))
+            self.assertEqual([(f.rule, f.mendable, f.safe) for f in wide], [("open-path", True, False)])
 
     def test_messages_and_places_say_where(self):
         finding = check(document(OPEN_BY_02))[0]
@@ -235,3 +237,76 @@ class BeyondThePage(unittest.TestCase):
     def test_or_what_lies_beyond_goes(self):
         made = mend_where(self.BEYOND, lambda f: f.rule == "outside-sheet", Conditions(), "take-away").document
         self.assertEqual((made.page, [p.id for p in made.pieces]), (self.BEYOND.page, ["t:/0"]))
+
+
+class NearlyClosed(unittest.TestCase):
+    """A line that stops short of its start by more than the tolerance looks closed and is not."""
+
+    @staticmethod
+    def open_by(gap: float, **looks) -> Document:
+        side = [[10, 10], [50, 10], [50, 50], [10, 50], [10, 10 + gap]]
+        return document(Path.from_points(np.array(side, float), closed=False), circle(80, 80, 9), **looks)
+
+    def test_it_is_found_and_closed_once_looked_at(self):
+        for gap in (0.3, 1.0, 3.0, 7.0):
+            for looks in ({}, {"fill": None}):
+                with self.subTest(gap, **looks):
+                    made = self.open_by(gap, **looks)
+                    found = check(made)
+                    self.assertEqual([(f.rule, f.mendable, f.safe) for f in found], [("open-path", True, False)])
+                    self.assertAlmostEqual(found[0].measure["gap_mm"], gap, 3)
+                    answer = verdict(made, Conditions(), found)
+                    self.assertEqual((answer.holds, "One outline does not close" in answer.sentence), (False, True))
+                    after = mend_where(made, lambda f: f.rule == "open-path", Conditions()).document
+                    self.assertTrue(after.pieces[0].path.closed.all())
+                    self.assertAlmostEqual(abs(signed_areas(after.pieces[0].path)[0]), 1600.0, 6)
+
+    def test_what_is_open_by_more_is_meant_or_only_told(self):
+        self.assertEqual(rules(self.open_by(20.0, fill=None)), [])
+        (found,) = check(self.open_by(20.0))
+        self.assertEqual((found.rule, found.mendable), ("open-path", False))
+        short = Path.from_points(np.array([[0.0, 0.0], [2.0, 1.0]]), closed=False)
+        self.assertEqual(rules(document(short, square(50, 50, 20), fill=None)), [])
+
+    def test_loose_lines_that_make_up_one_outline(self):
+        ends = [((10, 10), (50, 10)), ((50, 10), (50, 50)), ((50, 50), (10, 50)), ((10, 50), (10, 10.4))]
+        lines = [Path.from_points(np.array(pair, float), closed=False) for pair in ends]
+        made = document(*lines, fill=None)
+        self.assertIn("4 lines that make up one outline", " ".join(f.message for f in check(made)))
+        after = mend_where(made, lambda f: f.rule == "open-path", Conditions()).document
+        self.assertEqual([(len(p.path), bool(p.path.closed[0])) for p in after.pieces], [(1, True)])
+
+    def test_hatching_is_no_outline(self):
+        rows = [Path.from_points(np.array([[10.0, y], [60.0, y]]), closed=False) for y in (10, 11.5, 13, 14.5)]
+        self.assertEqual(rules(document(*rows, fill=None)), [])
+
+
+class ThinRings(unittest.TestCase):
+    """A ring that is too thin all along is told of once, with its length."""
+
+    @staticmethod
+    def star(points: int, outer: float, inner: float) -> Path:
+        angle = np.arange(2 * points) * np.pi / points
+        reach = np.where(np.arange(2 * points) % 2, inner, outer)
+        return Path.from_points(50 + np.column_stack([np.cos(angle), np.sin(angle)]) * reach[:, None], closed=True)
+
+    def test_an_uneven_one_is_one_finding(self):
+        ring = Path.concatenate([self.star(6, 30, 15), self.star(6, 29.6, 14.84).reversed()])
+        (found,) = check(document(ring))
+        self.assertEqual(found.rule, "thin-strip")
+        self.assertGreater(found.measure["length_mm"], 200)
+
+    def test_an_even_one_is_one_line_drawn_by_both_its_sides(self):
+        for width, level in ((0.2, Level.SPOILS), (0.5, Level.NOTE), (0.95, Level.NOTE)):
+            ring = Path.concatenate([circle(50, 50, 20), circle(50, 50, 20 - width).reversed()])
+            pair = document(circle(50, 50, 20), circle(50, 50, 20 - max(width, 0.3)), fill=None)
+            for made in (document(ring), pair):
+                (found,) = check(made)
+                self.assertEqual(found.rule, "double-outline")
+                self.assertAlmostEqual(found.measure["length_mm"], 2 * np.pi * (20 - width / 2), delta=0.5)
+            self.assertEqual(check(document(ring))[0].level, level)
+
+    def test_where_the_material_bears_it_a_ring_is_meant(self):
+        ring = Path.concatenate([circle(50, 50, 20), circle(50, 50, 19.3).reversed()])
+        vinyl = Conditions(material=material_of("adhesive-vinyl"))
+        self.assertEqual(check(document(ring), vinyl), ())
