@@ -373,7 +373,9 @@ class ReferenceIn(s.Serializer):
 class MeasureIn(s.Serializer):
     tab = s.CharField(max_length=40)
     number = s.IntegerField(help_text="of the preview that is measured")
-    least_mm = s.FloatField(min_value=0.01, max_value=100.0)
+    strip_mm = s.FloatField(min_value=0.0, max_value=100.0, help_text="the least strip that the material bears")
+    gap_mm = s.FloatField(min_value=0.0, max_value=100.0)
+    piece_mm2 = s.FloatField(min_value=0.0, max_value=10_000.0)
 
 
 class MeasureOut(s.Serializer):

@@ -9,15 +9,27 @@ from typing import Any
 
 import numpy as np
 
+from hakobu.checks.thinness import Thin, thinness
 from hakobu.geometry import DRAWING_MM, Path, flatten, length
+from hakobu.model import Conditions
+from hakobu.model.conditions import ANY_MATERIAL
 from hakobu.model.document import Document, Picture
 from hakobu.operations.operation import parameters_from
-from hakobu.operations.trace import OPERATION, Trace, asked_of, found_in, over, pixel_mm, preparing_of, shapes_within
+from hakobu.operations.trace import (
+    OPERATION,
+    Trace,
+    asked_of,
+    document_of,
+    found_in,
+    over,
+    pixel_mm,
+    preparing_of,
+    shapes_within,
+)
 from hakobu.tracing import View, dark, proposed
 from hakobu.tracing.grey import levels
 from hakobu.tracing.judging import judge
 from hakobu.tracing.level import level_degrees
-from hakobu.tracing.measuring import Thin, measured
 
 from .newest import FOUND, NEWEST
 from .pictures import PIXELS, Grey
@@ -135,11 +147,13 @@ def _coarser_wish(wish: str, factor: int) -> str:
 
 
 def measure(values: dict[str, Any]) -> dict[str, Any] | None:
-    """Where the trace that was shown last is too thin for its material; None where that is no longer at hand."""
+    """Where the trace that was shown last is too thin for its material, as its check will find; None where it is no
+    longer at hand."""
     found = FOUND.of(values["tab"], values["number"])
     if found is None:
         return None
-    made = measured(found, values["least_mm"], values["least_mm"])
+    limits = {f"least_{name}": values[name] for name in ("strip_mm", "gap_mm", "piece_mm2")}
+    made = thinness(document_of(found), Conditions(material=replace(ANY_MATERIAL, **limits)))
     return {
         "strip_count": made.strip_count,
         "gap_count": made.gap_count,

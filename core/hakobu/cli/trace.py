@@ -5,14 +5,14 @@ import hashlib
 from dataclasses import replace
 
 from .. import pipeline
+from ..checks.thinness import thinness
 from ..errors import BadRequest
-from ..model import Document, Step
+from ..model import Conditions, Document, Step
+from ..model.conditions import ANY_MATERIAL
 from ..model.units import parse_length
 from ..operations import Outcome, operation_of
-from ..tracing import MODES, Found, View, check_mode
-from ..tracing.asking import FoundLayer, FoundPiece
+from ..tracing import MODES, View, check_mode
 from ..tracing.judging import judge
-from ..tracing.measuring import measured
 from . import files
 
 
@@ -94,10 +94,9 @@ def run(options: argparse.Namespace) -> int:
 
 
 def _thin(document: Document, least_mm: float) -> str:
-    """What of the pieces is thinner than the material allows, in a sentence."""
-    layers = tuple(FoundLayer(layer.id, layer.name, layer.color) for layer in document.layers)
-    pieces = tuple(FoundPiece(p.id, p.path, p.layer) for p in document.pieces if p.path.closed.all())
-    told = measured(Found(layers, pieces), least_mm, least_mm)
+    """What of the pieces is thinner than the material allows, in a sentence: as check finds it."""
+    material = replace(ANY_MATERIAL, least_strip_mm=least_mm, least_gap_mm=least_mm)
+    told = thinness(document, Conditions(material=material))
     if not told.strip_count and not told.gap_count:
         return f"Nothing is thinner than {least_mm:g} mm."
     parts = []

@@ -212,6 +212,14 @@ def _piece(piece: FoundPiece, layer: FoundLayer, key: str) -> Piece:
     return Piece(identity, piece.path, piece_id(key, layer.key), fill=Fill(layer.color))
 
 
+def document_of(found: Found) -> Document:
+    """What was found by itself, each piece by its own key."""
+    alone = replace(found, matrix=None, with_picture=False)
+    made = with_found(Document(), Picture("", "", (0, 0), PIXELS, ""), alone, "")
+    pieces = tuple(replace(piece, id=each.key) for piece, each in zip(made.pieces, found.pieces, strict=True))
+    return replace(made, pieces=pieces)
+
+
 def note_of(found: Found) -> str:
     count = len(found.pieces)
     note = f"{count:,} {'piece' if count == 1 else 'pieces'}"

@@ -122,6 +122,7 @@ class Registry(unittest.TestCase):
             "node_edits",
             "small_outlines",
             "thin_places",
+            "thinness",
         }
         files = {p.stem for p in (Path(__file__).parents[2] / "hakobu" / "checks").glob("*.py")} - helpers
         self.assertEqual(files, {rule.id.replace("-", "_") for rule in RULES})

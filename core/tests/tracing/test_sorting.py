@@ -9,8 +9,6 @@ from hakobu.errors import BadRequest, CannotDo
 from hakobu.formats import by_id
 from hakobu.geometry import Path, bounds, signed_areas
 from hakobu.tracing import Asked, Found, find
-from hakobu.tracing.asking import FoundLayer, FoundPiece
-from hakobu.tracing.measuring import measured
 from hakobu.tracing.placing import Placing, placed
 from hakobu.tracing.reference import parse_reference
 from hakobu.tracing.reference_sheet import reference_sheet
@@ -125,28 +123,6 @@ class Placed(unittest.TestCase):
         small = min(found.pieces, key=lambda piece: size_of(piece.path))
         left, _, right, _ = bounds(small.path)
         np.testing.assert_allclose(sorted((a * 40 + e, a * 80 + e)), (left, right), atol=0.02)
-
-
-class Measured(unittest.TestCase):
-    def found(self, *boxes: tuple[float, float, float, float], lines: bool = False) -> Found:
-        pieces = tuple(
-            FoundPiece(
-                str(k), Path.from_points(np.array([[x, y], [x + w, y], [x + w, y + h], [x, y + h]]), True), "one"
-            )
-            for k, (x, y, w, h) in enumerate(boxes)
-        )
-        return Found((FoundLayer("one", "One", "#000000", lines),), pieces)
-
-    def test_thin_strips_narrow_gaps_and_slivers_are_told_with_their_places(self):
-        told = measured(self.found((0, 0, 20, 20), (20.4, 0, 0.6, 20)), 1.0, 1.0)
-        self.assertEqual((told.strip_count, told.gap_count, told.slivers), (1, 1, ("1",)))
-        self.assertAlmostEqual(told.strips[0].width_mm, 0.6, places=6)
-        self.assertAlmostEqual(told.gaps[0].width_mm, 0.4, places=6)
-        self.assertAlmostEqual(float(told.gaps[0].ends[:, 0].mean()), 20.2, places=6)
-
-    def test_what_is_wide_enough_and_single_lines_are_not(self):
-        self.assertEqual(measured(self.found((0, 0, 20, 20)), 1.0, 1.0).strips, ())
-        self.assertEqual(measured(self.found((0, 0, 20, 0.1), lines=True), 1.0, 1.0).slivers, ())
 
 
 class Sheet(unittest.TestCase):

@@ -973,8 +973,15 @@ export interface components {
             tab: string;
             /** @description of the preview that is measured */
             number: number;
+            /**
+             * Format: double
+             * @description the least strip that the material bears
+             */
+            strip_mm: number;
             /** Format: double */
-            least_mm: number;
+            gap_mm: number;
+            /** Format: double */
+            piece_mm2: number;
         };
         MeasureOut: {
             strip_count: number;

@@ -4,7 +4,6 @@ import { useRoute } from 'vue-router'
 import type { Station, StepDone } from '@/api/types'
 import { useDrawing } from '@/stores/drawing'
 import { useJob } from '@/stores/job'
-import { useLibrary } from '@/stores/library'
 import { useTrace } from '@/stores/trace'
 
 import { useUntraced } from './untraced'
@@ -18,7 +17,6 @@ export function useTraced(job: () => string, station: Ref<Station>) {
   const jobs = useJob()
   const drawing = useDrawing()
   const trace = useTrace()
-  const library = useLibrary()
   const route = useRoute()
 
   const { untraced, pictureOf } = useUntraced()
@@ -43,13 +41,12 @@ export function useTraced(job: () => string, station: Ref<Station>) {
       const picture = pictures.find((p) => p.id === now.picture) ?? pictures[0]
       // What is set but not kept stays, unless the step itself is another: going back may have changed it.
       if (trace.before === now.before && trace.picture === picture.id && sameStep(trace.step, now.step)) return
-      const material = library.library.materials.find((m) => m.id === jobs.head?.settings.material)
       void trace.open({
         job: job(),
         before: now.before,
         picture: picture.id,
         step: now.step,
-        leastMm: material?.least_strip_mm,
+        bears: jobs.head!.held.bears,
       })
     },
   )

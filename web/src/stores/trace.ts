@@ -3,7 +3,7 @@ import { computed, reactive, ref, shallowRef } from 'vue'
 
 import { client, Refused, want } from '@/api/client'
 import { fetchPreview, type TracePreview } from '@/api/previews'
-import type { Measured, Proposal, StepDone, Tiles, TraceValues, Way } from '@/api/types'
+import type { Measured, Proposal, Revision, StepDone, Tiles, TraceValues, Way } from '@/api/types'
 
 import { modeOf, optionsOf, ownOptions, plain, type Mode, type OptionName, type TraceOptions } from './traceOptions'
 
@@ -15,6 +15,7 @@ export interface HeldTrace {
   mode: Mode
   options: TraceOptions
 }
+type Bears = Revision['held']['bears']
 const copied = <T>(value: T): T => JSON.parse(JSON.stringify(value))
 
 /** The trace that is being set up: what is proposed, what is set, and what it would give. Nothing of it is kept until
@@ -44,17 +45,17 @@ export const useTrace = defineStore('trace', () => {
   let number = 0
   let flying = false
   let next: boolean | null = null
-  /** The material's least width; what is thinner is told. */
-  let leastMm = 0
+  /** What the material bears; what is thinner is told, as the check will find it. */
+  let bears: Bears | null = null
 
   /** Begins: asks what the picture proposes, and shows that, or the step as it was kept. */
-  async function open(of: { job: string; before: string; picture: string; step: StepDone | null; leastMm?: number }) {
+  async function open(of: { job: string; before: string; picture: string; step: StepDone | null; bears?: Bears }) {
     const turn = ++number
     job.value = of.job
     before.value = of.before
     picture.value = of.picture
     step.value = of.step
-    leastMm = of.leastMm ?? 0
+    bears = of.bears ?? null
     proposal.value = shown.value = measured.value = held.value = tiles.value = null
     chosen.value = proposed.value = {}
     problem.value = ''
@@ -135,9 +136,10 @@ export const useTrace = defineStore('trace', () => {
 
   /** Where what is shown is too thin for its material. */
   async function measure(preview: TracePreview) {
-    if (!leastMm) return
+    if (!bears) return
     const params = { path: { job: job.value } }
-    const body = { tab, number: preview.number, least_mm: leastMm }
+    const { least_strip_mm, least_gap_mm, least_piece_mm2 } = bears
+    const body = { tab, number: preview.number, strip_mm: least_strip_mm, gap_mm: least_gap_mm, piece_mm2: least_piece_mm2 }
     const { data } = await client.POST('/api/jobs/{job}/trace/measure', { params, body })
     if (shown.value === preview) measured.value = data ?? null
   }
