@@ -20,7 +20,8 @@ from .model import Document, HakobuError, Layer, Page, Step, Treatment
 from .model.ids import fingerprint, same_thing
 from .operations import Context, Outcome, Progress, operation_of, parameters_from, silent
 
-SourceReader = Callable[[str, str | None, str], ReadResult]
+#: Reads a source: its hash, what a number means, the step's key, and whether notes on the drawing come in as lines.
+SourceReader = Callable[[str, str | None, str, bool], ReadResult]
 #: Decodes a picture by its hash: (H, W, 4) uint8.
 PictureReader = Callable[[str], np.ndarray]
 
@@ -40,9 +41,16 @@ class StepResult:
         return self.error.sentence if self.error else ""
 
 
-def read(name: str, data: bytes, unit: str | None = None, key: str = "file", strokes: str = "lines") -> ReadResult:
+def read(
+    name: str,
+    data: bytes,
+    unit: str | None = None,
+    key: str = "file",
+    strokes: str = "lines",
+    notes: bool = False,
+) -> ReadResult:
     """A design from untrusted bytes."""
-    return formats.read(name, data, ReadOptions(key=key, unit=unit, strokes=strokes))
+    return formats.read(name, data, ReadOptions(key=key, unit=unit, strokes=strokes, notes=notes))
 
 
 def picture(name: str, data: bytes) -> np.ndarray:

@@ -91,11 +91,11 @@ def _place(step: Step, digest: str, names: dict[str, str], progress: Progress) -
 
 
 def _reader(names: dict[str, str]):
-    def source(sha256: str, unit: str | None, key: str) -> ReadResult:
+    def source(sha256: str, unit: str | None, key: str, notes: bool) -> ReadResult:
         # Only what was brought into this very job is read.
         if sha256 not in names:
             raise NotThere("The file that this step brings in does not belong to this job.")
-        result = pipeline.read(names[sha256], bytes(Blob.objects.get(pk=sha256).data), unit, key)
+        result = pipeline.read(names[sha256], bytes(Blob.objects.get(pk=sha256).data), unit, key, notes=notes)
         for data in result.blobs.values():
             keep_blob(data)
         return result

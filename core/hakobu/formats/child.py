@@ -59,6 +59,7 @@ def _read(data: bytes, options: ReadOptions, question: dict) -> list:
         "findings": [finding.to_json() for finding in result.findings],
         "blobs": [[digest, len(blob)] for digest, blob in result.blobs.items()],
         "unit": asdict(result.unit) if result.unit else None,
+        "left_out": dict(result.left_out),
     }
     return _packed(head, *blobs, *result.blobs.values())
 

@@ -25,24 +25,28 @@ def later(module: str, name: str) -> Callable:
 class ReadOptions:
     """key: the step's key that goes into the pieces' ids. unit: what a number means where the file states no unit.
     page_height_mm: where machine files turn y; without it they are turned at their own topmost line. strokes: "lines"
-    keeps lines that have a width as lines, "outlines" makes them the areas that they cover."""
+    keeps lines that have a width as lines, "outlines" makes them the areas that they cover. notes: what is written
+    about a drawing, its dimensions, leaders and tables, is taken in as lines."""
 
     key: str = "file"
     unit: str | None = None
     page_height_mm: float | None = None
     strokes: str = "lines"
+    notes: bool = False
     budget: Budget = READING
 
 
 @dataclass(frozen=True)
 class ReadResult:
     """A document and what is to be said of it: what was not understood, and what was taken for granted. blobs: the
-    bytes of pictures that the file carries inside itself, by their hashes. unit: what its numbers were taken for."""
+    bytes of pictures that the file carries inside itself, by their hashes. unit: what its numbers were taken for.
+    left_out: what is written about the drawing and was left out, counted by its kind."""
 
     document: Document
     findings: tuple[Finding, ...] = ()
     blobs: Mapping[str, bytes] = field(default_factory=dict)
     unit: FileUnit | None = None
+    left_out: Mapping[str, int] = field(default_factory=dict)
 
 
 @dataclass(frozen=True)

@@ -35,7 +35,8 @@ def read_limited(name: str, format_: Format, data: bytes, options: ReadOptions) 
         blobs[digest] = bytes(rest[at : at + count])
         at += count
     unit = FileUnit(**head["unit"]) if head["unit"] else None
-    return ReadResult(document, tuple(Finding.from_json(f) for f in head["findings"]), blobs, unit)
+    findings = tuple(Finding.from_json(f) for f in head["findings"])
+    return ReadResult(document, findings, blobs, unit, head["left_out"])
 
 
 def decode_picture(name: str, data: bytes, budget: Budget = READING) -> np.ndarray:

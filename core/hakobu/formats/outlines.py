@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from array import array
 from collections.abc import Sequence
+from dataclasses import replace
 from typing import Protocol
 
 import numpy as np
@@ -69,16 +70,39 @@ def path_of_all(shapes: Sequence[Drawn]) -> tuple[Path, np.ndarray]:
     return whole, shape_of
 
 
+def far_origin(shapes: Sequence[Drawn]) -> np.ndarray:
+    """Where a drawing lies of which most is farther out than FARTHEST_MM, as survey and site plans are (2,), in mm; the
+    origin where most is near."""
+    matrices = np.array([shape.matrix for shape in shapes]).reshape(-1, 2, 3)
+    first = np.array([(shape.built.coordinates[0], shape.built.coordinates[1]) for shape in shapes])
+    with np.errstate(over="ignore", invalid="ignore"):
+        places = (matrices[:, :, :2] @ first[:, :, None])[:, :, 0] + matrices[:, :, 2]
+    places = places[np.isfinite(places).all(axis=1)]
+    middle = np.median(places, axis=0) if len(places) else np.zeros(2)
+    return middle if np.abs(middle).max() >= FARTHEST_MM else np.zeros(2)
+
+
+def moved_by(shapes: Sequence[Drawn], by: np.ndarray) -> list[Drawn]:
+    """The shapes moved by so much (2,), in mm."""
+    known: dict[int, np.ndarray] = {}
+    for shape in shapes:
+        known.setdefault(id(shape.matrix), shape.matrix + np.column_stack([np.zeros((2, 2)), by]))
+    return [replace(shape, matrix=known[id(shape.matrix)]) for shape in shapes]
+
+
 def _are_near(shapes: Sequence[Drawn], matrices: np.ndarray) -> np.ndarray:
     """Which shapes lie within FARTHEST_MM, whatever their matrices (N, 2, 3) do to their largest coordinate."""
-    largest = np.array([_largest(shape.built.coordinates) for shape in shapes])
+    box = np.array([_box(shape.built.coordinates) for shape in shapes])
     with np.errstate(over="ignore", invalid="ignore"):
-        reach = np.abs(matrices[:, :, :2]).sum(axis=(1, 2)) * largest + np.abs(matrices[:, :, 2]).max(axis=1)
+        corners = box[:, [[0, 1], [2, 1], [0, 3], [2, 3]]] @ matrices[:, :, :2].transpose(0, 2, 1)
+        reach = np.abs(corners + matrices[:, None, :, 2]).max(axis=(1, 2))
     return reach < FARTHEST_MM
 
 
-def _largest(numbers: array) -> float:
-    return max(max(numbers), -min(numbers))
+def _box(numbers: array) -> tuple[float, float, float, float]:
+    """Left, top, right and bottom of coordinates x, y one after the other."""
+    across, down = numbers[::2], numbers[1::2]
+    return min(across), min(down), max(across), max(down)
 
 
 def _turned(built: Built, sign: int) -> Built:

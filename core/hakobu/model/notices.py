@@ -54,6 +54,12 @@ WHITE_ON_CLEAR = Notice(
     "White on a clear ground",
     "On white paper nothing of it would be seen; it is shown on a dark ground here.",
 )
+MOVED = Notice(
+    "moved-to-page",
+    Level.NOTE,
+    "The drawing was moved to the page",
+    "Drawings of buildings and land lie so; its sizes and distances are as they were.",
+)
 NOTHING = Notice("nothing-to-cut", Level.STOPS, "Nothing to cut", "A machine would do nothing with it.")
 NOTICES: tuple[Notice, ...] = (
     LIVE_TEXT,
@@ -65,4 +71,5 @@ NOTICES: tuple[Notice, ...] = (
     DAMAGED,
     WHITE_ON_CLEAR,
     NOTHING,
+    MOVED,
 )

@@ -25,13 +25,14 @@ class BringIn:
     name: str = parameter("", help="what the file is called")
     unit: str | None = parameter(None, help="what a number means in a file that states no unit: mm, in or px")
     scale: float = parameter(1.0, help="times the size that was read", unit="times", low=0.0001, high=10000)
+    notes: bool = parameter(False, help="take in dimensions, leaders and tables as lines")
     reading: str = parameter("", help="why it is scaled: what its numbers were taken to mean")
 
 
 def run(document: Document, parameters: BringIn, context: Context) -> Outcome:
     """The first source brings its page; a later one is laid to the right of what is there, and the page holds both
     unless a person has set it."""
-    result = context.source(parameters.source, parameters.unit, context.key)
+    result = context.source(parameters.source, parameters.unit, context.key, parameters.notes)
     coming = scaled(result.document, parameters.scale)
     joined = _beside(document, coming) if document.pieces or document.pictures else coming
     width, height = coming.extent_mm
@@ -48,6 +49,8 @@ def run(document: Document, parameters: BringIn, context: Context) -> Outcome:
         "pictures": len(coming.pictures),
         "scale": parameters.scale,
     }
+    if result.left_out:
+        figures["left_out"] = ", ".join(_counted(what, count) for what, count in result.left_out.items())
     if result.unit:
         unit = result.unit
         figures |= {"unit": unit.name, "unit_mm": unit.mm, "unit_stated": int(unit.stated)}
@@ -65,6 +68,14 @@ def sizes_for(figures: Mapping[str, float | int | str]) -> tuple[str, tuple[Like
     size = float(figures["width_mm"]) / scale, float(figures["height_mm"]) / scale
     unit = FileUnit(str(figures["unit"]), float(figures["unit_mm"]), bool(figures["unit_stated"]))
     return "" if scale != 1.0 else doubt(*size, unit), likely_sizes(*size, unit)
+
+
+def _counted(kind: str, count: int) -> str:
+    """Kinds are named by more than one of them: "3 dimensions", "1 view of a sheet"."""
+    if count > 1:
+        return f"{count:,} {kind}"
+    first, *rest = kind.split(" ")
+    return " ".join((f"1 {first.removesuffix('s')}", *rest))
 
 
 def _what(coming: Document, pieces: int) -> str:

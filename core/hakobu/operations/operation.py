@@ -23,12 +23,12 @@ def silent(share: float, stage: str) -> None:
 @dataclass(frozen=True)
 class Context:
     """What a step is handed beside the document: its key, the pieces it is for (none: all of them), the reader of
-    sources: (sha256, unit, key) -> what was read, the decoder of pictures: sha256 -> (H, W, 4) uint8, and whom to tell
-    how far it is: (share from 0 to 1, what is being done)."""
+    sources: (sha256, unit, key, notes) -> what was read, the decoder of pictures: sha256 -> (H, W, 4) uint8, and whom
+    to tell how far it is: (share from 0 to 1, what is being done)."""
 
     key: str
     selection: tuple[str, ...] = ()
-    source: Callable[[str, str | None, str], ReadResult] | None = None
+    source: Callable[[str, str | None, str, bool], ReadResult] | None = None
     picture: Callable[[str], np.ndarray] | None = None
     progress: Progress = silent
 

@@ -1,4 +1,4 @@
-"""Light that falls unevenly on a sheet: found as a smooth surface over its paper, and taken out.
+"""Light that falls unevenly on a sheet: told by a smooth surface over its paper, and taken out square by square.
 
 A pixel is what the sheet reflects times the light on it, so dividing by the light puts paper and ink right alike; a
 threshold on the result is one that follows the light (adaptive).
@@ -15,7 +15,12 @@ DEGREE, INK_SHARE, ROUNDS = 4, 0.06, 12
 #: Light is uneven where it differs over the sheet by more than this share of its most (common practice).
 UNEVEN = 0.15
 #: No place is lit less than this share of the best.
-LEAST_LIGHT = 0.12
+LEAST_LIGHT = 0.08
+#: So light squares are surely paper; a square beside paper is that as well where it is no darker than by this share. A
+#: shadow's edge is wider than a few squares.
+LIGHTEST, STEP_SHARE = 0.75, 0.85
+#: Between paper light is levelled so often, and in the end smoothed over so many squares.
+SMOOTH_ROUNDS, SMOOTH_SQUARES = 400, 0.8
 
 
 def light_of(grey: np.ndarray) -> np.ndarray:
@@ -47,9 +52,36 @@ def evened(rgb: np.ndarray) -> np.ndarray:
     import cv2
 
     grey = rgb.astype(np.float32).mean(axis=2) / 255
-    light = light_of(grey).astype(np.float32)
+    light = paper_light(_squares(grey)).astype(np.float32)
     gain = cv2.resize(light.max() / light, grey.shape[::-1], interpolation=cv2.INTER_CUBIC)
     return np.clip(rgb * gain[..., None] + 0.5, 0, 255).astype(np.uint8)
+
+
+def paper_light(squares: np.ndarray) -> np.ndarray:
+    """The light on each square (R, C), from the light ends of all: light changes little from a square to the next, ink
+    much. From the lightest squares on those are paper that are hardly darker than one beside them; between them light
+    is as smooth as can be (harmonic)."""
+    from scipy.ndimage import distance_transform_edt, gaussian_filter, uniform_filter
+
+    paper = squares >= np.quantile(squares, LIGHTEST)
+    while True:
+        beside = _lightest_beside(np.where(paper, squares, 0.0))
+        more = paper | ((beside > 0) & (squares >= STEP_SHARE * beside))
+        if np.array_equal(more, paper):
+            break
+        paper = more
+    nearest = distance_transform_edt(~paper, return_distances=False, return_indices=True)
+    light = squares[tuple(nearest)]
+    for _ in range(SMOOTH_ROUNDS if not paper.all() else 0):
+        light = np.where(paper, squares, uniform_filter(light, 3, mode="nearest"))
+    light = gaussian_filter(light, SMOOTH_SQUARES, mode="nearest")
+    return np.clip(light, LEAST_LIGHT * light.max(), None)
+
+
+def _lightest_beside(values: np.ndarray) -> np.ndarray:
+    """The lightest of the four squares beside each."""
+    wide = np.pad(values, 1)
+    return np.maximum.reduce([wide[:-2, 1:-1], wide[2:, 1:-1], wide[1:-1, :-2], wide[1:-1, 2:]])
 
 
 def _squares(grey: np.ndarray) -> np.ndarray:

@@ -315,3 +315,56 @@ class BothWays(unittest.TestCase):
         reference = drawing.modelspace().add_blockref("B", (5, 5))
         reference.transform(Matrix44.scale(-1, 2, 1) @ Matrix44.z_rotate(0.3))
         Entities().same(drawing)
+
+
+class FarOut(unittest.TestCase):
+    """Drawings of buildings and land lie in the coordinates of a survey, hundreds of kilometres from the origin."""
+
+    def plan(self, *, stray: bool = False):
+        drawing = new(units=6)
+        space = drawing.modelspace()
+        east, north = 4_468_220.5, 5_332_410.25
+        space.add_lwpolyline([(east, north), (east + 12, north), (east + 12, north + 8), (east, north + 8)], close=True)
+        space.add_circle((east + 3, north + 4), 1.5)
+        if stray:
+            space.add_line((0, 0), (1, 1))
+        return drawing
+
+    def test_it_is_moved_to_the_page_at_its_size(self):
+        result = read(self.plan())
+        self.assertEqual([len(piece.path) for piece in result.document.pieces], [2])
+        np.testing.assert_allclose(result.document.box, (0, 0, 12_000, 8_000), atol=1e-3)
+        (said,) = [f for f in result.findings if f.rule == "moved-to-page"]
+        self.assertIn("4,468 km right of its origin and 5,332 km above it", said.message)
+
+    def test_only_what_is_far_from_the_rest_is_left_out(self):
+        result = read(self.plan(stray=True))
+        self.assertEqual([len(piece.path) for piece in result.document.pieces], [2])
+        self.assertIn("farther out than ten kilometres", " ".join(f.message for f in result.findings))
+        near = new()
+        near.modelspace().add_circle((0, 0), 5)
+        near.modelspace().add_circle((9, 9), 5)
+        near.modelspace().add_line((1e9, 0), (1e9, 5))
+        self.assertEqual(len(read(near).document.pieces), 2)
+
+
+class Notes(unittest.TestCase):
+    """Dimensions and their like are left out, counted, and taken in where that is asked."""
+
+    def setUp(self):
+        self.drawing = new()
+        space = self.drawing.modelspace()
+        space.add_circle((0, 0), 20)
+        for y in (30, 40):
+            space.add_linear_dim(base=(0, y), p1=(-20, 0), p2=(20, 0)).render()
+        space.add_leader([(0, 0), (10, 10), (20, 10)])
+
+    def test_they_are_counted(self):
+        result = read(self.drawing)
+        self.assertEqual((dict(result.left_out), len(result.document.pieces)), ({"dimensions": 2, "leaders": 1}, 1))
+
+    def test_their_lines_are_taken_in(self):
+        result = read(self.drawing, notes=True)
+        self.assertEqual(dict(result.left_out), {})
+        self.assertGreater(len(result.document.pieces), 6)
+        self.assertGreaterEqual(result.document.size_mm[1], 59)

@@ -406,6 +406,8 @@ export const en = {
     layers: (number: number) => count(number, 'layer'),
     pictures: (number: number) => count(number, 'picture'),
     layersTitle: 'Layers',
+    leftOut: (what: string) => `${what} left out.`,
+    takeNotes: 'Take their lines in',
     right: 'Is this size right?',
     asItIs: 'It is right as it is',
     another: 'Another size',

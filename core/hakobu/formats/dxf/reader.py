@@ -22,7 +22,7 @@ from ...model.notices import DAMAGED, HIDDEN, NO_UNIT
 from ...model.units import MM_PER_UNIT, FileUnit
 from ..color_words import color_words
 from ..format import ReadOptions, ReadResult
-from ..outlines import path_of_all
+from ..outlines import far_origin, moved_by, path_of_all
 from ..treatment_words import told_by
 from .grouping import Grouping
 from .loading import IN_MM, load, uncollected
@@ -55,16 +55,20 @@ def _read(data: bytes, options: ReadOptions) -> ReadResult:
     unit = _unit(drawing, data, options)
     scale = unit.mm
     stated = {name for name in HEADER if name.encode() in data}
-    walk = Walk(drawing, scale, options.budget)
+    walk = Walk(drawing, scale, options.budget, options.notes)
     for what in damages[:50]:
         walk.say(DAMAGED, f"Put right while reading: {what}"[:160])
     grouping = Grouping(drawing)
     drawn = list(walk.all(drawing.modelspace()))
     if not drawn:
         drawn = [d for layout in drawing.layouts if layout.name != "Model" for d in walk.all(layout)]
+    far = far_origin(drawn) if drawn else np.zeros(2)
+    if far.any():
+        drawn = moved_by(drawn, -far)
     whole, owner = path_of_all(drawn)
     for number in np.setdiff1d(np.arange(len(drawn)), owner).tolist():
         walk.say(DAMAGED, "Something lies farther out than ten kilometres", drawn[number].handle)
+    walk.say_moved(far)
     ours = bool(grouping.names) or data.startswith(IN_MM.encode())
     page, to_page = _page(drawing, whole, scale, ours, "$LIMMAX" in stated)
     whole = transform(whole, to_page)
@@ -77,7 +81,7 @@ def _read(data: bytes, options: ReadOptions) -> ReadResult:
     if not unit.stated:
         english = "$MEASUREMENT" in stated and drawing.header.get("$MEASUREMENT") == 0
         findings.append(_no_unit(document, scale, english))
-    return ReadResult(document, tuple(findings), unit=unit)
+    return ReadResult(document, tuple(findings), unit=unit, left_out=walk.left_out)
 
 
 def _unit(drawing, data: bytes, options: ReadOptions) -> FileUnit:

@@ -11,7 +11,7 @@ import numpy as np
 from ...errors import TooMuch
 from ...geometry import IDENTITY, PathBuilder, compose
 from ...geometry.build import Built
-from ...model.notices import DAMAGED, EXTERNAL, LIVE_TEXT, NOT_UNDERSTOOD, TAKEN_PLAINLY, Notice
+from ...model.notices import DAMAGED, EXTERNAL, LIVE_TEXT, MOVED, NOT_UNDERSTOOD, TAKEN_PLAINLY, Notice
 from ..budget import Budget
 from .entities import DRAW, FILLED, PLANAR
 
@@ -32,6 +32,8 @@ ANNOTATIONS = {
     "SUN": "Lights",
     "SEQEND": "",
 }
+#: Those that have lines, which can be taken in.
+WITH_LINES = {"DIMENSION", "LEADER", "MULTILEADER", "MLEADER", "TOLERANCE", "ACAD_TABLE"}
 ELSEWHERE = {"IMAGE", "PDFUNDERLAY", "DWFUNDERLAY", "DGNUNDERLAY", "OLE2FRAME", "OLEFRAME"}
 BY_BLOCK, BY_LAYER = 0, 256
 
@@ -63,25 +65,30 @@ class State:
 
 
 class Walk:
-    def __init__(self, drawing, scale: float, budget: Budget) -> None:
-        self.drawing, self.scale, self.budget = drawing, scale, budget
+    def __init__(self, drawing, scale: float, budget: Budget, notes: bool) -> None:
+        self.drawing, self.scale, self.budget, self.notes = drawing, scale, budget, notes
         self.layers = {layer.dxf.name.lower(): layer for layer in drawing.layers}
         self._said: Counter[tuple[Notice, str]] = Counter()
         self._first: dict[tuple[Notice, str], str] = {}
         self._segments = self._copies = 0
+        self.left_out: Counter[str] = Counter()
 
     # -- what is said about the file ---------------------------------------------------------------------------------
     def say(self, notice: Notice, what: str, handle: str = "") -> None:
         self._said[notice, what] += 1
         self._first.setdefault((notice, what), handle)
 
+    def say_moved(self, far: np.ndarray) -> None:
+        """That the drawing was moved to the page from so far off its origin (2,), in mm."""
+        if far.any():
+            across, up = (f"{abs(value) / 1e6:,.0f} km" for value in far)
+            way = "right" if far[0] > 0 else "left"
+            self.say(MOVED, f"It lies {across} {way} of its origin and {up} {'above' if far[1] > 0 else 'below'} it")
+
     def findings(self) -> Iterator:
         for (notice, what), count in self._said.items():
-            handle = self._first[notice, what]
-            where = f", the first with the handle {handle}" if handle and count > 1 else ""
-            where = f", with the handle {handle}" if handle and count == 1 else where
-            times = f"{count} times" if count > 1 else "once"
-            yield notice.at(f"{what} ({times}{where}).", what, count=count)
+            times = f" ({count:,} times)" if count > 1 else ""
+            yield notice.at(f"{what}{times}.", what, count=count, handle=self._first[notice, what])
 
     # -- the walk ----------------------------------------------------------------------------------------------------
     def all(self, entities) -> Iterator[Drawn]:
@@ -100,11 +107,12 @@ class Walk:
             yield from self._insert(entity, state)
         elif kind in TEXTS:
             self._text(entity, handle)
-        elif kind == "MLINE":
+        elif kind == "MLINE" or (self.notes and kind in WITH_LINES):
             for part in entity.virtual_entities():
                 yield from self._entity(part, replace(state, handle=f"{state.handle}{handle}."))
         elif kind in ANNOTATIONS:
             if ANNOTATIONS[kind]:
+                self.left_out[ANNOTATIONS[kind].lower()] += 1
                 self.say(TAKEN_PLAINLY, f"{ANNOTATIONS[kind]} are left out: they are not lines to cut", handle)
         elif kind in ELSEWHERE:
             self.say(EXTERNAL, "A picture or page from another file is placed here", handle)
@@ -142,8 +150,10 @@ class Walk:
             self._text(attribute, handle)
         block = self.drawing.blocks.get(name)
         if block is None:
+            self.left_out["blocks"] += 1
             return self.say(DAMAGED, f'A block "{name[:40]}" is not in the file', handle)
         if block.block.dxf.flags & 4:
+            self.left_out["blocks"] += 1
             return self.say(EXTERNAL, f'A block lies in another file: "{block.block.dxf.get("xref_path", name)[:60]}"')
         if name in state.blocks or len(state.blocks) > 40:
             return self.say(DAMAGED, f'A block "{name[:40]}" contains itself', handle)

@@ -21,6 +21,9 @@ from .edges import at
 LONGEST, SQUARE = 48, 0.8
 #: Steps in a pixel at which the width between the sides is summed.
 STEPS = 16
+#: A tip may hold so many times what its sides enclose, where it is longer than so many pixels; else the sides are not
+#: those of what is there.
+LEAST_SHARE, MOST_SHARE, SHORT = 0.6, 1.6, 3.0
 #: The coverage that tells where a tip is where there is no noise, what share of its root bends may make up, and how
 #: far from where the sides meet it may be, in pixels.
 BEYOND, BENT, FARTHEST = 0.8, 0.2, 1.0
@@ -144,21 +147,26 @@ def end_of(grey, first, second, ink, limit, black, white, dead, blur):
             x = x0 + step / STEPS + (area - total) / width
             break
         total += width / STEPS
-    if meets or width < SQUARE:
+    if not meets and width < SQUARE:
+        # Not all is used up, but the rest is no wider than a tip: it ends as long as a triangle would.
+        more = 0.0
+        for step in range(LONGEST * STEPS):
+            middle = x0 + (step + 0.5) / STEPS
+            between = height(first, axis, middle * way) - height(second, axis, middle * way)
+            if (between > 0) != before or between == 0:
+                met, meets = middle, True
+                break
+            more += abs(between) / STEPS
         if not meets:
-            # Not all is used up, but the rest is no wider than a tip: it ends as long as a triangle would.
-            more = 0.0
-            for step in range(LONGEST * STEPS):
-                middle = x0 + (step + 0.5) / STEPS
-                between = height(first, axis, middle * way) - height(second, axis, middle * way)
-                if (between > 0) != before or between == 0:
-                    met, meets = middle, True
-                    break
-                more += abs(between) / STEPS
-            if not meets:
-                return 0, 0.0, 0.0, 0.0, 0.0
-            total = more
-        share = min(max(area / total if total > 0 else 1.0, 0.6), 1.6)
+            return 0, 0.0, 0.0, 0.0, 0.0
+        total = more
+        # Where the sides go on much farther than there is ink, it ends square where that is used up.
+        meets = area >= LEAST_SHARE * more
+    if meets:
+        share = area / total if total > 0 else 1.0
+        if share > MOST_SHARE and met - x0 > SHORT:
+            return 0, 0.0, 0.0, 0.0, 0.0
+        share = min(max(share, LEAST_SHARE), MOST_SHARE)
         by_rows = tip_by_rows(sums) if dead <= UNEVEN else -1.0
         if by_rows > 0 and abs(x0 + by_rows - met) < FARTHEST:
             share = by_rows / (met - x0)

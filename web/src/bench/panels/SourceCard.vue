@@ -21,6 +21,7 @@ interface Figures {
   nodes?: number
   layers?: number
   pictures?: number
+  left_out?: string
 }
 const figures = computed(() => props.step.figures as unknown as Figures)
 const name = computed(() => String((props.step.parameters as { name?: string }).name || props.step.title))
@@ -36,6 +37,10 @@ const holds = computed(() => {
 })
 const said = computed(() => jobs.findings.filter((f) => f.step === props.step.key && f.id !== 'no-unit'))
 const doubt = computed(() => (jobs.doubted.some((s) => s.key === props.step.key) ? props.step.source!.doubt : ''))
+
+/** Blocks of other files cannot be taken in; what is written about a drawing can. */
+const canTake = computed(() => /dimension|leader|table|frame/.test(figures.value.left_out ?? ''))
+const takeNotes = () => void jobs.changeStep(words.busy.reading(name.value), props.step.key, { ...(props.step.parameters as object), notes: true })
 
 function newer(event: Event) {
   const input = event.target as HTMLInputElement
@@ -55,7 +60,10 @@ function newer(event: Event) {
         <span class="quiet small">{{ inches(figures.width_mm) }} × {{ inches(figures.height_mm) }} in</span>
       </p>
       <p class="small">{{ step.source?.in_words }}</p>
-      <p class="small quiet">{{ holds }}</p>
+      <p class="small quiet">
+        {{ holds }}<template v-if="figures.left_out">. <span class="left-out">{{ w.leftOut(figures.left_out) }}</span>
+        <button v-if="canTake" :disabled="!!jobs.busy" @click="takeNotes">{{ w.takeNotes }}</button></template>
+      </p>
       <div v-if="doubt" class="doubt">
         <p><b>{{ w.right }}</b> <span class="small">{{ doubt }}</span></p>
         <SourceSizes :step="step" />
@@ -107,6 +115,14 @@ function newer(event: Event) {
 }
 .doubt > :deep(.sizes) {
   width: 100%;
+}
+.quiet button {
+  padding: 0;
+  border: 0;
+  background: none;
+  color: var(--ink);
+  text-decoration: underline;
+  cursor: pointer;
 }
 .said {
   list-style: none;
