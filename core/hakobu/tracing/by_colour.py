@@ -77,7 +77,7 @@ def find(view: View, asked: Asked) -> Found:
 
 def least_area(view: View) -> float:
     """The smallest bit that is kept where nothing is asked, in mm2."""
-    return max(dark.SMALLEST_PX2 * view.pixel_mm**2, dark.SMALLEST_MM2)
+    return dark.smallest_bit(view.rgba.shape[0] * view.rgba.shape[1], view.pixel_mm)
 
 
 def background_of(view: View, seen: Labelled, lightness: np.ndarray) -> int:

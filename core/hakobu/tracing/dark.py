@@ -25,9 +25,14 @@ LOOKED_AT_PX, MOVED_SHARE = 1_300_000, 0.7
 #: An edge is a stair where nearly the whole change of grey happens between two pixels; with grey pixels along it, it is
 #: three quarters on average. Straight edges may lie between two rows in any picture, so nearly all must be stairs.
 STAIR_SHARE, STAIR_EDGES, LEAST_CHANGE = 0.95, 0.9, 0.1
+#: Where half-way is darker than Otsu's threshold and would take more than this share of the ink away, it runs through
+#: lines so thin that no pixel of them is all ink.
+THINNED = 0.15
 #: The smallest bit kept where nothing else is asked: what a scan cannot show truly, and what nobody can weed (common
-#: practice).
-SMALLEST_PX2, SMALLEST_MM2 = 12.0, 0.3
+#: practice); of small pictures no more than this share of them, down to so many pixels.
+SMALLEST_PX2, SMALLEST_MM2, SMALLEST_SHARE, LEAST_PX2 = 12.0, 0.3, 5e-5, 2.0
+#: A picture smaller than this many of its smallest bits is itself small: what is kept of it shrinks with it.
+SMALLEST_SHARE_MM2 = 1e-3
 
 
 @dataclass(frozen=True)
@@ -68,7 +73,13 @@ def propose(grey: np.ndarray, pixel_mm: float) -> Proposal:
             "This picture is one even colour: there is no line in it to find. Bring in another one."
         ) from error
     smooth = SMOOTH_STAIRS_PX if has_stairs(grey, threshold) else SMOOTH_PX
-    return Proposal(threshold, smooth * pixel_mm, max(SMALLEST_PX2 * pixel_mm**2, SMALLEST_MM2))
+    return Proposal(threshold, smooth * pixel_mm, smallest_bit(grey.size, pixel_mm))
+
+
+def smallest_bit(pixels: int, pixel_mm: float) -> float:
+    """The smallest bit that is kept of a picture of so many pixels, in mm2."""
+    of_pixels = min(max(SMALLEST_SHARE * pixels, LEAST_PX2), SMALLEST_PX2)
+    return max(of_pixels * pixel_mm**2, min(SMALLEST_MM2, SMALLEST_SHARE_MM2 * pixels * pixel_mm**2))
 
 
 def halfway(grey: np.ndarray, threshold: float) -> float:
@@ -85,8 +96,10 @@ def halfway(grey: np.ndarray, threshold: float) -> float:
     if not np.isfinite(middle):
         return threshold
     low, high = sorted((middle, threshold))
-    moved, edge = at_edges(np.ascontiguousarray(small), threshold, low, high)
-    return float(middle) if moved <= MOVED_SHARE * edge else threshold
+    small = np.ascontiguousarray(small)
+    moved, edge = at_edges(small, threshold, low, high)
+    thinned = middle < threshold and moved > THINNED * np.count_nonzero(small < threshold)
+    return float(middle) if moved <= MOVED_SHARE * edge and not thinned else threshold
 
 
 def has_stairs(grey: np.ndarray, threshold: float) -> bool:

@@ -8,6 +8,7 @@ import numpy as np
 
 from ..errors import CannotDo
 from ..geometry.sharing import in_turns, shared_out
+from .far_corners import drawn_back, without_mistakes
 from .quantiles import quantile
 from .regions import Regions, find_regions, regions_at
 from .sections import made_ready
@@ -204,6 +205,7 @@ def _finished(
     pinned = np.zeros(len(points), np.bool_)
     if outermost.any():
         points, begin, pinned = rim_ends.rimmed(grey, points, begin, outermost, levels, blur, noise)
+    known_points, known_begin = points, begin
     cost = np.diff(begin).astype(float)
     looked = shared_out(look, cost, WORTH_POINTS)
     run, at, known = (np.concatenate([part[i] for part in looked]) for i in (0, 1, 3))
@@ -212,6 +214,8 @@ def _finished(
     parts = shared_out(finish, cost, WORTH_POINTS)
     points, begin = joined(parts)
     corner, count = np.concatenate([part[2] for part in parts]), len(begin) - 1
+    points = drawn_back(grey, points, begin, corner, levels)
+    points, begin, corner = without_mistakes(known_points, known_begin, points, begin, corner)
     return made_ready(points, begin, corner, np.ones(count, bool), np.full(count, noise), 1.0)
 
 

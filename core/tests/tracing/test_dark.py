@@ -106,7 +106,8 @@ class Proposals(unittest.TestCase):
     def test_they_follow_the_size_of_a_pixel(self):
         grey = rendered(BODIES["leaf"])
         self.assertAlmostEqual(propose(grey, 0.2).smoothness_mm * 5, propose(grey, 1.0).smoothness_mm)
-        self.assertEqual(propose(grey, 0.01).smallest_mm2, 0.3)
+        self.assertEqual(propose(np.tile(grey, (40, 40)), 0.01).smallest_mm2, 0.3)
+        self.assertAlmostEqual(propose(grey, 0.01).smallest_mm2, grey.size * 1e-7, 6)
 
 
 class BadPictures(unittest.TestCase):
