@@ -330,6 +330,7 @@ class ProposalOut(s.Serializer):
     kind = s.CharField(help_text="art, drawing, lines, lettering, scan, photo or even")
     sentence = s.CharField(help_text="what the picture is, and what follows for its lines")
     warning = s.CharField(help_text="what will spoil the lines; empty where nothing will")
+    always = s.DictField(help_text="what every way of tracing is told")
     ways = WayOut(many=True, help_text="the likely ways on, the likeliest first")
     level_degrees = s.FloatField(
         allow_null=True, help_text="by how much it is turned for its long edges to run level; null where none tell"

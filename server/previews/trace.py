@@ -46,6 +46,7 @@ def proposal(grey: Grey, picture: Picture) -> dict[str, Any]:
         "kind": judged.kind,
         "sentence": judged.sentence,
         "warning": judged.warning,
+        "always": dict(judged.always),
         "ways": [{"mode": way.mode, "told": dict(way.told), "words": way.words} for way in judged.ways],
         "level_degrees": level_degrees(View(grey.rgba, PIXELS, at_hand={"grey": grey.coarse})),
         "levels": (counts / counts.max()).round(4).tolist(),

@@ -12,7 +12,7 @@ const WAYS = [
   { mode: 'dark', told: { even_light: true }, words: 'its dark parts' },
   { mode: 'shades', told: { shades: 5 }, words: 'five shades' },
 ]
-const PROPOSED = { kind: 'scan', sentence: 'A scan.', warning: '', ways: WAYS, level_degrees: null, levels: [1, 0] }
+const PROPOSED = { kind: 'scan', sentence: 'A scan.', warning: '', always: {}, ways: WAYS, level_degrees: null, levels: [1, 0] }
 
 /** A preview as the server sends it: a triangle whose corner tells which question it answers. */
 function packed(number: number, coarse = false): ArrayBuffer {

@@ -51,7 +51,11 @@ def add_options(parser: argparse.ArgumentParser) -> None:
     parser.add_argument("--turn", type=float, metavar="DEGREES", help="turns the picture clockwise")
     parser.add_argument("--inverted", action="store_true", help="dark becomes light")
     parser.add_argument("--calmed", action="store_true", help="noise and the ringing of compression are smoothed")
-    parser.add_argument("--even-light", action="store_true", help="light that falls unevenly is taken out")
+    parser.add_argument(
+        "--even-light",
+        action=argparse.BooleanOptionalAction,
+        help="whether light that falls unevenly is taken out (without it: where it does, unless T is given)",
+    )
     parser.add_argument("--colour", metavar="#RRGGBB", help="dark, centre: what is of this colour is ink")
     parser.add_argument("--drop", action="append", metavar="X,Y", help="what lies at this pixel goes")
     parser.add_argument("--keep", action="append", metavar="X,Y", help="what lies at this pixel stays")
@@ -79,11 +83,15 @@ def run(options: argparse.Namespace) -> int:
     parameters = _parameters(options) | {"within": [piece.id for piece in document.pieces]}
     picture = document.pictures[0]
     judged = judge(View(pixels, picture.matrix))
+    # A threshold that is typed is about the picture's own pixels.
+    if options.even_light is None and options.threshold is None:
+        parameters |= judged.always
     outcome = _done(document, parameters, pixels)
     document = _only_traced(outcome.document)
     files.write_design(document, options.output, None)
     figures = outcome.figures
-    files.say(" ".join(part for part in (judged.sentence, judged.warning) if part))
+    evened = "Its light was evened." if parameters.get("even_light") else ""
+    files.say(" ".join(part for part in (judged.sentence, evened, judged.warning) if part))
     files.say(
         f"{outcome.title}; {outcome.note}; off the picture's edge by {figures['mean_mm']:.3f} mm, "
         f"at most {figures['max_mm']:.3f}."

@@ -16,7 +16,7 @@ OTHER_SHARE, OTHER_PX2 = 0.06, 2.0
 #: Ink is summed over so many cuts across a tip, this far apart on each, in pixels, and so far beside it.
 CUTS, STEP_PX, BESIDE_PX = 8, 0.5, 1.5
 #: Of what a tip would hold so much must be there.
-LEAST_THERE = 0.7
+LEAST_THERE = 0.6
 
 
 def drawn_back(

@@ -6,7 +6,7 @@ Thresholds without a source are common practice, settled on drawings, scans and 
 from __future__ import annotations
 
 from collections.abc import Mapping
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 from typing import Any
 
 from .asking import View
@@ -54,13 +54,14 @@ class Way:
 @dataclass(frozen=True)
 class Judged:
     """kind: art, drawing, lines, lettering, scan, photo or even; sentence: what it is and what follows for the lines;
-    warning: what will spoil a cut, or nothing; ways: the likeliest first."""
+    warning: what will spoil a cut, or nothing; ways: the likeliest first; always: what every mode is told."""
 
     kind: str
     sentence: str
     warning: str
     ways: tuple[Way, ...]
     figures: Mapping[str, float] = field(default_factory=dict)
+    always: Mapping[str, Any] = field(default_factory=dict)
 
 
 def judge(view: View) -> Judged:
@@ -69,11 +70,13 @@ def judge(view: View) -> Judged:
     if looks.parted == 0.0 and not view.has_clear_background:
         return Judged("even", "This picture is one even colour.", "There is no line in it to find.", ())
     if looks.evened_parted < PARTED and noise_of(view.over_white) > NOISE:
-        return Judged("photo", "This picture is noise from edge to edge.", NOISE_WARNING, _ways("photo", looks, False))
+        return Judged("photo", "This picture is noise from edge to edge.", NOISE_WARNING, _ways("photo", looks))
     kind = _kind(view, looks)
     uneven = looks.uneven >= UNEVEN
-    ways = _ways(kind, looks, uneven)
-    return Judged(kind, _sentence(kind, view, looks, uneven), _warning(kind, view, looks), ways, looks.figures())
+    always = {"even_light": True} if uneven else {}
+    ways = tuple(replace(way, told={**always, **way.told}) for way in _ways(kind, looks))
+    sentence, warning = _sentence(kind, view, looks, uneven), _warning(kind, view, looks)
+    return Judged(kind, sentence, warning, ways, looks.figures(), always)
 
 
 def _kind(view: View, looks: Looks) -> str:
@@ -99,8 +102,8 @@ def is_lines(looks: Looks) -> bool:
     )
 
 
-def _ways(kind: str, looks: Looks, uneven: bool) -> tuple[Way, ...]:
-    told: dict[str, Any] = {"even_light": True} if uneven else {}
+def _ways(kind: str, looks: Looks) -> tuple[Way, ...]:
+    told: dict[str, Any] = {}
     if looks.light_on_dark and kind in ("lines", "lettering", "scan", "drawing") and looks.colours_count <= 2:
         told["inverted"] = True
     dark = Way("dark", told, "its dark parts as pieces")
@@ -141,10 +144,10 @@ def _sentence(kind: str, view: View, looks: Looks, uneven: bool) -> str:
     if kind in ("drawing", "lettering", "scan"):
         name += " in dark and light" if count <= 2 else f" in {count} {'colours' if looks.is_coloured else 'shades'}"
     if uneven:
-        name += ", unevenly lit, which is evened"
+        name += ", unevenly lit"
     if kind == "photo":
         return f"{name}: its lines will be rough, about {_mm(_off(kind, view, looks))} mm off. {_three(looks)}"
-    return f"{name}: its lines will lie within about {_mm(_off(kind, view, looks))} mm of what was drawn."
+    return f"{name}: its lines will lie within about {_mm(_off(kind, view, looks))} mm of the edges in it."
 
 
 def _three(looks: Looks) -> str:
@@ -165,8 +168,8 @@ def _warning(kind: str, view: View, looks: Looks) -> str:
     said = []
     if view.pixel_mm > COARSE_MM:
         said.append(
-            f"It is coarse at this size: a pixel is {_mm(view.pixel_mm)} mm, and nothing finer is in it. "
-            "Make it smaller, or bring in a larger picture."
+            f"A pixel of it is {_mm(view.pixel_mm)} mm at this size: smaller details are not in it, and a larger "
+            "picture would show more."
         )
     if looks.blur_px > BLURRED_PX and kind != "photo":
         said.append(

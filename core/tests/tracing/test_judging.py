@@ -59,7 +59,7 @@ class Kinds(unittest.TestCase):
         self.assertEqual((made.ways[0].mode, made.ways[0].told), ("dark", {"inverted": True}))
 
     def test_coarse_and_blurred_pictures_are_warned_of(self):
-        self.assertIn("coarse", judge(of(DISCS, 0.5)).warning)
+        self.assertIn("smaller details are not in it", judge(of(DISCS, 0.5)).warning)
         self.assertIn("blurred", judge(of(gaussian_filter(DISCS, 2.5))).warning)
         self.assertEqual(judge(of(DISCS)).warning, "")
 

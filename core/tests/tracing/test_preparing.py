@@ -1,11 +1,17 @@
 """Pictures made ready: what each preparation does to a picture whose truth is known, and where places are after it."""
 
 import unittest
+from collections import Counter
+from dataclasses import replace
 
 import numpy as np
+import skimage
+from skimage.draw import polygon
+from skimage.filters import threshold_local
+from skimage.measure import label, regionprops
 
 from hakobu.errors import CannotDo
-from hakobu.geometry import bounds, signed_areas
+from hakobu.geometry import bounds, flatten, signed_areas
 from hakobu.tracing import Asked, View, find
 from hakobu.tracing.level import level_degrees
 from hakobu.tracing.light import evened, unevenness
@@ -67,6 +73,25 @@ class Preparations(unittest.TestCase):
         self.assertLess(unevenness(even.grey), 0.05)
         self.assertGreater(len(boxes(dim)), 2)
         np.testing.assert_allclose(boxes(even, threshold=0.5), boxes(PLAIN, threshold=0.5), atol=0.02)
+
+    def test_a_page_in_a_shadow_comes_out_with_its_letters_apart(self):
+        """scikit-image's `page`, a photo of print that a third lies in shadow, beside its local threshold."""
+        grey = skimage.data.page()
+        local = grey < threshold_local(grey, 35, offset=10)
+        pixel = 25.4 / 96
+        view = replace(of(grey / 255), matrix=(pixel, 0.0, 0.0, pixel, 0.0, 0.0))
+        found = find(prepared(view, Preparing(even_light=True)), "dark", Asked())
+        dark = np.zeros(grey.shape, bool)
+        for piece in found.pieces:
+            chords = flatten(piece.path, 0.01)
+            for part in np.split(chords.points / pixel - 0.5, chords.start[1:-1]):
+                dark[polygon(part[:, 1], part[:, 0], dark.shape)] ^= True
+        letters = [region for region in regionprops(label(local)) if region.area >= 15]
+        there = [region for region in letters if dark[tuple(region.coords.T)].mean() > 0.4]
+        self.assertGreater(len(there), 0.94 * len(letters))
+        own = label(dark)
+        several = Counter(np.bincount(own[tuple(region.coords.T)])[1:].argmax() + 1 for region in there)
+        self.assertLess(sum(count - 1 for count in several.values()), 5, "letters that run into each other")
 
     def test_even_light_is_left_as_it_is(self):
         self.assertLessEqual(int(np.abs(evened(PLAIN.over_white).astype(int) - PLAIN.over_white).max()), 2)

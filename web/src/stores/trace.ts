@@ -154,12 +154,15 @@ export const useTrace = defineStore('trace', () => {
 
   const own = () => ownOptions(mode.value, options)
 
+  /** What the picture proposes for a way of tracing. */
+  const proposedFor = (of: Mode) => proposal.value?.ways.find((way) => way.mode === of)?.told ?? proposal.value?.always ?? {}
+
   /** Another way of tracing has other pieces and layers, of which nothing is wished yet. */
   function chooseMode(to: Mode, told?: Way['told']) {
     mode.value = to
     const { dropped, kept, moved, joined, left_out, given } = plain()
     Object.assign(options, { dropped, kept, moved, joined, left_out, given })
-    Object.assign(options, told ?? proposal.value?.ways.find((way) => way.mode === to)?.told)
+    Object.assign(options, told ?? proposedFor(to))
     ask(false)
   }
 
@@ -169,8 +172,7 @@ export const useTrace = defineStore('trace', () => {
   }
   /** Everything of these as the picture proposes it, or as it is anyway. */
   function reset(...names: OptionName[]) {
-    const told = proposal.value?.ways.find((way) => way.mode === mode.value)?.told ?? {}
-    const as = { ...plain(), ...told } as TraceOptions
+    const as = { ...plain(), ...proposedFor(mode.value) } as TraceOptions
     Object.assign(options, Object.fromEntries(names.map((name) => [name, as[name]])))
     ask(false)
   }

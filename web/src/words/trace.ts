@@ -21,6 +21,7 @@ export const trace = {
     'ink-fields': 'The ink becomes one piece, and every field of colour a piece of its own.',
   },
   otherWays: 'Other ways on:',
+  evened: 'Its light is evened.',
   notThis: 'finds nothing here',
   noPicture: 'The picture could not be shown, so its colours cannot be picked.',
   colours: 'How many colours',
