@@ -11,6 +11,7 @@ import numpy as np
 
 from ..errors import BadRequest
 from ..geometry import Path
+from ..model.pixels import white_on_clear
 from .grey import luma_over_white, to_levels, without_alpha
 from .resolution import LARGE_PX
 
@@ -19,6 +20,8 @@ T = TypeVar("T")
 CLEAR_ALPHA = 128
 #: A picture has a transparent background where so much of it is clear.
 CLEAR_SHARE = 0.005
+#: How light the ground is that white art is seen on, of 255.
+DARK_GROUND = 40
 #: Answers of one kind that a view keeps.
 MOST_AT_HAND = 2
 
@@ -51,7 +54,7 @@ class View:
 
     @property
     def over_white(self) -> np.ndarray:
-        """Colours as they look on white, (H, W, 3) uint8."""
+        """Colours as they look on white, (H, W, 3) uint8; of white art on a clear ground, as they look on dark."""
         return self.once("over white", self._over_white)
 
     @property
@@ -63,7 +66,9 @@ class View:
         if not self.has_alpha:
             return without_alpha(self.rgba)
         alpha = self.rgba[..., 3:].astype(np.float32) / 255
-        return np.ascontiguousarray((self.rgba[..., :3] * alpha + 255 * (1 - alpha) + 0.5).astype(np.uint8))
+        # White art stands out from a dark ground only; where that is clear, it is no part of it all the same.
+        ground = DARK_GROUND if white_on_clear(self.rgba) else 255
+        return np.ascontiguousarray((self.rgba[..., :3] * alpha + ground * (1 - alpha) + 0.5).astype(np.uint8))
 
     @property
     def has_alpha(self) -> bool:

@@ -17,6 +17,7 @@ from .grounds import on_one_ground
 from .outlines import LEAST_ROUGH, MOST_ROUGH, line_levels, refuse_noise
 from .regions import find_regions
 from .sections import made_ready
+from .sharp_bends import without_tails
 
 #: A branch that ends freely and is no longer than this share of its line's width, and some pixels, is no line but the
 #: corner of an end; two meetings nearer together than that share are one.
@@ -200,7 +201,7 @@ def _simplified(branches: list[Branch], nodes: np.ndarray) -> tuple[list[Branch]
     nodes = nodes.copy()
     for node, own in groups.items():
         nodes[node] = nodes[own].mean(axis=0)
-    return joined(kept), nodes
+    return joined(without_tails(kept)), nodes
 
 
 def _length(points: np.ndarray) -> float:

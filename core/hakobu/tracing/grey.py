@@ -7,6 +7,7 @@ from functools import partial
 import numpy as np
 
 from ..geometry.sharing import shared_out
+from ..model.pixels import with_dark_ink
 
 #: Pixels that are worth a thread of their own.
 WORTH_PIXELS = 400_000
@@ -17,10 +18,11 @@ MOST_LEVEL = 255
 
 
 def luma_over_white(picture: np.ndarray) -> np.ndarray:
-    """picture (H, W, 4) uint8, straight alpha -> (H, W) float32 from 0 (black) to 1 (white)."""
+    """picture (H, W, 4) uint8, straight alpha -> (H, W) float32 from 0 (black) to 1 (white); what is white on a clear
+    ground as dark as it is light, since its ground is what is clear."""
     from .kernels.greys import looks
 
-    picture = np.ascontiguousarray(picture)
+    picture = np.ascontiguousarray(with_dark_ink(picture))
     grey = np.empty(picture.shape[:2], np.float32)
     rows = np.full(len(grey), float(grey.shape[1]))
     shared_out(lambda a, b: looks(picture, LUMA / 255, a, b, grey), rows, WORTH_PIXELS)

@@ -283,3 +283,27 @@ class Thinning(unittest.TestCase):
         rows, _, start, ends, nodes = thinning.branches(ink)
         self.assertEqual((len(start) - 1, nodes, ends.tolist()), (1, 0, [[-1, -1]]))
         self.assertEqual(len(rows), np.count_nonzero(ink))
+
+
+class SharpBends(unittest.TestCase):
+    """Where both sides of a bend run into one before they meet, the line goes on through its corner all the same."""
+
+    def test_a_zigzag_is_one_line_through_its_corners(self):
+        corners = [(16 + 28 * i, 30 if i % 2 else 170) for i in range(7)]
+        drawn = "M" + " L".join(f"{x} {y}" for x, y in corners)
+        for width in (4, 6, 9):
+            for join in ("miter", "round", "bevel"):
+                with self.subTest(width=width, join=join):
+                    look = f'stroke-linejoin="{join}" stroke-miterlimit="20"'
+                    grey = rendered(stroke(drawn, width).replace("/>", f" {look}/>"), 200)
+                    (drawing,) = trace(grey, PIXELS, 0.5, 0.15, 12.0).drawings
+                    self.assertEqual((len(drawing.path), drawing.path.segment_count), (1, len(corners) - 1))
+                    places = np.vstack([drawing.path.ctrl[:, 0], drawing.path.ctrl[-1:, 3]])
+                    off = cKDTree(places).query(np.array(corners[1:-1], float))[0]
+                    self.assertLess(off.max(), 0.6)
+
+    def test_a_fork_with_a_stem_keeps_its_stem(self):
+        grey = rendered(stroke("M60 20L100 110L140 20M100 110V190", 5), 200)
+        (drawing,) = trace(grey, PIXELS, 0.5, 0.15, 12.0).drawings
+        ends = drawing.path.ctrl[:, [0, 3]].reshape(-1, 2)
+        self.assertLess(cKDTree(ends).query([100.0, 190.0])[0], 1.0)

@@ -4,19 +4,16 @@ from __future__ import annotations
 
 import hashlib
 
-import numpy as np
-
 from ...model import Document, Finding, Layer, Page, Picture, Treatment
 from ...model.ids import piece_id
 from ...model.notices import NO_UNIT, TAKEN_PLAINLY, WHITE_ON_CLEAR
+from ...model.pixels import white_on_clear
 from ...model.units import MM_PER_INCH, PX_PER_INCH, FileUnit
 from ..format import ReadOptions, ReadResult
 from .decode import opened, pixels
 
 #: Resolutions outside of this are slips of the pen of some program.
 SENSIBLE = (10.0, 20_000.0)
-#: Pixels with more alpha are drawn; with all colours above, they are white; and so few others are specks.
-OPAQUE, NEARLY_WHITE, WHITE_SHARE = 25, 230, 0.005
 
 
 def read(data: bytes, options: ReadOptions) -> ReadResult:
@@ -47,16 +44,6 @@ def read(data: bytes, options: ReadOptions) -> ReadResult:
         findings += (NO_UNIT.at(message, "resolution"),)
     unit = FileUnit("pixel", MM_PER_INCH / across, stated)
     return ReadResult(Document(Page(*size), (layer,), pictures=(picture,)), findings, unit=unit)
-
-
-def white_on_clear(array: np.ndarray) -> bool:
-    """Whether (H, W, 4) uint8 pixels show next to nothing on white paper, though something is drawn in them."""
-    drawn = array[..., 3] > OPAQUE
-    many = int(drawn.sum())
-    if many == 0 or many == drawn.size:
-        return False
-    dark = array[..., :3].min(axis=2)[drawn] < NEARLY_WHITE
-    return bool(dark.sum() < WHITE_SHARE * many)
 
 
 def resolution(image) -> tuple[float, float, bool]:
