@@ -63,6 +63,7 @@ def add_options(parser: argparse.ArgumentParser) -> None:
     parser.add_argument("--beyond", action="append", metavar="X,Y", help="outside: a pixel beyond it")
     parser.add_argument("--join", action="append", metavar="'#A #B'", help="the first colour becomes the second")
     parser.add_argument("--leave-out", action="append", metavar="#RRGGBB", help="a colour that is left out")
+    parser.add_argument("--lines", choices=("draw", "cut"), help="what a tool does along the middle of lines")
     parser.add_argument("--least", metavar="MM", help="the material's least strip: what is thinner is told")
     parser.add_argument("--mirrored", action="store_true", help="the thing lay face down")
     parser.add_argument("--within", metavar="DESIGN", help="only inside the outlines of another design")
@@ -155,6 +156,7 @@ def _parameters(options: argparse.Namespace) -> dict:
         "beyond": _pixels(options.beyond),
         "joined": options.join,
         "left_out": options.leave_out,
+        "lines": options.lines,
     }
 
 

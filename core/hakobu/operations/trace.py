@@ -58,6 +58,7 @@ class Trace:
     widest_mm: float | None = parameter(
         None, help="what is wider than this is no line and keeps its outline", unit="mm", low=0.05, high=500.0
     )
+    lines: str = parameter("draw", help="middle of lines: what a tool does along them", choices=("draw", "cut"))
     on_top: bool = parameter(False, help="ink and fields: one silhouette with the fields laid on it")
     reference: str | None = parameter(
         None, help="a dark shape of known size that lies in the picture, as square:60mm, rectangle:60x40mm, circle:50mm"
@@ -104,7 +105,8 @@ def run(document: Document, parameters: Trace, context: Context) -> Outcome:
     context.progress(0.3, "Finding lines")
     found = found_in(view, parameters, shapes)
     context.progress(0.9, "Making pieces")
-    made = on_its_page(with_found(document, picture, found, context.key), document, picture.id, found)
+    made = with_found(document, picture, found, context.key, Treatment(parameters.lines))
+    made = on_its_page(made, document, picture.id, found)
     return Outcome(replace(made, sized=_typed(parameters)), found.title, note_of(found), figures_of(found))
 
 
@@ -176,14 +178,16 @@ def _of(kind: type, parameters: Trace) -> Any:
     return kind(**{field.name: getattr(parameters, field.name) for field in fields(kind)})
 
 
-def with_found(document: Document, picture: Picture, found: Found, key: str) -> Document:
-    """The document with what was found in one of its pictures."""
+def with_found(
+    document: Document, picture: Picture, found: Found, key: str, lines: Treatment = Treatment.DRAW
+) -> Document:
+    """The document with what was found in one of its pictures. lines: what is done along single lines."""
     layers = tuple(
         Layer(
             piece_id(key, layer.key),
             layer.name,
             layer.color,
-            Treatment.DRAW if layer.lines else Treatment.CUT,
+            lines if layer.lines else Treatment.CUT,
         )
         for layer in found.layers
     )

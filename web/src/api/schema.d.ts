@@ -1146,6 +1146,10 @@ export interface components {
             sentence: string;
             /** @description what will spoil the lines; empty where nothing will */
             warning: string;
+            /** @description what every way of tracing is told */
+            always: {
+                [key: string]: unknown;
+            };
             /** @description the likely ways on, the likeliest first */
             ways: components["schemas"]["WayOut"][];
             /**

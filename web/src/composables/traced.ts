@@ -47,6 +47,8 @@ export function useTraced(job: () => string, station: Ref<Station>) {
         picture: picture.id,
         step: now.step,
         bears: jobs.head!.held.bears,
+        // What has a material is cut from it.
+        lines: jobs.head!.settings.material ? 'cut' : 'draw',
       })
     },
   )

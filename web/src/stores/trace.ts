@@ -49,7 +49,7 @@ export const useTrace = defineStore('trace', () => {
   let bears: Bears | null = null
 
   /** Begins: asks what the picture proposes, and shows that, or the step as it was kept. */
-  async function open(of: { job: string; before: string; picture: string; step: StepDone | null; bears?: Bears }) {
+  async function open(of: { job: string; before: string; picture: string; step: StepDone | null; bears?: Bears; lines?: TraceOptions['lines'] }) {
     const turn = ++number
     job.value = of.job
     before.value = of.before
@@ -69,7 +69,7 @@ export const useTrace = defineStore('trace', () => {
       const kept = (of.step?.parameters ?? {}) as Partial<TraceValues>
       for (const name of VALUES) values[name] = kept[name] ?? null
       mode.value = modeOf(of.step) ?? ((way?.mode as Mode) || 'dark')
-      Object.assign(options, optionsOf(of.step), of.step ? {} : way?.told)
+      Object.assign(options, optionsOf(of.step), of.step ? {} : { ...way?.told, lines: of.lines ?? 'draw' })
       ask(false)
       void paintTiles(found.ways)
     } catch (error) {

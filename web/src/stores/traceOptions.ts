@@ -16,6 +16,7 @@ export interface TraceOptions {
   distance_mm: number
   underlap_mm: number
   widest_mm: number | null
+  lines: 'draw' | 'cut'
   on_top: boolean
   colour: string | null
   inside: Pixel[]
@@ -52,6 +53,7 @@ export const plain = (): TraceOptions => ({
   distance_mm: 0,
   underlap_mm: 0,
   widest_mm: null,
+  lines: 'draw',
   on_top: false,
   colour: null,
   inside: [],
@@ -84,7 +86,7 @@ const OWN: Record<Mode, OptionName[]> = {
   shades: ['shades', 'with_darker', 'background', 'underlap_mm'],
   colour: ['colours', 'background', 'underlap_mm'],
   outside: ['distance_mm', 'holes', 'tolerance', 'inside', 'beyond'],
-  centre: ['widest_mm', 'colour'],
+  centre: ['lines', 'widest_mm', 'colour'],
   'ink-fields': ['colours', 'underlap_mm', 'on_top'],
 }
 const SOME = new Set<OptionName>(Object.values(OWN).flat())

@@ -34,6 +34,8 @@ export const trace = {
   holes: 'Round holes too',
   distance: 'Distance out',
   underlap: 'Overlap under neighbouring colours',
+  linesAre: 'What is done along these lines?',
+  lines: { draw: 'A pen draws them', cut: 'They are cut' },
   widest: 'No line is wider than',
   noneWider: 'all are lines',
   onTop: 'One silhouette with the fields laid on it',

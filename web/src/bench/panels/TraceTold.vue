@@ -42,6 +42,13 @@ const marks: { id: Tool; label: string }[] = [
 
 <template>
   <div class="told">
+    <fieldset v-if="asks('lines')" class="lines">
+      <legend>{{ w.linesAre }}</legend>
+      <label v-for="(name, id) in w.lines" :key="id">
+        <input type="radio" name="trace-lines" :value="id" :checked="trace.options.lines === id" @change="trace.tell('lines', id)" />
+        {{ name }}
+      </label>
+    </fieldset>
     <RowField
       v-if="asks('colours')"
       :label="w.colours"
@@ -111,6 +118,24 @@ const marks: { id: Tool; label: string }[] = [
 </template>
 
 <style scoped>
+.lines {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 4px 16px;
+  margin: 0;
+  padding: 0;
+  border: 0;
+}
+.lines legend {
+  padding: 0 0 4px;
+  font-weight: 650;
+}
+.lines label {
+  display: flex;
+  align-items: center;
+  gap: 6px;
+  cursor: pointer;
+}
 .told {
   display: grid;
   gap: 10px;
