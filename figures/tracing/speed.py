@@ -120,6 +120,8 @@ def _background(grey: np.ndarray) -> Iterator:
 
 def trace() -> Iterator:
     from .accuracy import accuracy
+    from .art import art
 
     yield from speed()
     yield from accuracy()
+    yield from art()

@@ -5,7 +5,7 @@ import re
 import numpy as np
 from playwright.sync_api import expect
 
-from hakobu.geometry import Path, bounds, length, signed_areas
+from hakobu.geometry import Path, bounds
 from jobs.models import Job
 from jobs.store import load_document
 
@@ -61,91 +61,6 @@ class Ways(TraceCase):
 
     def whole(self) -> Path:
         return Path.concatenate(piece.path for piece in self.document().pieces)
-
-
-class Journeys(Ways):
-    def test_4_a_sticker_gets_a_line_round_its_outside_and_keeps_its_print(self):
-        self.open("programme-sticker.png")
-        expect(self.page.locator(".judged")).to_contain_text("Art on a transparent ground")
-        self.keep()
-        made = self.document()
-        self.assertEqual([len(p.path) for p in made.pieces], [1])
-        self.assertEqual({layer.treatment.value for layer in made.layers}, {"print", "cut"})
-        self.assertEqual(len(made.groups), 1)
-        self.assertLessEqual(self.actions, 2)
-
-    def test_5_a_limb_comes_true_to_the_square_beside_it_and_mirrored(self):
-        self.open("puppet-limb.jpg")
-        self.unfold("True size")
-        self.type("its side", "60 mm")
-        expect(self.page.locator(".reference")).to_contain_text("True to 0.0")
-        self.shows("1 piece")
-        self.page.get_by_label("Mirrored: the thing lay face down").check()
-        self.did()
-        self.keep()
-        left, top, right, bottom = bounds(self.whole())
-        self.assertAlmostEqual(right - left, 45.258, delta=0.09)
-        self.assertAlmostEqual(bottom - top, 101.199, delta=0.2)
-        self.assertLessEqual(self.actions, 5)
-
-    def test_7_a_word_loses_its_ground_and_gets_the_copper_of_its_vinyl(self):
-        self.open("word-kettle.png")
-        self.unfold("True size")
-        self.type("What is found is wide", "180 mm")
-        copper = self.page.get_by_label("Colour 1 is made of")
-        copper.fill("#aa5500")
-        copper.dispatch_event("change")
-        self.did()
-        self.keep()
-        made = self.document()
-        left, _, right, _ = bounds(self.whole())
-        self.assertAlmostEqual(right - left, 180.0, places=6)
-        self.assertIn("#aa5500", [layer.color for layer in made.layers])
-        self.assertNotIn("#f6f1e4", [layer.color for layer in made.layers])
-        self.assertLessEqual(self.actions, 4)
-
-    def test_8_ink_is_one_piece_and_each_field_goes_on_under_it(self):
-        self.open("kettle.png")
-        self.shows("8 pieces")
-        plain = self.page.locator(".found").get_attribute("d")
-        self.type("Overlap under neighbouring colours", "0.5 mm")
-        expect(self.page.locator(".found")).not_to_have_attribute("d", plain)
-        expect(self.page.locator(".thin")).to_have_count(0)
-        self.keep()
-        made = self.document()
-        self.assertEqual(len({p.layer for p in made.pieces}), 7)
-        self.assertLessEqual(self.actions, 4)
-
-    def test_10_a_lattice_becomes_single_lines(self):
-        self.open("window-lattice.png")
-        self.keep()
-        self.assertAlmostEqual(length(self.whole()), 1116.0, delta=5.0)
-        self.assertLessEqual(self.actions, 2)
-
-    def test_13_every_hole_is_right_and_one_piece_goes_to_another_colour(self):
-        self.open("first-night.png")
-        self.shows("10 pieces")
-        self.page.get_by_label("Give pieces to #1f3c88").click()
-        self.did()
-        # The moon, at the upper right.
-        self.press(0.89, 0.417)
-        expect(self.page.locator(".fill")).to_have_count(2)
-        self.keep()
-        made = self.document()
-        self.assertEqual(sum(int((signed_areas(p.path) < 0).sum()) for p in made.pieces), 6)
-        self.assertEqual([layer.color for layer in made.layers if layer.color == "#1f3c88"], ["#1f3c88"])
-        self.assertLessEqual(self.actions, 3)
-
-    def test_17_the_middle_of_lines_smoothed_and_wide(self):
-        self.open("cast-drawing.jpg")
-        self.type("Smoothness, typed", "0.2 mm")
-        self.unfold("True size")
-        self.type("What is found is wide", "250 mm")
-        self.keep()
-        left, _, right, _ = bounds(self.whole())
-        self.assertAlmostEqual(right - left, 250.0, places=6)
-        self.assertEqual({layer.treatment.value for layer in self.document().layers}, {"draw", "leave-out"})
-        self.assertLessEqual(self.actions, 5)
 
 
 class Station(Ways):

@@ -31,6 +31,10 @@ MOST_COLOURS, MOST_PEAKS = 24, 200
 LINES_OFF, LINES_SHARE = 25.0, 0.2
 
 
+#: Pictures with no more pixels are small: a colour of theirs may have no more pixels than this share of them.
+SMALL_PX, LEAST_PART, LEAST_OF_SMALL = 40_000, 0.004, 4.0
+
+
 @dataclass(frozen=True)
 class Palette:
     """rgb (K, 3) from 0 to 1, the most common first; share (K,) of the flat pixels; noise: what pixels of one colour
@@ -46,7 +50,8 @@ def find_palette(rgb: np.ndarray, count: int | None = None) -> Palette:
     lab, pixels, noise = _flat_boxes(rgb)
     colours, weights = _peaks(lab, pixels, REACH + 0.25 * noise)
     if count is None:
-        colours, weights = _without_dirt(colours, weights)
+        least = min(max(LEAST_OF_SMALL, LEAST_PART * rgb.shape[0] * rgb.shape[1]), LEAST_PIXELS)
+        colours, weights = _without_dirt(colours, weights, least)
     if len(colours) == 1:
         colours, weights = _with_lines(rgb, colours, weights)
     wanted = MOST_COLOURS if count is None else count
@@ -73,6 +78,8 @@ def _nines(rgb: np.ndarray) -> tuple[np.ndarray, np.ndarray]:
 
     step = max(int(np.sqrt(rgb.shape[0] * rgb.shape[1] / LOOKED_AT)), 1)
     height, width = rgb.shape[:2]
+    if 3 <= min(height, width) and height * width <= SMALL_PX:
+        return _fours(rgb)
     if height < 3 or width < 3:
         every = rgb.reshape(-1, 3).astype(np.uint16) * 9
         return every, np.zeros(len(every), np.uint16)
@@ -82,6 +89,14 @@ def _nines(rgb: np.ndarray) -> tuple[np.ndarray, np.ndarray]:
         lambda a, b: flat_sums(flat, step, rows[a], rows[b - 1] + 1), np.full(len(rows), width / step), WORTH_PIXELS
     )
     return tuple(np.concatenate([part[i] for part in parts]) for i in range(2))
+
+
+def _fours(rgb: np.ndarray) -> tuple[np.ndarray, np.ndarray]:
+    """The same of a small picture, which is flat over two by two pixels at best: their sums as if they were nine."""
+    around = np.stack([rgb[:-1, :-1], rgb[:-1, 1:], rgb[1:, :-1], rgb[1:, 1:]]).reshape(4, -1, 3).astype(np.int64)
+    sums = around.sum(axis=0) * 9 // 4
+    spread = np.abs(9 * around - sums).max(axis=(0, 2))
+    return sums.astype(np.uint16), spread.astype(np.uint16)
 
 
 def _noise(spread: np.ndarray) -> float:
@@ -124,11 +139,11 @@ def _peaks(lab: np.ndarray, pixels: np.ndarray, reach: float) -> tuple[np.ndarra
     return np.array(colours).reshape(-1, 3), np.array(weights)
 
 
-def _without_dirt(colours: np.ndarray, weights: np.ndarray) -> tuple[np.ndarray, np.ndarray]:
+def _without_dirt(colours: np.ndarray, weights: np.ndarray, least: float) -> tuple[np.ndarray, np.ndarray]:
     """Without what is too little to be a colour: next to nothing at all, a shade of a larger one that compression or
     noise has made, or a mixture of two at their edges."""
     whole = weights.sum()
-    keep = (weights >= LEAST_SHARE * whole) & (weights >= min(LEAST_PIXELS, weights.max()))
+    keep = (weights >= LEAST_SHARE * whole) & (weights >= min(least, weights.max()))
     rgb = to_rgb(colours)
     for k in np.argsort(weights):
         share = weights[k] / whole

@@ -1,13 +1,14 @@
 <script setup lang="ts">
 import { words } from '@/words'
 
-/** A part of a panel that is folded away until it is wanted; set: something in it is not as it is anyway. */
-defineProps<{ name: string; set: boolean; note?: string }>()
+/** A part of a panel that is folded away until it is wanted; set: something in it is not as it is anyway; unfolded:
+ * it is open from the first. */
+defineProps<{ name: string; set: boolean; unfolded?: boolean; note?: string }>()
 const emit = defineEmits<{ reset: [] }>()
 </script>
 
 <template>
-  <details class="fold" :open="set">
+  <details class="fold" :open="set || unfolded">
     <summary>
       <b>{{ name }}</b> <span class="small quiet">{{ note }}</span>
     </summary>

@@ -3,7 +3,7 @@ import { computed } from 'vue'
 
 import { useLibrary } from '@/stores/library'
 import { useTrace } from '@/stores/trace'
-import { useTraceTool } from '@/stores/traceTool'
+import { COLOUR, useTraceTool } from '@/stores/traceTool'
 import { words } from '@/words'
 
 /** What a press on a piece does while a trace is set up: it is left out, or it goes to a colour. */
@@ -34,6 +34,8 @@ const HINTS = { leave: w.leaveHint, paint: w.paintHint, colour: w.colourHint, cr
         :style="{ background: colour }"
         :aria-label="w.paintWith(colour)"
         :aria-pressed="tools.tool === 'paint' && tools.paint === colour"
+        draggable="true"
+        @dragstart="($event as DragEvent).dataTransfer?.setData(COLOUR, colour)"
         @click="tools.choose('paint', colour)"
       />
       <input type="color" :aria-label="w.other" :title="w.other" value="#8a5a9e" @change="tools.choose('paint', ($event.target as HTMLInputElement).value)" />

@@ -10,7 +10,7 @@ import { useViewport, type Box } from '@/composables/viewport'
 import { usePicks, type Way } from '@/stores/picks'
 import { useRuler } from '@/stores/ruler'
 import { useTrace } from '@/stores/trace'
-import { useTraceTool } from '@/stores/traceTool'
+import { COLOUR, useTraceTool } from '@/stores/traceTool'
 import { words } from '@/words'
 
 import DividerLayer from './DividerLayer.vue'
@@ -160,6 +160,13 @@ function key(event: KeyboardEvent) {
   event.preventDefault()
   viewport.pan(...step)
 }
+/** A colour that is dragged onto a piece while a picture is traced. */
+const carries = (event: DragEvent) => props.tracing && event.dataTransfer?.types.includes(COLOUR)
+function drop(event: DragEvent) {
+  if (!carries(event)) return
+  const box = work.value!.getBoundingClientRect()
+  tools.dropped(event.dataTransfer!.getData(COLOUR), ...toPlane(event.clientX - box.left, event.clientY - box.top), REACH_PX / view.scale)
+}
 const clip = (number: number) => {
   if (!two.value) return undefined
   const x = `${props.split * size.width}px`
@@ -181,6 +188,8 @@ defineExpose({ showAll, fly: viewport.fly, zoom: viewport.zoom, percent: viewpor
     :aria-label="words.work.label"
     v-bind="handlers"
     @keydown="key"
+    @dragover="carries($event) && $event.preventDefault()"
+    @drop="drop"
   >
     <svg v-if="!spread" class="layer" aria-hidden="true">
       <g :transform="matrix">

@@ -11,6 +11,8 @@ import { useDrawing } from './drawing'
 import { useTrace } from './trace'
 import type { Pixel } from './traceOptions'
 
+/** What a colour is that is dragged from the bar onto a piece. */
+export const COLOUR = 'application/x-hakobu-colour'
 /** What a press on the picture does while a trace is set up. */
 export type Tool = 'leave' | 'paint' | 'colour' | 'crop' | 'inside' | 'beyond' | 'ends'
 /** Tools that follow a drag rather than a press. */
@@ -83,6 +85,12 @@ export const useTraceTool = defineStore('traceTool', () => {
     const at = pixelAt(places.value, x, y)
     if (hit && !hit.hollow) return leave(hit.part, at)
     if (at && (hit || trace.mode === 'colour')) trace.tell('kept', [...trace.options.kept, at])
+  }
+
+  /** A colour that was dragged onto a piece. */
+  function dropped(colour: string, x: number, y: number, reach: number) {
+    const hit = regions.value?.at(x, y, reach)
+    if (hit && !hit.hollow) give(hit.part, colour)
   }
 
   /** Leaves a piece out by the place that was pressed; a single line, which has no inside, by where it grows from. */
@@ -161,5 +169,5 @@ export const useTraceTool = defineStore('traceTool', () => {
     return [Math.min(...xs), Math.min(...ys), Math.max(...xs), Math.max(...ys)].map((v) => Number(v.toPrecision(4))) as never
   })
 
-  return { tool, paint, hovered, box, regions, places, lies, marks, wishes, point, press, step, use, choose, takeAllBack, drawn, mmOf }
+  return { tool, paint, hovered, box, regions, places, lies, marks, wishes, point, press, dropped, step, use, choose, takeAllBack, drawn, mmOf }
 })

@@ -52,7 +52,7 @@ const figure = computed(() => {
 </script>
 
 <template>
-  <FoldPart :name="w.scale" :set="set" @reset="trace.reset(...NAMES)">
+  <FoldPart :name="w.scale" :set="set" unfolded @reset="trace.reset(...NAMES)">
     <RowField
       v-for="name in ['width_mm', 'height_mm'] as const"
       :key="name"
