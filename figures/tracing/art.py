@@ -44,9 +44,9 @@ def art() -> Iterator[str]:
     ours, theirs = np.array(apart), np.array(beside)
     within = np.mean(ours <= 1.3 * theirs)
     yield (
-        f"{len(ours)} pictures of real art (emoji of 32 to 128 px, photographs) traced in colours: mean CIELAB distance "
-        f"{ours.mean():.1f}, at most {ours.max():.1f}; Pillow's median-cut palettes of as many colours {theirs.mean():.1f}; "
-        f"{100 * within:.0f} % within 1.3 times that."
+        f"{len(ours)} pictures of real art (emoji of 32 to 128 px, photographs) traced in colours: mean CIELAB "
+        f"distance {ours.mean():.1f}, at most {ours.max():.1f}; Pillow's median-cut palettes of as many colours "
+        f"{theirs.mean():.1f}; {100 * within:.0f} % within 1.3 times that."
     )
 
 

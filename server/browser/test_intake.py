@@ -76,7 +76,7 @@ class Intake(BrowserCase):
         expect(panel).to_contain_text("The sizes of 3 files should be looked at first")
         expect(self.card("badge.plt")).to_contain_text("50 × 30 mm")
         expect(self.card("badge.plt")).not_to_contain_text("Is this size right?")
-        expect(self.card("pointer.nc")).to_contain_text("about as wide as a matchbox")
+        expect(self.card("pointer.nc")).to_contain_text("about as wide as a table tennis ball")
         expect(self.card("moon.png")).to_contain_text("White on a clear ground")
         expect(page.locator(".pictures .ground")).to_have_count(1)
 

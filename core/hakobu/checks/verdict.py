@@ -51,15 +51,15 @@ def verdict(document: Document, conditions: Conditions, findings: Iterable[Findi
         them = "that are only painted would be cut as loose pieces"
         sentence = f"It will not come out as it looks: {counted(count, f'hole {would}', f'holes {them}')}."
         return Verdict(sentence, False, None, painted[0].place)
+    crossing = [f for f in found if f.rule == "overlapping-shape" and f.level.rank]
+    if crossing:
+        return Verdict("It will not hold together: shapes are cut through each other.", False, None, crossing[0].place)
     open_ = [f for f in found if f.rule == "open-path" and f.level.rank]
     if open_:
         count = sum(f.count for f in open_)
         what = counted(count, "outline does", "outlines do")
         sentence = f"{what.capitalize()} not close: what it should part stays joined to the sheet."
         return Verdict(sentence, False, None, open_[0].place)
-    crossing = [f for f in found if f.rule == "overlapping-shape" and f.level.rank]
-    if crossing:
-        return Verdict("It will not hold together: shapes are cut through each other.", False, None, crossing[0].place)
     thin = [f for f in found if f.rule == "thin-strip" and "width_mm" in f.measure]
     if thin:
         worst = min(thin, key=lambda f: f.measure["width_mm"])

@@ -2,10 +2,14 @@
 
 from __future__ import annotations
 
+from ..geometry.recover import recover
 from . import centre
 from .asking import Asked, Found, FoundLayer, FoundPiece, View, without
 from .by_dark import INK, chosen, seen_grey, settled
 from .fat import parted
+
+#: What lies no farther off than this lies on it.
+SAME_MM = 0.002
 
 
 def find(view: View, asked: Asked) -> Found:
@@ -16,7 +20,8 @@ def find(view: View, asked: Asked) -> Found:
         grey, fat = parted(seen, values.threshold, asked.widest_mm / view.pixel_mm)
     layers, pieces = [FoundLayer("lines", "Middle of lines", INK, lines=True)], []
     made = centre.trace(grey, view.matrix, values.threshold, values.smoothness_mm, values.smallest_mm2)
-    pieces += [FoundPiece(view.key(d.seed), d.path, "lines") for d in made.drawings]
+    # A line that goes straight on through a meeting needs no node there.
+    pieces += [FoundPiece(view.key(d.seed), recover(d.path, SAME_MM), "lines") for d in made.drawings]
     specks = made.specks
     if fat is not None:
         from . import dark

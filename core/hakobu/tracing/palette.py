@@ -32,7 +32,7 @@ LINES_OFF, LINES_SHARE = 25.0, 0.2
 
 
 #: Pictures with no more pixels are small: a colour of theirs may have no more pixels than this share of them.
-SMALL_PX, LEAST_PART, LEAST_OF_SMALL = 40_000, 0.004, 4.0
+SMALL_PX, LEAST_PART, LEAST_OF_SMALL = 10_000, 0.004, 4.0
 
 
 @dataclass(frozen=True)
@@ -78,7 +78,7 @@ def _nines(rgb: np.ndarray) -> tuple[np.ndarray, np.ndarray]:
 
     step = max(int(np.sqrt(rgb.shape[0] * rgb.shape[1] / LOOKED_AT)), 1)
     height, width = rgb.shape[:2]
-    if 3 <= min(height, width) and height * width <= SMALL_PX:
+    if min(height, width) >= 3 and height * width <= SMALL_PX:
         return _fours(rgb)
     if height < 3 or width < 3:
         every = rgb.reshape(-1, 3).astype(np.uint16) * 9

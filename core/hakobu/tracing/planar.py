@@ -11,6 +11,7 @@ from ..geometry.sharing import shared_out
 from .components import Components
 from .directions import turned
 from .labels import Labelled
+from .lone_borders import lone_borders
 from .outlines import MOST_ROUGH, joined, refuse_noise, roughness_of
 from .sections import made_ready
 
@@ -89,6 +90,8 @@ def areas_of(seen: Labelled, noise: float, matrix: tuple, smoothness_mm: float) 
     points, at = joined(parts)
     corner, closed = np.concatenate([part[2] for part in parts]), nodes[:, 0] < 0
     ready, at, corner, direction = made_ready(points, at, corner, closed, noises, WAVES if gentle else 1.0)
+    lone = lone_borders(seen, (rows, columns, ways, start), about)
+    ready, at, corner, direction = lone.put_into(ready, at, corner, direction)
     a, b, c, d, e, f = matrix
     turn = np.array([[a, b], [c, d]])
     direction = turned(direction, turn)

@@ -58,6 +58,9 @@ class Asking(TestCase):
         self.assertGreater(effort.of_file(3 * 2**20), effort.LONG)
         brought = Step("n", "bring-in", 1, {"source": keep_blob(b" " * 4 * 2**20), "name": "large.svg"})
         self.assertGreater(effort.of_steps(job, [*steps, brought]), effort.LONG)
+        # What a small design holds was looked at when it was made.
+        self.assertEqual(effort.of_check(job.head), 0.0)
+        job.head.settings = {"material": "felt"}
         self.assertGreater(effort.of_check(job.head), 0.0)
 
 
