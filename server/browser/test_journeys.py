@@ -79,20 +79,20 @@ class Journeys(Ways):
         self.assertLess(made.page.width_mm, 70, "the page is the limb's, not the photo's")
 
     def test_journey_07(self):
-        """A word loses its ground and all counters' ground, and gets its size and the copper of its vinyl."""
+        """A word loses its ground, its counters' and its shadow, and is one layer of its size in copper."""
         self.start("word-kettle.png")
         self.to_trace()
-        self.type("What is found is wide", "180 mm")
-        copper = self.page.get_by_label("Colour 1 is made of")
-        copper.fill("#b4673e")
-        copper.dispatch_event("change")
+        self.page.get_by_label("Leave Colour 2 out").click()
         self.did()
+        self.settled()
+        self.type("What is found is wide", "180 mm")
         self.keep()
         made = self.written("svg", within=4)
         left, _, right, _ = made.box
         self.assertAlmostEqual(right - left, 180.0, places=2)
         self.assertEqual([layer.color for layer in made.layers], ["#b4673e"])
-        self.assertLess(made.page.width_mm, 190)
+        self.assertEqual([len(p.path) for p in made.pieces], [1] * 6, "letters of KETTLE without a counter")
+        self.assertLess(made.page.width_mm, 220)
 
     def test_journey_08(self):
         """The ink is one piece, each field another that goes on under it; what is too thin for the card is told."""
