@@ -32,7 +32,7 @@ def find(document: Document, conditions: Conditions) -> Iterable[Finding]:
         return RULE.at(
             _message(len(tops), called(about, "another shape")),
             [*(table.pieces[n].id for n in tops), about.id],
-            boxes[0, :2],
+            table.path.ctrl[table.path.start[table.first[tops[0]]], 0],
             (*boxes[:, :2].min(axis=0), *boxes[:, 2:].max(axis=0)),
             mendable=True,
             # What lies deeper on the same sheet shows in the hole.

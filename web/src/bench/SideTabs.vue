@@ -1,19 +1,19 @@
 <script setup lang="ts">
 import { useBench } from '@/stores/bench'
-import { useDrawing } from '@/stores/drawing'
+import { useJob } from '@/stores/job'
 import { words } from '@/words'
 
 /** The side shows the station's panel, or the list of layers and pieces. */
 defineProps<{ station: string }>()
 const bench = useBench()
-const drawing = useDrawing()
+const jobs = useJob()
 </script>
 
 <template>
   <div class="tabs" role="group" :aria-label="words.list.side">
     <button :class="{ on: !bench.list }" :aria-pressed="!bench.list" @click="bench.list = false">{{ station }}</button>
     <button :class="{ on: bench.list }" :aria-pressed="bench.list" @click="bench.list = true">
-      {{ words.list.tab }} <span class="quiet">{{ drawing.drawn.length }}</span> <kbd>l</kbd>
+      {{ words.list.tab }} <span class="quiet">{{ jobs.head?.figures.pieces }}</span> <kbd>l</kbd>
     </button>
   </div>
 </template>

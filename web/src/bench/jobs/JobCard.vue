@@ -100,7 +100,9 @@ const { naming, name, field, rename, named } = useRenaming(
 .pick input {
   width: 18px;
   height: 18px;
-  accent-color: var(--ink);
+  /* They lie on paper, which is light in both themes. */
+  color-scheme: light;
+  accent-color: #1b2a4e;
 }
 /* Boxes are in the way until somebody points there, or has begun to select. */
 .list:not(.selecting) .job:not(:hover, :focus-within) .pick {
