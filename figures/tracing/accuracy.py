@@ -141,6 +141,11 @@ def middle_lines() -> Iterator[str]:
             )
 
 
+def junctions() -> Iterator[str]:
+    count, gaps, kinks = lines.gaps_at_junctions()
+    yield f"Junctions of lines in {count} JPEG drawings, nine in each: gaps {gaps}, kinks {kinks}."
+
+
 def colour_borders(seed: int) -> Iterator[str]:
     wrong, off, gaps = [], {}, 0.0
     for count in (3, 4, 5, 6, 8, 10, 12):
@@ -236,6 +241,7 @@ def accuracy() -> Iterator[str]:
     for seed in (1, 2):
         yield from strips(seed)
     yield from middle_lines()
+    yield from junctions()
     for seed in (1, 2):
         yield from colour_borders(seed)
     yield from references()

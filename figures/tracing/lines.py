@@ -5,10 +5,11 @@ from __future__ import annotations
 import numpy as np
 
 from hakobu.formats import ReadOptions, by_id
-from hakobu.geometry import Path, scaling, transform
+from hakobu.geometry import Path, SegmentIndex, flatten, scaling, transform
+from hakobu.geometry.nodes import end_directions
 from hakobu.tracing import centre
 
-from .pictures import body_of, drawn, scanned, svg
+from .pictures import blurred, body_of, drawn, jpeg, scanned, svg
 from .scores import apart
 from .shapes import polygon
 
@@ -35,6 +36,8 @@ PLACES = {
     "X": ((102.787, 102.439), (20, 30), (180, 170), (30, 170), (170, 40)),
     "Y": ((100, 100), (100, 20), (170, 170), (30, 160)),
 }
+#: An end this near to a line is on it, in pixels; a straight line that turns by more than this, in radians, has a kink.
+ON_IT, KINK = 0.3, 0.1
 PIXELS = (1.0, 0.0, 0.0, 1.0, 0.0, 0.0)
 
 
@@ -108,3 +111,52 @@ def brush_lines(noisy: bool):
 
 def _through(points: np.ndarray) -> str:
     return "M" + "L".join(f"{x:.4f} {y:.4f}" for x, y in points)
+
+
+def gaps_at_junctions() -> tuple[int, int, int]:
+    """Of drawings of lines across each other, written as JPEG of quality 30 and 60: how many there are, how many of
+    their lines' ends lie beside another line without reaching it, and how many turn by a kink at a crossing. The drawn
+    lines end far from each other, so no end belongs there."""
+    gaps = kinks = count = 0
+    for seed in range(12):
+        random = np.random.default_rng(seed)
+        width = random.uniform(2.5, 6.0)
+        across = [(8, y + random.uniform(-6, 6), 192, y + random.uniform(-6, 6)) for y in (50, 100, 150)]
+        down = [(x + random.uniform(-14, 14), 8, x + random.uniform(-14, 14), 192) for x in (45, 100, 155)]
+        d = "".join(f"M{a:.2f} {b:.2f}L{c:.2f} {e:.2f}" for a, b, c, e in (*across, *down))
+        for quality in (30, 60):
+            picture = jpeg(blurred(drawn(body(d, width), SIDE, SIDE), (0.5, 0.5, 0)), quality)
+            made = centre.trace(np.ascontiguousarray(picture[..., 0], np.float32), PIXELS, 0.5, 0.2, 12.0)
+            path = Path.concatenate(drawing.path for drawing in made.drawings)
+            count += 1
+            gaps += _gaps(path, width)
+            kinks += _kinks(path)
+    return count, gaps, kinks
+
+
+def _gaps(path: Path, width: float) -> int:
+    """Free ends within one and a half widths of another line, but not on it."""
+    rows = np.flatnonzero(~path.closed)
+    number = 0
+    for k in rows.tolist():
+        others = path.take([n for n in range(len(path)) if n != k])
+        if not len(others):
+            continue
+        ends = path.ctrl[[path.start[k], path.start[k + 1] - 1], [0, 3]]
+        away = SegmentIndex(flatten(others, 0.01), 1.0).nearest(ends)[0]
+        number += int(((away > ON_IT) & (away < 1.5 * width)).sum())
+    return number
+
+
+def _kinks(path: Path) -> int:
+    """Nodes inside of straight lines at which these turn by more than a few degrees."""
+    number = 0
+    for outline in path.outlines():
+        leaving, arriving = end_directions(outline)
+        turn = np.abs(np.arctan2(*_cross_and_dot(arriving[:-1], leaving[1:])))
+        number += int((turn > KINK).sum())
+    return number
+
+
+def _cross_and_dot(one: np.ndarray, other: np.ndarray) -> tuple[np.ndarray, np.ndarray]:
+    return one[:, 0] * other[:, 1] - one[:, 1] * other[:, 0], (one * other).sum(axis=1)

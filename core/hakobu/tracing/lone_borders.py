@@ -12,6 +12,10 @@ from .outlines import placed_outlines
 
 #: A pair of colours is looked at by itself: of pictures with more pairs that have such borders, those with most.
 MOST_PAIRS = 8
+#: Colours nearer to each other than this, of 255, tell nothing between them.
+LEAST_APART = 2.0
+#: The area that a border goes round may change by so much when it is found so: by its tips.
+OTHER_SHARE, OTHER_PX2 = 0.08, 12.0
 
 
 @dataclass(frozen=True)
@@ -24,13 +28,27 @@ class Lone:
         """All borders (points, start, corner, direction) with these in the place of theirs."""
         if not self.points:
             return ready, at, corner, direction
-        parts = [
-            self.points.get(k) or (ready[at[k] : at[k + 1]], corner[at[k] : at[k + 1]], direction[at[k] : at[k + 1]])
-            for k in range(len(at) - 1)
-        ]
+        parts = []
+        for k in range(len(at) - 1):
+            plain = tuple(each[at[k] : at[k + 1]] for each in (ready, corner, direction))
+            own = self.points.get(k)
+            parts.append(own if own and _is_same(own[0], plain[0]) else plain)
         start = np.concatenate([[0], np.cumsum([len(part[0]) for part in parts])])
         points, corners, directions = (np.concatenate([part[i] for part in parts]) for i in range(3))
         return points, start, corners, directions
+
+
+def _is_same(one: np.ndarray, other: np.ndarray) -> bool:
+    """Whether two closed outlines go round the same: where a bit was taken into what is about it, the picture does not
+    change at its border."""
+    if len(one) < 3 or not np.isfinite(one).all():
+        return False
+    return abs(_area(one) - _area(other)) <= OTHER_SHARE * abs(_area(other)) + OTHER_PX2
+
+
+def _area(points: np.ndarray) -> float:
+    x, y = points.T
+    return float(x @ np.roll(y, -1) - y @ np.roll(x, -1)) / 2
 
 
 def lone_borders(seen: Labelled, chains: tuple, about: np.ndarray) -> Lone:
@@ -42,6 +60,8 @@ def lone_borders(seen: Labelled, chains: tuple, about: np.ndarray) -> Lone:
     found: dict[int, tuple[np.ndarray, np.ndarray, np.ndarray]] = {}
     for pair in np.argsort(-count, kind="stable")[:MOST_PAIRS].tolist():
         own = round_[which.ravel() == pair]
+        if np.linalg.norm(np.subtract(*seen.colours[pairs[pair]])) < LEAST_APART:
+            continue
         grey = _as_ink(seen, *pairs[pair].tolist())
         length = np.diff(start)[own]
         begin = np.concatenate([[0], np.cumsum(length)])

@@ -307,3 +307,19 @@ class SharpBends(unittest.TestCase):
         (drawing,) = trace(grey, PIXELS, 0.5, 0.15, 12.0).drawings
         ends = drawing.path.ctrl[:, [0, 3]].reshape(-1, 2)
         self.assertLess(cKDTree(ends).query([100.0, 190.0])[0], 1.0)
+
+
+class Junctions(unittest.TestCase):
+    def test_lines_through_jpeg_cross_without_gaps(self):
+        """Where two lines cross, each goes on through it: the only free ends are those that were drawn."""
+        for seed in (1, 2):
+            random = np.random.default_rng(seed)
+            ends = [(10, y + random.uniform(-8, 8), 190, y + random.uniform(-8, 8)) for y in (60, 130)]
+            ends += [(x + random.uniform(-12, 12), 10, x + random.uniform(-12, 12), 190) for x in (60, 140)]
+            body = "".join(stroke(f"M{a:.2f} {b:.2f}L{c:.2f} {d:.2f}", 4) for a, b, c, d in ends)
+            made = trace(scanned(rendered(body, 200), seed), PIXELS, 0.5, 0.2, 12.0)
+            path = Path.concatenate(drawing.path for drawing in made.drawings)
+            self.assertEqual(len(path), 4)
+            free = np.vstack([path.ctrl[path.start[:-1], 0], path.ctrl[path.start[1:] - 1, 3]])
+            drawn = np.array(ends).reshape(-1, 2)
+            self.assertLess(cKDTree(drawn).query(free)[0].max(), 1.5)
