@@ -8,6 +8,7 @@ from ..errors import BadRequest
 from ..geometry.sharing import begun
 from ..model import Conditions, Document, Finding
 from .background_rectangle import RULE as BACKGROUND_RECTANGLE
+from .crowded_place import RULE as CROWDED_PLACE
 from .double_outline import RULE as DOUBLE_OUTLINE
 from .double_outline import double_outlines
 from .drop_out import RULE as DROP_OUT
@@ -49,6 +50,7 @@ RULES: tuple[Rule, ...] = (
     DUPLICATE_LINE,
     OVERLAPPING_LINE,
     DOUBLE_OUTLINE,
+    CROWDED_PLACE,
     OPEN_PATH,
     SELF_CROSSING,
     SPIKE,

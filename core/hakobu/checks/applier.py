@@ -11,9 +11,12 @@ from ..geometry import Path, bounds
 from ..model import Conditions, Document, Edit, Finding, Level, OutlineRef
 from ..model.pages import on_page_of, united
 from . import Rule, check, rule_of
+from .outline_table import outline_table
 
 #: A design that still has findings after so many passes is left as it is then, and the rest is reported.
 MOST_PASSES = 10
+#: So many where more lies in one place than can be compared: each pass takes long, and the next mend goes on from here.
+CROWDED_PASSES = 1
 
 
 @dataclass(frozen=True)
@@ -45,7 +48,7 @@ def mend_where(
     for number in range(MOST_PASSES):
         findings = {f.key: f for f in found if f.mendable and f.key not in refused and wanted(f)}
         chosen = _without_overlaps(_edits(document, findings.values(), conditions, choice))
-        if not chosen:
+        if not chosen or (number >= CROWDED_PASSES and len(outline_table(document).crowded)):
             return Mended(document, tuple(taken), number, off, tuple(refused.values()))
         after = _applied(document, chosen)
         found_after = check(after, conditions, every=True)
@@ -88,10 +91,14 @@ def _made_worse(
         set(_rule_of(edit).uncovers).union(*(kinds.get(piece, set()) for piece in scope))
         for edit, scope in zip(chosen, scopes, strict=True)
     ]
-    boxes = [_box(document, scope) for scope in scopes]
+    boxes = np.array([_box(document, scope) or (np.nan,) * 4 for scope in scopes])
+    about: dict[str, list[int]] = {}
+    for n, scope in enumerate(scopes):
+        for piece in scope:
+            about.setdefault(piece, []).append(n)
     bad: set[int] = set()
     for f in new:
-        near = [n for n, scope in enumerate(scopes) if scope & set(f.pieces) or _holds(boxes[n], f.place)]
+        near = {n for piece in f.pieces for n in about.get(piece, ())}.union(_holding(boxes, f.place))
         bad |= {n for n in near or range(len(chosen)) if f.rule not in had[n]}
     return [chosen[n] for n in sorted(bad)]
 
@@ -104,11 +111,12 @@ def _box(document: Document, pieces: Iterable[str]) -> tuple[float, float, float
     return bounds(Path.concatenate(document.by_id[piece].path for piece in pieces if piece in document.by_id))
 
 
-def _holds(box: tuple[float, float, float, float] | None, place: tuple[float, float] | None) -> bool:
-    if box is None or place is None:
-        return False
-    across = box[0] - NEAR_MM <= place[0] <= box[2] + NEAR_MM
-    return across and box[1] - NEAR_MM <= place[1] <= box[3] + NEAR_MM
+def _holding(boxes: np.ndarray, place: tuple[float, float] | None) -> list[int]:
+    """Which boxes (N, 4), not a number where there is none, a place lies in or beside."""
+    if place is None:
+        return []
+    held = (boxes[:, :2] - NEAR_MM <= place).all(axis=1) & (boxes[:, 2:] + NEAR_MM >= place).all(axis=1)
+    return np.flatnonzero(held).tolist()
 
 
 def _edits(document: Document, findings: Iterable[Finding], conditions: Conditions, choice: str) -> list[Edit]:
@@ -122,12 +130,12 @@ def _without_overlaps(edits: list[Edit]) -> list[Edit]:
     pieces: set[str] = set()
     chosen = []
     for edit in sorted(edits, key=lambda e: e.finding):
-        touches = set(edit.changes)
-        if touches & (changed | needed) or edit.needs & changed or pieces & set(edit.pieces):
+        free = changed.isdisjoint(edit.changes) and needed.isdisjoint(edit.changes)
+        if not (free and changed.isdisjoint(edit.needs) and pieces.isdisjoint(edit.pieces)):
             continue
-        changed |= touches
+        changed.update(edit.changes)
         needed |= edit.needs
-        pieces |= set(edit.pieces)
+        pieces.update(edit.pieces)
         chosen.append(edit)
     return chosen
 

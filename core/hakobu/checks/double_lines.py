@@ -19,6 +19,9 @@ EVEN = (0.5, 1.6)
 LONG = 20
 #: Places along a line, so far from it at most, in mm; where two steps turn more than this there is a corner.
 FINE_MM, CORNER = 0.002, 0.35
+#: A line whose ends are near those of more others than this is not compared with more; nor are more pairs than this in
+#: one design, which then is full of lines beside each other and means them.
+MOST_BESIDE, MOST_COMPARED = 8, 1000
 #: The line in the middle stays so near to the places between the two.
 MIDDLE_MM = 0.01
 
@@ -31,13 +34,16 @@ def double_lines(table: OutlineTable, conditions: Conditions) -> list[tuple[int,
         return []
     limit = widest_lines(table, conditions)
     copies = {match.doubled for match in table.doubled(conditions.tolerance_mm)}
-    found, beside = [], Counter()
+    found, beside, compared = [], Counter(), Counter()
     for a, b in _ends_near(table, rows, float(limit[rows].max())):
         if table.group[a] != table.group[b] or copies & {a, b}:
             continue
         if max(beside[a], beside[b]) > 1:
             # Of hatching two neighbours tell enough; who lies beside it is part of it.
             beside.update((a, b))
+            continue
+        compared.update((a, b))
+        if max(compared[a], compared[b]) > MOST_BESIDE or compared.total() > 2 * MOST_COMPARED:
             continue
         long, short = sorted((a, b), key=lambda k: (-table.size[k], table.rank[k]))
         one, other = table.path.outline(long), table.path.outline(short)

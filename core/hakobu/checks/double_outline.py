@@ -89,16 +89,16 @@ def mend(document: Document, finding: Finding, conditions: Conditions) -> Edit |
     outer, inner = (int(finding.measure[name]) - 1 for name in ("outline", "inner"))
     refs = (finding.pieces[0], outer), (finding.pieces[-1], inner)
     table = outline_table(document)
-    outlines = [table.outlines_of(piece)[number : number + 1] for piece, number in refs]
-    if not all(outlines):
+    rows = [table.row_of(*ref) for ref in refs]
+    if None in rows:
         return None
-    roles = [int(table.nested.role[found[0]]) for found in outlines]
+    roles = table.nested.role[rows].tolist()
     piece, choice = document.by_id[refs[0][0]], finding.measure.get("choice", "middle")
     if piece.fill and NEITHER in roles:
         # The same is painted on both sides of one of them: without it nothing looks different.
         return Edit(finding.key, {refs[roles.index(NEITHER)]: None})
     width = float(finding.measure["width_mm"])
-    one, other = (table.path.outline(found[0]) for found in outlines)
+    one, other = map(table.path.outline, rows)
     kept = other if choice == "inner" else one
     if choice == "middle":
         kept = middle_of(one, width) if one.closed[0] else between(one, other, width)

@@ -11,27 +11,41 @@ from collections.abc import Iterator
 
 import numpy as np
 
-from ..geometry import bounds
-from ..geometry.painted import painted_area
 from ..model import Conditions, Document, Edit, Finding, Level, Piece
 from ..model.finding import finding_key
 from ..model.units import as_mm
 from .coincide import Match
+from .duplicate_stacks import Stack, stacks_of
+from .duplicate_stacks import is_safe as is_safe_stack
 from .outline_table import OutlineTable, Ref, outline_table
-from .rule import LINES, Rule
+from .paint_change import fill_change, line_change
+from .rule import LINES, Rows, Rule
 from .runs import covered_share, pairs_by_outline
 
 #: Below this two lines are one for every machine, and the message says "exactly".
 EXACTLY_MM = 0.005
-#: Whether what is painted changes by more than the tolerance is seen on so few scan lines.
-COARSE_LINES = 512
+#: Of so many pieces of a stack a finding names each.
+MOST_NAMED = 50
 #: A line lies wholly on others where so much of each of its segments does.
 WHOLLY = 0.999
 
 
-def find(document: Document, conditions: Conditions) -> Iterator[Finding]:
-    """One finding for each outline, or each whole piece, that doubles another of its layer."""
+def find(document: Document, conditions: Conditions) -> Rows:
+    """One finding for each outline, or each whole piece, that doubles another of its layer; one for many exact copies
+    in one place."""
     table = outline_table(document)
+    seen: Counter[str] = Counter()
+
+    def finding(part: list[Match] | Stack) -> Finding:
+        if isinstance(part, Stack):
+            return _stack_finding(document, table, part, conditions)
+        return _finding(document, table, part, conditions, seen)
+
+    return Rows(RULE, [*stacks_of(table), *_doubled(document, table, conditions)], finding)
+
+
+def _doubled(document: Document, table: OutlineTable, conditions: Conditions) -> Iterator[list[Match]]:
+    """What each finding is about: all matches of a piece that wholly doubles another one, or one match."""
     if len(table.owner) < 2:
         return
     matches = table.doubled(conditions.tolerance_mm)
@@ -39,17 +53,23 @@ def find(document: Document, conditions: Conditions) -> Iterator[Finding]:
     by_piece: dict[str, list] = defaultdict(list)
     for match in matches:
         by_piece[table.refs[match.doubled][0]].append(match)
-    seen: Counter[str] = Counter()
     for piece_id, found in by_piece.items():
         piece = document.by_id[piece_id]
         partners = {table.refs[match.kept][0] for match in found}
         whole = len(found) == len(piece.path) and len(partners) == 1 and partners != {piece_id}
-        for part in [found] if whole else [[match] for match in found]:
-            yield _finding(document, table, part, conditions, seen)
+        yield from [found] if whole else [[match] for match in found]
 
 
 def covered_by_others(table: OutlineTable, gone: set[int]) -> list[Match]:
-    """Open bare outlines that lie wholly on others which stay, split otherwise; the lower in rank stays."""
+    """Open bare outlines that lie wholly on others which stay, split otherwise; the lower in rank stays. gone: those
+    that go already."""
+    key = "covered", frozenset(gone)
+    if key not in table.kept:
+        table.kept[key] = _covered_by_others(table, gone)
+    return table.kept[key]
+
+
+def _covered_by_others(table: OutlineTable, gone: set[int]) -> list[Match]:
     path, shared = table.path, table.shared
     share = covered_share(path, shared)
     whole = np.minimum.reduceat(share, path.start[:-1]) > WHOLLY if path.segment_count else np.zeros(0)
@@ -73,6 +93,8 @@ def covered_by_others(table: OutlineTable, gone: set[int]) -> list[Match]:
 
 def mend(document: Document, finding: Finding, conditions: Conditions) -> Edit | None:
     """Takes the doubled outlines away; the ones they lie on must still be there."""
+    if "stack" in finding.measure:
+        return _stack_edit(document, finding)
     doubled = _refs(finding.measure["outlines"], finding.pieces[0])
     kept = _refs(finding.measure["kept_outlines"], finding.pieces[-1])
     for piece, outline in (*doubled, *kept):
@@ -84,10 +106,9 @@ def mend(document: Document, finding: Finding, conditions: Conditions) -> Edit |
 def _lying_under(document: Document, doubled: list[Ref]) -> frozenset[Ref]:
     """All outlines that lie on those that go."""
     table = outline_table(document)
-    number = {table.ref(k): k for piece, _ in doubled for k in table.outlines_of(piece)}
-    gone = {number[ref] for ref in doubled if ref in number}
-    touching = table.shared.outline[np.isin(table.shared.outline, list(gone)).any(axis=1)]
-    return frozenset(table.ref(k) for k in np.unique(touching).tolist() if k not in gone)
+    gone = {row for ref in doubled if (row := table.row_of(*ref)) is not None}
+    touching = set().union(*(table.touched_by.get(row, ()) for row in gone)) - gone
+    return frozenset(table.ref(row) for row in touching)
 
 
 def _refs(numbers: str, piece: str) -> list[Ref]:
@@ -124,11 +145,41 @@ def _finding(
             "kept_outlines": ",".join(str(k + 1) for _, k in kept),
         },
         mendable=True,
-        safe=_is_safe(document, doubled, kept, total, conditions),
+        safe=_is_safe(table, document, doubled, kept, total, conditions),
         title=_title(piece),
         effect=RULE.effect,
         extent=tuple(np.concatenate([table.boxes[rows, :2].min(axis=0), table.boxes[rows, 2:].max(axis=0)]).tolist()),
     )
+
+
+def _stack_finding(document: Document, table: OutlineTable, stack: Stack, conditions: Conditions) -> Finding:
+    piece, rows = table.piece_of(stack.kept[0]), stack.kept
+    total, copies = float(table.size[rows].sum()), len(stack) // len(rows)
+    extent = np.concatenate([table.boxes[rows, :2].min(axis=0), table.boxes[rows, 2:].max(axis=0)])
+    where = f' in "{piece.name}"' if piece.name else ""
+    line = f"a line of {as_mm(total)}" if total > 0 else "a point"
+    return RULE.at(
+        f"{copies:,} more copies of {line}{where} lie exactly in one place: it would be cut as often.",
+        [piece.id, *stack.gone][:MOST_NAMED],
+        tuple(table.path.ctrl[table.path.start[rows[0]], 0].tolist()),
+        extent=tuple(extent.tolist()),
+        detail=f"stack {' '.join(str(table.ref(k)) for k in rows)}",
+        mendable=True,
+        safe=is_safe_stack(table, stack, document.by_id, conditions),
+        title=f"A line is cut {copies:,} times more",
+        measure={"stack": f"{table.ref(rows[0])[0]}#{table.ref(rows[0])[1] + 1}", "copies": copies},
+    )
+
+
+def _stack_edit(document: Document, finding: Finding) -> Edit | None:
+    """Takes the copies away that were told together."""
+    table = outline_table(document)
+    piece, _, number = str(finding.measure["stack"]).rpartition("#")
+    row = table.row_of(piece, int(number) - 1)
+    stack = next((s for s in stacks_of(table) if s.kept[0] == row), None)
+    if stack is None:
+        return None
+    return Edit(finding.key, dict.fromkeys(stack.refs()), frozenset(table.ref(k) for k in stack.kept))
 
 
 def _title(piece: Piece) -> str:
@@ -144,7 +195,9 @@ def _message(piece: Piece, total: float, apart: float) -> str:
     )
 
 
-def _is_safe(document: Document, doubled: list[Ref], kept: list[Ref], total: float, conditions: Conditions) -> bool:
+def _is_safe(
+    table: OutlineTable, document: Document, doubled: list[Ref], kept: list[Ref], total: float, conditions: Conditions
+) -> bool:
     """Whether what is seen changes by no more than the tolerance times the length of the line taken away."""
     piece, partner = document.by_id[doubled[0][0]], document.by_id[kept[0][0]]
     if any(ref[0] != partner.id for ref in kept):
@@ -152,36 +205,13 @@ def _is_safe(document: Document, doubled: list[Ref], kept: list[Ref], total: flo
     same_fill = (piece.fill, piece.fill_rule, len(piece.path)) == (partner.fill, partner.fill_rule, len(partner.path))
     if same_fill and len({k for _, k in kept}) == len(piece.path) == len(doubled):
         # Copy and original paint the same but for the strip between their outlines, which is within the tolerance.
-        return _line_change(piece, partner, total) <= conditions.tolerance_mm * total
+        return line_change(piece, partner, total) <= conditions.tolerance_mm * total
     allowed = conditions.tolerance_mm * total
-    return _line_change(piece, partner, total) <= allowed and _fill_change(piece, partner, doubled) <= allowed
-
-
-def _line_change(piece: Piece, partner: Piece, total: float) -> float:
-    """The area of stroke that goes; under a stroke as wide and as opaque, none is seen to go."""
-    if piece.stroke is None or piece.id == partner.id:
-        return 0.0
-    same = partner.stroke and (partner.stroke.color, partner.stroke.opacity) == (
-        piece.stroke.color,
-        piece.stroke.opacity,
-    )
-    if same and not partner.stroke.dashes:
-        return max(piece.stroke.width_mm - partner.stroke.width_mm, 0.0) * total
-    return piece.stroke.width_mm * total
-
-
-def _fill_change(piece: Piece, partner: Piece, doubled: list[Ref]) -> float:
-    """The area whose fill changes, where the two pieces share the paint of it; all of it where they do not."""
-    if piece.fill is None:
-        return 0.0
-    gone = {k for _, k in doubled}
-    rest = piece.path.take([k for k in range(len(piece.path)) if k not in gone])
-    box = bounds(piece.path)
-    chord = 0.005
-    together = [(partner.path, partner.fill_rule)] if partner.id != piece.id and partner.fill == piece.fill else []
-    before = painted_area([(piece.path, piece.fill_rule), *together], box, chord, COARSE_LINES)
-    after = painted_area([(rest, piece.fill_rule), *together], box, chord, COARSE_LINES)
-    return abs(before - after)
+    if line_change(piece, partner, total) > allowed:
+        return False
+    gone = [table.row_of(*ref) for ref in doubled], [table.row_of(*ref) for ref in kept]
+    exactly = table.kind[gone[0]].tolist() == table.kind[gone[1]].tolist() and table.winds_plainly(piece.id)
+    return fill_change(piece, partner, {k for _, k in doubled}, exactly, table.kept) <= allowed
 
 
 RULE = Rule(

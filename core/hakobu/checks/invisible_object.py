@@ -68,7 +68,7 @@ def _white(document: Document, table: OutlineTable) -> list[int]:
     for n in white:
         about = parent[table.first[n] : table.first[n + 1]]
         about = table.owner[about[about >= 0]]
-        if n not in crossed and not ((about != n) & ~np.isin(about, [table.number_of[p] for p in pages])).any():
+        if n not in crossed and not ((about != n) & ~np.isin(about, [table.number_of.get(p, -1) for p in pages])).any():
             lone.append(n)
     return lone
 

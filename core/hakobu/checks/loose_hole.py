@@ -23,7 +23,7 @@ def find(document: Document, conditions: Conditions) -> Iterable[Finding]:
     table = outline_table(document)
     rows, about = loose_holes(table, conditions)
     # What lies on a background is to be left when that goes.
-    pages = [table.number_of[piece.id] for piece, _ in backgrounds(document)]
+    pages = [n for piece, _ in backgrounds(document) if (n := table.number_of.get(piece.id)) is not None]
     rows = rows[~np.isin(table.owner[about[rows]], pages)]
     # What lies on a painted hole lies in it, once that is one.
     painted = list(painted_holes(document, table))

@@ -195,10 +195,10 @@ def mend(document: Document, finding: Finding, conditions: Conditions) -> Edit |
     part = []
     for word in finding.measure.get("outlines", "").split():
         piece, _, number = word.rpartition("#")
-        outlines = table.outlines_of(piece)
-        if int(number) > len(outlines):
+        row = table.row_of(piece, int(number) - 1)
+        if row is None:
             return None
-        part.append(outlines[int(number) - 1])
+        part.append(row)
     if not part or table.path.closed[part].any():
         return None
     if finding.measure.get("closes"):

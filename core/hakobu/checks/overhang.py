@@ -41,26 +41,13 @@ def _found(table: OutlineTable, within_mm: float) -> Overhangs:
     if not len(pairs):
         return Overhangs(np.zeros((0, 2), np.int64), np.zeros((0, 2)))
     ends = ends_of(table.path)
-    rows, kept = [], []
-    for (a, b), place in zip(pairs.tolist(), places, strict=True):
-        near_a, near_b = (_near_end(ends, k, place, within_mm) for k in (a, b))
-        if a == b:
-            near_a, near_b = (2 * a, 2 * a + 1) if len(_both_ends(ends, a, place, within_mm)) == 2 else (-1, -1)
-        if near_a >= 0 and near_b >= 0:
-            rows.append((min(near_a, near_b), max(near_a, near_b)))
-            kept.append(place)
-    return Overhangs(np.array(rows, np.int64).reshape(-1, 2), np.array(kept).reshape(-1, 2))
-
-
-def _near_end(ends: np.ndarray, outline: int, place: np.ndarray, within_mm: float) -> int:
-    """The end of an outline that is so near a place; -1 where neither is."""
-    near = _both_ends(ends, outline, place, within_mm)
-    return near[0] if near else -1
-
-
-def _both_ends(ends: np.ndarray, outline: int, place: np.ndarray, within_mm: float) -> list[int]:
-    away = np.hypot(*(ends[2 * outline : 2 * outline + 2] - place).T)
-    return [2 * outline + int(n) for n in np.argsort(away, kind="stable") if away[n] <= within_mm]
+    away = np.hypot(*np.moveaxis(ends[2 * pairs[..., None] + [0, 1]] - places[:, None, None], -1, 0))
+    end, near = 2 * pairs + away.argmin(axis=2), away.min(axis=2) <= within_mm
+    # Where an outline crosses itself, both its ends are meant.
+    own = pairs[:, 0] == pairs[:, 1]
+    end[own], near[own] = 2 * pairs[own] + [0, 1], (away[own, 0] <= within_mm).all(axis=1)[:, None]
+    found = near.all(axis=1)
+    return Overhangs(np.sort(end[found], axis=1), places[found])
 
 
 def cut_back(table: OutlineTable, part: list[int], over: Overhangs) -> Path:

@@ -108,10 +108,10 @@ def mend(document: Document, finding: Finding, conditions: Conditions) -> Edit |
 def _numbers(table: OutlineTable, finding: Finding) -> tuple[int, int] | None:
     found = []
     for piece, name in ((finding.pieces[0], "outline"), (finding.pieces[-1], "kept_outline")):
-        outlines, k = table.outlines_of(piece), int(finding.measure[name]) - 1
-        if k >= len(outlines):
+        row = table.row_of(piece, int(finding.measure[name]) - 1)
+        if row is None:
             return None
-        found.append(outlines[k])
+        found.append(row)
     return found[0], found[1]
 
 

@@ -118,7 +118,9 @@ def mend(document: Document, finding: Finding, conditions: Conditions) -> Edit |
     if None in tops or max(under) >= len(table.pieces):
         return None
     lies_on = painted_holes(document, table)
-    numbers = [table.number_of[piece.id] for piece in tops]
+    numbers = [table.number_of.get(piece.id) for piece in tops]
+    if None in numbers:
+        return None
     changes = {table.ref(k): None for n in numbers for k in table.outlines_of(table.pieces[n].id)}
     for m in under:
         holes = [table.pieces[n] for n in numbers if m in _one_a_layer(table, lies_on.get(n, []))]

@@ -71,15 +71,11 @@ def small_ones(rule: Rule, table: OutlineTable, rows: np.ndarray, conditions: Co
 
 def taken_away(table: OutlineTable, finding: Finding) -> Edit | None:
     """The edit that takes an outline away, with all of its piece that lies in it."""
-    outlines = table.outlines_of(finding.pieces[0])
-    k = int(finding.measure["outline"]) - 1
-    if k >= len(outlines):
+    row = table.row_of(finding.pieces[0], int(finding.measure["outline"]) - 1)
+    if row is None:
         return None
-    first = outlines[k]
-    gone, own = {first}, table.nested.own
+    gone = [row]
     # Holes and islands in it, whatever their order.
-    grown = True
-    while grown:
-        inner = {n for n in outlines if own[n] in gone} - gone
-        gone, grown = gone | inner, bool(inner)
+    for outer in gone:
+        gone.extend(table.inner_of.get(outer, ()))
     return Edit(finding.key, {table.ref(n): None for n in gone})

@@ -18,6 +18,8 @@ from .overlapping_shape import crossed_pieces
 from .sliver import slivers
 from .small_outlines import least_areas, least_strips
 
+#: Pieces that cross each other more often are not made one: that they cross is told of.
+MOST_CROSSINGS = 15_000
 #: From this share of all outlines on they are looked at where they are, in the path of all.
 MOST_OF_THEM = 0.8
 
@@ -125,10 +127,13 @@ def _resolved(
     parts = [(Path.concatenate([]), np.zeros(0, np.int64))]
     for members in _crossing(table, conditions):
         rows = np.isin(table.owner, members)
+        # What is thin in them is looked at once that they cross is mended.
+        if _crossed_too_often(table, members):
+            use &= ~rows
+            continue
         try:
             made = union(*(Operand(table.pieces[n].path, table.pieces[n].fill_rule) for n in members)).path
         except NotCombined:
-            # That they cross is told of; what is thin in them is looked at once that is mended.
             continue
         finally:
             use &= ~rows
@@ -171,3 +176,10 @@ def _crossing(table: OutlineTable, conditions: Conditions) -> list[list[int]]:
     members = np.unique(np.concatenate([a, b]))
     order = members[np.argsort(label[members], kind="stable")]
     return [part.tolist() for part in np.split(order, np.flatnonzero(np.diff(label[order])) + 1)]
+
+
+def _crossed_too_often(table: OutlineTable, members: list[int]) -> bool:
+    """Whether some pieces cross each other more often than they can be made one."""
+    owner = np.zeros(len(table.pieces), bool)
+    owner[members] = True
+    return int(owner[table.owner[table.crossings.outlines[:, 0]]].sum()) > MOST_CROSSINGS

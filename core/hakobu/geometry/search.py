@@ -67,16 +67,39 @@ class Search:
             reach += row[:, REACH]
         return np.hypot(*(places[0] - places[1]).T) - reach
 
+    @property
+    def tests(self) -> float:
+        """How often two chords are compared to find those that are near each other."""
+        many = np.diff(self.cells)
+        return float((many * (many - 1.0)).sum() / 2)
+
+    def has_more_than(self, pairs: int, tests: int) -> bool:
+        """Whether more pairs of chords are near each other, or more are to be compared, than can be worked out."""
+        return self.tests > pairs and (self.tests > tests or self.count() > pairs)
+
+    def count(self) -> int:
+        """How many pairs of chords are near each other: what `near` would list."""
+        from .kernels.near import near_chords
+
+        def work(first: int, last: int) -> int:
+            return near_chords(*self._asked, first, last, 0)[3]
+
+        return sum(shared_out(work, np.diff(self.cells[:: self.frame[3]]) + 1.0, WORTH_SHARING))
+
+    @property
+    def _asked(self) -> tuple:
+        tables = (self.table, self.box, self.owner, self.begin, self.following, self.group, self.cells, self.member)
+        return (*tables, self.slanting, self.near_mm, *self.frame)
+
     @cached_property
     def _all_near(self) -> tuple[np.ndarray, np.ndarray, np.ndarray]:
         from .kernels.near import near_chords
 
-        tables = (self.table, self.box, self.owner, self.begin, self.following, self.group, self.cells, self.member)
         many = np.diff(self.cells[:: self.frame[3]])
 
         def work(first: int, last: int) -> list[np.ndarray]:
             most = int(many[first:last].sum()) + 1000
-            asked = (*tables, self.slanting, self.near_mm, *self.frame, first, last)
+            asked = (*self._asked, first, last)
             *listed, found = near_chords(*asked, most)
             return near_chords(*asked, found)[:3] if found > most else listed
 

@@ -9,6 +9,7 @@ import numpy as np
 
 from hakobu.checks import check
 from hakobu.checks.applier import mend_where
+from hakobu.checks.outline_table import MOST_COPIES
 from hakobu.geometry import Path, PathBuilder, rotation, transform, translation
 from hakobu.geometry.affine import arcs_to_cubics
 from hakobu.model import Conditions, Fill, Layer, Level, Stroke
@@ -106,9 +107,13 @@ class Found(unittest.TestCase):
         ring = Path.concatenate([circle(0, 0, 20), circle(0, 0, 15).reversed()])
         self.assertEqual(len(doubled(document(ring, moved(ring, 0.1)))), 1)
 
-    def test_of_many_copies_all_but_one_are_found_with_keys_of_their_own(self):
-        found = doubled(document(*[begun_at(square(), i % 4) for i in range(60)]))
-        self.assertEqual((len(found), len({f.key for f in found})), (59, 59))
+    def test_of_many_copies_a_few_are_told_one_by_one_and_the_others_together(self):
+        made = document(*[begun_at(square(), i % 4) for i in range(60)])
+        found = doubled(made)
+        self.assertEqual((len(found), len({f.key for f in found})), (MOST_COPIES, MOST_COPIES))
+        self.assertEqual([f.measure["copies"] for f in found if "copies" in f.measure], [60 - MOST_COPIES])
+        left = mend_where(made, of_this_rule, Conditions(0.25)).document
+        self.assertEqual([len(piece.path) for piece in left.pieces], [1])
 
     def test_chains_of_near_copies_do_not_wander(self):
         made = document(*[square(0.2 * i, 0, 40) for i in range(6)])

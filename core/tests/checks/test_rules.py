@@ -114,10 +114,14 @@ class Registry(unittest.TestCase):
     def test_every_rule_file_is_listed_and_ids_are_unique(self):
         helpers = {"__init__", "rule", "applier", "naming", "verdict", "welding", "coincide", "runs", "nested"}
         helpers |= {
+            "copies",
+            "crowding",
             "double_lines",
+            "duplicate_stacks",
             "hidden",
             "overhang",
             "outline_table",
+            "paint_change",
             "node_table",
             "node_edits",
             "small_outlines",

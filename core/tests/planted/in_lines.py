@@ -213,7 +213,19 @@ def tiny_segment(form: int, random, size: float) -> Planted:
     return Planted(design([line(*made, closed=True)], size, **(BARE if form >= 4 else {})))
 
 
+def crowded_place(form: int, random, size: float) -> Planted:
+    """More crossings than can be counted: lines to and fro, many of them, or copies a little beside each other."""
+    points = random.uniform(-size / 2, size / 2, (1800, 2))
+    if form % 4 == 3:
+        base = star(random, size)
+        return Planted(design([moved(base, 0.01 * n) for n in range(450)], size, **BARE))
+    if form % 4 == 2:
+        return Planted(design([line(a, b) for a, b in zip(points[::2], points[1::2], strict=True)] * 2, size, **BARE))
+    return Planted(design([line(*points, closed=form % 4 == 1)], size, **({} if form == 1 else BARE)))
+
+
 KINDS = {
+    "crowded-place": crowded_place,
     "duplicate-line": duplicate_line,
     "overlapping-line": overlapping_line,
     "double-outline": double_outline,

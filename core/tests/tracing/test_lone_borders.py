@@ -36,7 +36,7 @@ class SlimTips(unittest.TestCase):
                 self.assertLess(off.max(), 0.15)
 
     def test_where_a_bit_was_taken_in_the_border_stays(self):
-        """A speck of a third colour on the border: what takes it in has a border there that the picture does not show."""
+        """A speck of a third colour on the border: what takes it in has a border that the picture does not show."""
         view = coloured(rendered('<circle cx="200" cy="200" r="90"/>'))
         view.rgba[198:202, 288:292, :3] = (240, 230, 90)
         (piece,) = find(view, "colour", Asked(colours=2, smallest_mm2=40.0)).pieces

@@ -129,7 +129,7 @@ function chosen(event: Event) {
       </button>
       <v-btn v-if="run" class="stop" size="small" variant="outlined" @click="stop(run)">{{ w.stop }}</v-btn>
       <input ref="chooser" class="unseen" type="file" multiple tabindex="-1" :aria-label="w.choose" @change="chosen" />
-      <JobsBar v-if="list.jobs && (list.total || list.deletedCount || list.asked.search)" />
+      <JobsBar v-if="list.jobs && (list.total || list.deletedCount || list.asked.search || list.asked.deleted)" />
       <ul v-if="list.jobs?.length" class="list" :class="{ selecting: list.selected.size }">
         <JobCard v-for="job in list.jobs" :key="job.id" :job="job" />
       </ul>

@@ -79,7 +79,10 @@ export const useJobList = defineStore('jobList', () => {
     if (await setDeleted(ids, true)) undoable.value = ids
   }
   async function bringBack(ids: string[]) {
-    if (await setDeleted(ids, false)) undoable.value = []
+    if (!(await setDeleted(ids, false))) return
+    undoable.value = []
+    // Where nothing deleted is left there is nothing more to look at.
+    if (asked.deleted && !deletedCount.value) await show({ deleted: false })
   }
   const rename = (job: string, name: string) =>
     change(() => want(client.PATCH('/api/jobs/{job}', { params: { path: { job } }, body: { name } })))

@@ -18,8 +18,18 @@ from .twins import single_segments
 
 #: Ends closer than this are one node, in mm: twenty times the error of a meeting, a thousandth of a machine's step.
 SNAP_MM = 2e-5
+#: More near chords than so many, and as many as there are chords, or more to be compared, would take minutes.
+MOST_PAIRS, MOST_TESTS = 150_000, 200_000_000
 #: The operand of lines that bound nothing.
 BARE = -1
+
+
+class NotCombined(ArithmeticError):
+    """The outlines did not come out closed: the shapes are degenerate beyond what is told apart."""
+
+
+class TooManyMeetings(NotCombined):
+    """The shapes meet each other more often than can be worked out."""
 
 
 @dataclass(frozen=True)
@@ -63,12 +73,17 @@ class Arrangement:
     edges: Edges
 
 
+def meets_too_often(search: Search) -> bool:
+    """Whether what was searched would take too long to arrange."""
+    return search.has_more_than(MOST_PAIRS + len(search.table), MOST_TESTS)
+
+
 def arrange(path: Path, operand: np.ndarray, snap_mm: float, share: float) -> Arrangement | None:
     """The arrangement of all segments, or None where it does not lie in a plane: then a crossing was missed, or curves
     run nearer to each other than can be told apart.
 
     operand (M,): which operand each segment belongs to, BARE for lines that bound nothing; snap_mm: what is within this
-    is one; share: how far curves may leave the chords that are searched, of their own size.
+    is one; share: how far curves may leave the chords that are searched, of their own size. Raises TooManyMeetings.
     """
     from ..kernels.coinciding_edges import nets, same_edges
     from ..kernels.nesting import nested
@@ -79,6 +94,8 @@ def arrange(path: Path, operand: np.ndarray, snap_mm: float, share: float) -> Ar
     path, operand, rows = plain.path, operand[plain.rows], plain.rows
     kinds, geometry = curve_table(path)
     search = Search(path, None, share, kinds, geometry)
+    if meets_too_often(search):
+        raise TooManyMeetings("These shapes cross each other too often to be combined: combine fewer at once.")
     point, cuts = _places(path, search.following, meet(search, kinds, geometry))
     label = snapped(point, snap_mm)
     count = path.segment_count

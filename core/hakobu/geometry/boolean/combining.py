@@ -11,7 +11,7 @@ from ..intersect import meet
 from ..measure import signed_areas
 from ..path import LINE, Path, line_controls
 from ..search import SEARCH_SHARE, Search, curve_table
-from .arrangement import SNAP_MM, Arrangement, arrange
+from .arrangement import SNAP_MM, Arrangement, NotCombined, TooManyMeetings, arrange, meets_too_often
 
 #: What lies within the first of these is one, and curves are searched by so fine chords. Where the outlines then do not
 #: lie in a plane, curves are about so far from each other, and it is tried again with another measure.
@@ -62,10 +62,6 @@ def sources_of(path: Path, outline: np.ndarray) -> list[tuple[int, ...]]:
     return [tuple(np.unique(outline[a:b]).tolist()) for a, b in ends]
 
 
-class NotCombined(ArithmeticError):
-    """The outlines did not come out closed: the shapes are degenerate beyond what is told apart."""
-
-
 def union(*shapes: Operand | Path) -> Combined:
     """Everything that any of the shapes covers."""
     return combine(shapes, "union")
@@ -92,7 +88,7 @@ def combine(shapes: Sequence[Operand | Path], how: str) -> Combined:
     Every segment of the result is a span of a segment of an operand; new nodes are only where curves meet. What lies
     within 2e-5 mm of each other is one, or where that decides nothing, within the next of TRIES. Where none does, the
     shapes are combined as polygons, and `off_mm` says so. Raises NotCombined where that gives no closed outlines
-    either: never a wrong shape in silence.
+    either, or where they meet too often to be worked out: never a wrong shape in silence.
     """
     path, owner, evenodd = operands_of(shapes)
     if not path.segment_count:
@@ -108,6 +104,8 @@ def combine(shapes: Sequence[Operand | Path], how: str) -> Combined:
 
     try:
         made, covers = covered(path, owner, evenodd, WAYS.index(how), listed=False)
+    except TooManyMeetings:
+        raise
     except NotCombined:
         return _as_polygons(path, owner, evenodd, how)
     order, start = rims(made.before, made.cycle, covers.inside)
@@ -123,7 +121,10 @@ def _is_plain(path: Path) -> bool:
     if (np.abs(path.ctrl[:, 3] - path.ctrl[:, 0]).max(axis=1) <= SNAP_MM).any():
         return False
     kinds, geometry = curve_table(path)
-    met = meet(Search(path, None, SEARCH_SHARE, kinds, geometry), kinds, geometry)
+    search = Search(path, None, SEARCH_SHARE, kinds, geometry)
+    if meets_too_often(search):
+        return False
+    met = meet(search, kinds, geometry)
     return not len(met.segment) and not len(met.run_segment)
 
 
