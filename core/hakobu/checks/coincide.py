@@ -11,8 +11,9 @@ from ..geometry import Path, SegmentIndex, flatten
 
 #: Outlines are compared on chords this fine; the distance found is stated to a hundredth of a millimetre.
 COMPARE_MM = 0.002
-#: Outlines are followed in steps no longer than this: a gap between two of them is missed by half of it at most.
-COMPARE_STEP_MM = 0.1
+#: Outlines are followed in steps no longer than this, or on long ones than this share of their length, and from node to
+#: node: a gap between two of them is missed by half of it at most.
+COMPARE_STEP_MM, STEP_SHARE = 0.1, 1 / 4000
 #: Small shapes: copies count as the same line only within this share of their size, or a dot would equal its ring.
 SHARE_OF_SIZE = 0.05
 #: Lengths of two copies differ by less than this share, and by what the distance itself explains (2 pi d).
@@ -132,7 +133,8 @@ class _Comparison:
 
     def _prepared(self, k: int) -> tuple[np.ndarray, SegmentIndex]:
         if k not in self._chords:
-            step = min(max(float(self.size[k]) / 400, 0.02), COMPARE_STEP_MM)
+            long = float(self.size[k])
+            step = max(min(max(long / 400, 0.02), COMPARE_STEP_MM), long * STEP_SHARE)
             chords = flatten(self.path.outline(k), COMPARE_MM, longest_mm=step)
             self._chords[k] = (chords.points, SegmentIndex(chords, step))
         return self._chords[k]

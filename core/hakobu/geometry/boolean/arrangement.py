@@ -18,8 +18,10 @@ from .twins import single_segments
 
 #: Ends closer than this are one node, in mm: twenty times the error of a meeting, a thousandth of a machine's step.
 SNAP_MM = 2e-5
-#: More near chords than so many, and as many as there are chords, or more to be compared, would take minutes.
-MOST_PAIRS, MOST_TESTS = 150_000, 200_000_000
+#: More meetings than so many, and as many as there are segments, more pairs of near chords, or more to be compared,
+#: would take minutes.
+MOST_MEETINGS, MOST_PAIRS, MOST_TESTS = 150_000, 2_000_000, 400_000_000
+TOO_MANY = "These shapes cross each other too often to be combined: combine fewer at once."
 #: The operand of lines that bound nothing.
 BARE = -1
 
@@ -75,7 +77,7 @@ class Arrangement:
 
 def meets_too_often(search: Search) -> bool:
     """Whether what was searched would take too long to arrange."""
-    return search.has_more_than(MOST_PAIRS + len(search.table), MOST_TESTS)
+    return search.has_more_than(MOST_PAIRS, MOST_TESTS)
 
 
 def arrange(path: Path, operand: np.ndarray, snap_mm: float, share: float) -> Arrangement | None:
@@ -95,8 +97,11 @@ def arrange(path: Path, operand: np.ndarray, snap_mm: float, share: float) -> Ar
     kinds, geometry = curve_table(path)
     search = Search(path, None, share, kinds, geometry)
     if meets_too_often(search):
-        raise TooManyMeetings("These shapes cross each other too often to be combined: combine fewer at once.")
-    point, cuts = _places(path, search.following, meet(search, kinds, geometry))
+        raise TooManyMeetings(TOO_MANY)
+    met = meet(search, kinds, geometry)
+    if len(met.segment) > MOST_MEETINGS + path.segment_count:
+        raise TooManyMeetings(TOO_MANY)
+    point, cuts = _places(path, search.following, met)
     label = snapped(point, snap_mm)
     count = path.segment_count
     first, last = label[:count], label[cuts.last]
