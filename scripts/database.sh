@@ -54,11 +54,32 @@ database_up() {
   export PGHOST=127.0.0.1 PGUSER=hakobu PGDATABASE=hakobu
   [ -f "$RUN/postgres.secret" ] && [ -f "$DATA/PG_VERSION" ] && [ -f "$RUN/postgres.made" ] || database_new
   PGPASSWORD=$(cat "$RUN/postgres.secret"); export PGPASSWORD
-  if as_postgres "$PROGRAMS/pg_ctl" -D "$DATA" status >/dev/null 2>&1; then
+  if database_runs; then
     PGPORT=$(sed -n 4p "$DATA/postmaster.pid" 2>/dev/null); export PGPORT
-  else
-    database_start
+    "$PROGRAMS/pg_isready" -q -t 30 && return
+    say "PostgreSQL runs and does not answer; starting it again ..."
+    as_postgres "$PROGRAMS/pg_ctl" -D "$DATA" -m immediate -w stop >/dev/null 2>&1
   fi
+  database_clear
+  database_start
+}
+
+# pg_ctl takes a process that was killed and that nobody has waited for yet for a running one.
+database_runs() { local pid; pid=$(sed -n 1p "$DATA/postmaster.pid" 2>/dev/null) && [ -n "$pid" ] && lives "$pid" && is_postgres "$pid"; }
+is_postgres() { [ "$(readlink "/proc/$1/cwd" 2>/dev/null)" = "$(readlink -f "$DATA")" ]; }
+
+# After a hard stop: its processes end by themselves when they see that the first one is gone, or are ended; then what
+# says that it runs goes.
+database_clear() {
+  local pid pids
+  for _ in $(seq 100); do
+    pids=
+    for pid in $(ls /proc | grep -E '^[0-9]+$'); do is_postgres "$pid" && lives "$pid" && pids="$pids $pid"; done
+    [ -z "$pids" ] && break
+    sleep 0.1
+  done
+  [ -z "$pids" ] || kill -9 $pids 2>/dev/null
+  rm -f "$DATA/postmaster.pid"
 }
 
 database_new() {

@@ -24,6 +24,9 @@ fingerprint() { cat "$@" 2>/dev/null | sha256sum | cut -d' ' -f1; }
 fresh() { local name=$1; shift; [ "$(cat "$RUN/$name.done" 2>/dev/null)" = "$(fingerprint "$@")" ]; }
 finished() { local name=$1; shift; fingerprint "$@" > "$RUN/$name.done"; }
 
+# Whether a process is there and has not ended: one that nobody has waited for yet still has its number.
+lives() { local state; state=$(sed 's/.*) //; s/ .*//' "/proc/$1/stat" 2>/dev/null) && [ -n "$state" ] && [ "$state" != Z ]; }
+
 room_for() { # MEGABYTES WHAT
   local free
   free=$(df -Pm "$ROOT" | awk 'NR==2 {print $4}')

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import ctypes
 import os
 import signal
 import subprocess
@@ -10,6 +11,16 @@ import time
 
 #: A program that ends sooner than this is begun again with growing pauses, up to the longest.
 SOON_SECONDS, LONGEST_PAUSE = 5.0, 20.0
+
+
+#: prctl(2): the signal that a process gets when the one that began it ends.
+PR_SET_PDEATHSIG = 1
+_LIBRARY = ctypes.CDLL(None)
+
+
+def end_with_keeper() -> None:
+    """Whatever ends the keeper, by any signal, ends the program too: nothing is left that holds its port."""
+    _LIBRARY.prctl(PR_SET_PDEATHSIG, signal.SIGTERM)
 
 
 def main(pid_file: str, command: list[str]) -> int:
@@ -29,7 +40,7 @@ def main(pid_file: str, command: list[str]) -> int:
     pause = 0.5
     while not stopping:
         begun = time.monotonic()
-        program = subprocess.Popen(command)
+        program = subprocess.Popen(command, preexec_fn=end_with_keeper)
         code = program.wait()
         if stopping:
             break

@@ -4,7 +4,8 @@ from __future__ import annotations
 
 import logging
 
-from django.core.exceptions import ObjectDoesNotExist
+from django.core.exceptions import ObjectDoesNotExist, SuspiciousOperation
+from django.db import InterfaceError, OperationalError
 from django.http import Http404
 from rest_framework import exceptions
 from rest_framework.response import Response
@@ -21,6 +22,17 @@ def as_sentence(error: Exception, context: dict) -> Response | None:
         error = NotThere("What was asked for is not there (any more).")
     if isinstance(error, HakobuError):
         return Response({"code": error.code, "sentence": error.sentence}, status=error.http_status)
+    if isinstance(error, SuspiciousOperation):
+        # More fields or files than a form may have, or a body that is larger than it said.
+        sentence = "The request holds more than is read of one: send less at once."
+        return Response({"code": "bad-request", "sentence": sentence}, status=400)
+    if isinstance(error, OperationalError | InterfaceError):
+        log.warning("The database does not answer: %s", error)
+        return away()
+    if isinstance(error, MemoryError):
+        log.exception("A request needed too much memory", exc_info=error)
+        sentence = "This needs more memory than a request may take: the design is too large to be shown this way."
+        return Response({"code": "too-much", "sentence": sentence}, status=413)
     response = exception_handler(error, context)
     if response is None:
         log.exception("A request failed", exc_info=error)
@@ -36,6 +48,11 @@ def as_sentence(error: Exception, context: dict) -> Response | None:
             "sentence": str(response.data.get("detail", "The request does not fit.")),
         }
     return response
+
+
+def away() -> Response:
+    sentence = "The database does not answer; nothing is lost, and Hakobu goes on as soon as it is back."
+    return Response({"code": "away", "sentence": sentence}, status=503, headers={"Retry-After": "5"})
 
 
 def _flat(detail) -> str:

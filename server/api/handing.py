@@ -5,6 +5,8 @@ from __future__ import annotations
 import re
 from dataclasses import asdict, replace
 
+from django.utils.http import content_disposition_header
+
 from hakobu import formats, pipeline
 from hakobu.errors import CannotDo
 from hakobu.formats import PRINTED, WriteOptions, Written
@@ -25,6 +27,11 @@ MOST_LISTED = 200
 def file_name(job: Job, format_id: str) -> str:
     stem = re.sub(r"[^\w-]+", "-", job.name).strip("-").lower() or "design"
     return f"{stem[:60]}{formats.by_id(format_id).suffixes[0]}"
+
+
+def attachment(name: str) -> str:
+    """The header under which a file of any name is saved, never opened in the page's place (RFC 6266, RFC 8187)."""
+    return content_disposition_header(True, name)
 
 
 def written(job: Job, revision: Revision, format_id: str) -> Written:

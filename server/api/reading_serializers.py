@@ -2,16 +2,16 @@
 
 from rest_framework import serializers as s
 
-from .serializers import Lines
+from .serializers import MOST_SET, Lines, RowId
 
 
 class PickIn(s.Serializer):
-    piece = s.CharField()
-    outline = s.IntegerField(required=False, allow_null=True, help_text="one of its outlines, by its number")
+    piece = s.CharField(max_length=200)
+    outline = RowId(required=False, allow_null=True, help_text="one of its outlines, by its number")
 
 
 class ReadingIn(s.Serializer):
-    picks = PickIn(many=True, allow_empty=False)
+    picks = PickIn(many=True, allow_empty=False, max_length=MOST_SET)
 
 
 class ReadingOut(s.Serializer):
@@ -28,16 +28,20 @@ class ReadingOut(s.Serializer):
     too_many = s.BooleanField(help_text="too many nodes for area and thinnest place")
 
 
+#: Places lie within so many mm of the corner of the page.
+FAR_MM = 1e7
+
+
 class PlaceIn(s.Serializer):
-    x = s.FloatField()
-    y = s.FloatField()
+    x = s.FloatField(min_value=-FAR_MM, max_value=FAR_MM)
+    y = s.FloatField(min_value=-FAR_MM, max_value=FAR_MM)
 
 
 class NearLineOut(s.Serializer):
     point = s.ListField(child=s.FloatField())
     distance_mm = s.FloatField()
     piece = s.CharField()
-    outline = s.IntegerField()
+    outline = RowId()
     next_point = s.ListField(child=s.FloatField(), allow_null=True)
     next_mm = s.FloatField(allow_null=True, help_text="how far the next line is from this one there")
 
@@ -64,7 +68,7 @@ class BetweenOut(s.Serializer):
 
 
 class HandlesIn(s.Serializer):
-    pieces = s.ListField(child=s.CharField(), max_length=100)
+    pieces = s.ListField(child=s.CharField(max_length=200), max_length=100)
 
 
 class HandlesOut(s.Serializer):
@@ -94,4 +98,4 @@ class WeededOut(s.Serializer):
 
 
 class ListsAsked(s.Serializer):
-    lists = s.IntegerField(default=0, min_value=0, help_text="the number of the lists that have the machine")
+    lists = RowId(default=0, help_text="the number of the lists that have the machine")

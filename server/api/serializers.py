@@ -2,7 +2,27 @@
 
 from rest_framework import serializers as s
 
+from hakobu.model.names import without_controls
 from jobs.listing import MOST, PAGE, SORTS
+
+#: Steps in a revision, and pieces, layers or findings of which something is set.
+MOST_STEPS, MOST_SET = 300, 20_000
+
+
+class RowId(s.IntegerField):
+    """The number of a row of the database."""
+
+    def __init__(self, **options) -> None:
+        super().__init__(min_value=0, max_value=2**53, **options)
+
+
+class Bounded(s.DictField):
+    """An object of no more entries than can be worked with."""
+
+    def to_internal_value(self, data):
+        if isinstance(data, dict) and len(data) > MOST_SET:
+            raise s.ValidationError(f"This may hold {MOST_SET:,} entries at most.")
+        return super().to_internal_value(data)
 
 
 class ErrorOut(s.Serializer):
@@ -68,7 +88,7 @@ class PieceSettings(Strict):
     name = s.CharField(required=False, max_length=80)
     hidden = s.BooleanField(required=False)
     locked = s.BooleanField(required=False)
-    mark = s.CharField(required=False, allow_null=True, help_text="a marking colour, for the eye only")
+    mark = s.CharField(required=False, allow_null=True, max_length=40, help_text="a marking colour, for the eye only")
     one = s.BooleanField(required=False, help_text="it must come off the sheet in one")
 
 
@@ -79,15 +99,15 @@ class Limits(s.Serializer):
 
 
 class Settings(s.Serializer):
-    lists = s.IntegerField(required=False, min_value=0, help_text="the number of the lists that it was chosen from")
-    material = s.CharField(required=False, allow_null=True)
+    lists = RowId(required=False, help_text="the number of the lists that it was chosen from")
+    material = s.CharField(required=False, allow_null=True, max_length=80)
     limits = Limits(required=False, allow_null=True, help_text="what the material bears, where that is set otherwise")
-    machine = s.CharField(required=False, allow_null=True)
-    purpose = s.CharField(required=False, allow_blank=True)
-    layers = s.DictField(child=LayerSettings(), required=False)
-    pieces = s.DictField(child=PieceSettings(), required=False)
-    set_aside = s.ListField(child=s.CharField(), required=False)
-    why_aside = s.DictField(child=s.CharField(max_length=200), required=False, help_text="reasons, by keys of findings")
+    machine = s.CharField(required=False, allow_null=True, max_length=80)
+    purpose = s.CharField(required=False, allow_blank=True, max_length=80)
+    layers = Bounded(child=LayerSettings(), required=False)
+    pieces = Bounded(child=PieceSettings(), required=False)
+    set_aside = s.ListField(child=s.CharField(max_length=200), required=False, max_length=MOST_SET)
+    why_aside = Bounded(child=s.CharField(max_length=200), required=False, help_text="reasons, by keys of findings")
 
 
 class AllLimits(s.Serializer):
@@ -149,9 +169,11 @@ class JobListed(s.Serializer):
 
 
 class JobsAsked(s.Serializer):
-    search = s.CharField(required=False, default="", allow_blank=True, help_text="words that names hold")
+    search = s.CharField(
+        required=False, default="", allow_blank=True, max_length=200, help_text="words that names hold"
+    )
     sort = s.ChoiceField(required=False, default="changed", choices=list(SORTS))
-    page = s.IntegerField(required=False, default=1, min_value=1)
+    page = s.IntegerField(required=False, default=1, min_value=1, max_value=10_000_000)
     size = s.IntegerField(required=False, default=PAGE, min_value=1, max_value=MOST, help_text="jobs on a page")
     deleted = s.BooleanField(required=False, default=False, help_text="those that were deleted and can be brought back")
 
@@ -194,29 +216,36 @@ class JobOut(s.Serializer):
     run = RunOut(allow_null=True, help_text="work on this job that is not over yet")
 
 
+class NameIn(s.CharField):
+    """A name as it is shown and written: without signs that are not seen but act on what stands about them."""
+
+    def to_internal_value(self, data):
+        return without_controls(super().to_internal_value(data)) or self.fail("blank")
+
+
 class JobIn(s.Serializer):
-    name = s.CharField(max_length=120, trim_whitespace=True)
+    name = NameIn(max_length=120, trim_whitespace=True)
 
 
 class SourceIn(s.Serializer):
     file = s.FileField(allow_empty_file=True, required=False)
     staged = s.UUIDField(required=False, help_text="a file out of an archive, in place of one sent")
-    replaces = s.CharField(required=False, help_text="the step of an older version of the file")
-    based_on = s.IntegerField(required=False)
+    replaces = s.CharField(required=False, max_length=40, help_text="the step of an older version of the file")
+    based_on = RowId(required=False)
     unit = s.ChoiceField(choices=["mm", "in", "px"], required=False)
 
 
 class StepIn(s.Serializer):
-    key = s.CharField(required=False)
-    operation = s.CharField(required=False)
-    parameters = s.JSONField(required=False)
+    key = s.CharField(required=False, max_length=40)
+    operation = s.CharField(required=False, max_length=40)
+    parameters = s.DictField(required=False)
     enabled = s.BooleanField(required=False)
     repair = s.BooleanField(required=False, help_text="for what is still there of its pieces")
 
 
 class RevisionIn(s.Serializer):
-    based_on = s.IntegerField()
-    steps = StepIn(many=True)
+    based_on = RowId()
+    steps = StepIn(many=True, max_length=MOST_STEPS)
     settings = Settings(required=False)
     token = s.CharField(
         required=False, max_length=40, help_text="any word of its own; asked for again with it, nothing is done twice"
@@ -224,7 +253,7 @@ class RevisionIn(s.Serializer):
 
 
 class HeadIn(s.Serializer):
-    based_on = s.IntegerField()
+    based_on = RowId()
     to = s.ChoiceField(choices=["undo", "redo"])
 
 
@@ -272,8 +301,10 @@ class Lines(s.Serializer):
 
 
 class CopyIn(s.Serializer):
-    name = s.CharField(max_length=120, required=False, trim_whitespace=True)
-    until = s.CharField(required=False, help_text="the last step that the copy has; without it, it has all")
+    name = NameIn(max_length=120, required=False, trim_whitespace=True)
+    until = s.CharField(
+        required=False, max_length=40, help_text="the last step that the copy has; without it, it has all"
+    )
 
 
 class LayerOut(s.Serializer):
@@ -316,8 +347,8 @@ class TraceValues(s.Serializer):
 
 
 class ProposalIn(s.Serializer):
-    document = s.CharField()
-    picture = s.CharField(allow_blank=True, help_text="the picture's id; empty where there is only one")
+    document = s.CharField(max_length=64)
+    picture = s.CharField(allow_blank=True, max_length=80, help_text="the picture's id; empty where there is only one")
 
 
 class WayOut(s.Serializer):
@@ -339,11 +370,11 @@ class ProposalOut(s.Serializer):
 
 
 class TracePreviewIn(ProposalIn, TraceValues):
-    mode = s.CharField(default="dark", help_text="how lines are found")
+    mode = s.CharField(default="dark", max_length=40, help_text="how lines are found")
     options = s.DictField(default=dict, help_text="what else this way of tracing is told, as its step's parameters")
     coarse = s.BooleanField(help_text="on fewer pixels where there are many, while something is dragged")
     tab = s.CharField(max_length=40)
-    number = s.IntegerField(help_text="counts up in a tab; an older one than the newest is not finished")
+    number = RowId(help_text="counts up in a tab; an older one than the newest is not finished")
 
 
 class TilesIn(ProposalIn):
@@ -373,7 +404,7 @@ class ReferenceIn(s.Serializer):
 
 class MeasureIn(s.Serializer):
     tab = s.CharField(max_length=40)
-    number = s.IntegerField(help_text="of the preview that is measured")
+    number = RowId(help_text="of the preview that is measured")
     strip_mm = s.FloatField(min_value=0.0, max_value=100.0, help_text="the least strip that the material bears")
     gap_mm = s.FloatField(min_value=0.0, max_value=100.0)
     piece_mm2 = s.FloatField(min_value=0.0, max_value=10_000.0)

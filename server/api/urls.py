@@ -1,8 +1,18 @@
-from django.urls import path
+from django.urls import path, register_converter
+from django.urls.converters import IntConverter
 
 from library.views import Library, OneList
 
 from . import archives, previews, reading, setup, views
+
+
+class RowConverter(IntConverter):
+    """The number of a row: no more digits than a row can have."""
+
+    regex = "[0-9]{1,15}"
+
+
+register_converter(RowConverter, "row")
 
 urlpatterns = [
     path("library", Library.as_view()),
@@ -26,12 +36,12 @@ urlpatterns = [
     path("jobs/<uuid:job>/trace/tiles", previews.Tiles.as_view()),
     path("jobs/<uuid:job>/trace/measure", previews.Measure.as_view()),
     path("jobs/<uuid:job>/trace/preview", previews.TracePreview.as_view()),
-    path("revisions/<int:revision>/findings", views.Findings.as_view()),
-    path("revisions/<int:revision>/verdict", views.Verdict.as_view()),
-    path("revisions/<int:revision>/findings/<str:key>/mend", views.MendPreview.as_view()),
-    path("revisions/<int:revision>/files/<str:format_id>", views.File.as_view()),
-    path("revisions/<int:revision>/proof/<str:format_id>", views.Proof.as_view()),
-    path("revisions/<int:revision>/proof", views.ProofOfFile.as_view()),
+    path("revisions/<row:revision>/findings", views.Findings.as_view()),
+    path("revisions/<row:revision>/verdict", views.Verdict.as_view()),
+    path("revisions/<row:revision>/findings/<str:key>/mend", views.MendPreview.as_view()),
+    path("revisions/<row:revision>/files/<str:format_id>", views.File.as_view()),
+    path("revisions/<row:revision>/proof/<str:format_id>", views.Proof.as_view()),
+    path("revisions/<row:revision>/proof", views.ProofOfFile.as_view()),
     path("documents/<str:document>/drawing", views.Drawing.as_view()),
     path("documents/<str:document>/paths", views.Paths.as_view()),
     path("documents/<str:document>/reading", reading.Reading.as_view()),

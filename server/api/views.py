@@ -5,6 +5,7 @@ from __future__ import annotations
 import re
 from dataclasses import dataclass
 
+from django.db import transaction
 from django.http import HttpResponse
 from django.shortcuts import get_object_or_404
 from drf_spectacular.types import OpenApiTypes
@@ -16,6 +17,7 @@ from hakobu import formats
 from hakobu.errors import BadRequest, NotThere
 from hakobu.formats import Written
 from hakobu.formats.limited import shown_picture
+from hakobu.model.names import without_controls
 from jobs import effort, history, listing, runs
 from jobs.conditions import conditions_for
 from jobs.models import Job, Revision, Run, Source, Staged, StoredDocument
@@ -70,12 +72,10 @@ class Jobs(APIView):
         """A new job from a file. Where the file cannot be read, no job is made."""
         check_size(request)
         file = _file_in(valid(s.SourceIn, request.data))
-        job = history.create_job(_title(file.name))
-        try:
+        # All or nothing: what ends in between leaves no empty job.
+        with transaction.atomic():
+            job = history.create_job(_title(file.name))
             run = _bring_in(job, job.head_id, file, new_job=True)
-        except Exception:
-            job.delete()
-            raise
         return _made(job.pk, run)
 
 
@@ -240,7 +240,7 @@ class File(APIView):
         file = handing.written(found.job, found, format_id)
         name = handing.file_name(found.job, format_id)
         # Never opened in the page's own place, whatever it holds.
-        headers = {"Content-Disposition": f'attachment; filename="{name}"', "Content-Security-Policy": "sandbox"}
+        headers = {"Content-Disposition": handing.attachment(name), "Content-Security-Policy": "sandbox"}
         return HttpResponse(file.data, content_type=formats.by_id(format_id).media_type, headers=headers)
 
 
@@ -318,5 +318,5 @@ def _job(pk) -> Job:
 def _title(file_name: str) -> str:
     """A job's name from its first file's."""
     stem = re.sub(r"\.[A-Za-z0-9]{1,5}$", "", file_name)
-    words = re.sub(r"[_\-.\s]+", " ", stem).strip()
+    words = re.sub(r"[_\-.\s]+", " ", without_controls(stem)).strip()
     return (words[:1].upper() + words[1:])[:120] or "New job"

@@ -38,7 +38,7 @@ class Server:
     def __init__(self) -> None:
         self.port = free_port()
         environment = {**os.environ, "HAKOBU_PORT": str(self.port), "PGDATABASE": connection.settings_dict["NAME"]}
-        command = [sys.executable, "-m", "gunicorn", "-c", "config/gunicorn.py", "config.wsgi"]
+        command = [sys.executable, "serve.py", "app"]
         self.process = subprocess.Popen(
             command, cwd=SERVER, env=environment, stderr=subprocess.DEVNULL, start_new_session=True
         )

@@ -28,6 +28,7 @@ INSTALLED_APPS = [
     "api",
 ]
 MIDDLEWARE = [
+    "api.door.Door",
     "django.middleware.security.SecurityMiddleware",
     "whitenoise.middleware.WhiteNoiseMiddleware",
     "csp.middleware.CSPMiddleware",
@@ -100,7 +101,7 @@ REST_FRAMEWORK = {
     "DEFAULT_AUTHENTICATION_CLASSES": ["api.guard.CsrfGuard"],
     "DEFAULT_PERMISSION_CLASSES": [],
     "DEFAULT_RENDERER_CLASSES": ["rest_framework.renderers.JSONRenderer"],
-    "DEFAULT_PARSER_CLASSES": ["rest_framework.parsers.JSONParser", "rest_framework.parsers.MultiPartParser"],
+    "DEFAULT_PARSER_CLASSES": ["api.parsers.BoundedJson", "rest_framework.parsers.MultiPartParser"],
     "DEFAULT_SCHEMA_CLASS": "drf_spectacular.openapi.AutoSchema",
     "EXCEPTION_HANDLER": "api.errors.as_sentence",
     "UNAUTHENTICATED_USER": None,
@@ -126,7 +127,7 @@ LOGGING = {
 }
 #: A worker says that it lives every other second; a job of one that has been silent for long is given to another.
 PROCRASTINATE_WORKER_DEFAULTS = {"update_heartbeat_interval": 2.0, "stalled_worker_timeout": 20.0}
-#: Where the process for previews listens, host:port; without it previews are worked out in the process asked.
+#: The socket that the process for previews listens on; without it previews are worked out in the process asked.
 PREVIEWS = os.environ.get("HAKOBU_PREVIEWS", "")
 
 TEST_RUNNER = "config.test_runner.CountingRunner"

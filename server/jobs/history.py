@@ -196,6 +196,9 @@ def steps_from_request(
     design was held against when it was made, from the settings, those of the base and new ones."""
     base = _base(job, based_on)
     known = {step.key: step for step in _steps_of(base)}
+    named = [item["key"] for item in items if item.get("key")]
+    if len(set(named)) < len(named):
+        raise BadRequest("A step stands in the list twice: each can be kept once.")
     held = conditions_of({**base.settings, **settings}).to_json()
     steps = [_step_from(_held_against(item, held, known), known) for item in items]
     settling = {

@@ -1,4 +1,5 @@
-"""From the application to the process for previews, over loopback; only the application knows the password."""
+"""From the application to the process for previews, through a socket of this user's; only the application knows the
+password."""
 
 from __future__ import annotations
 
@@ -6,6 +7,7 @@ import hashlib
 import hmac
 import http.client
 import json
+import socket
 import threading
 from typing import Any
 
@@ -26,6 +28,15 @@ class NoPreview(HakobuError):
 
     code = "no-preview"
     http_status = 503
+
+
+class _Connection(http.client.HTTPConnection):
+    """HTTP through the socket that the process listens on."""
+
+    def connect(self) -> None:
+        self.sock = socket.socket(socket.AF_UNIX, socket.SOCK_STREAM)
+        self.sock.settimeout(self.timeout)
+        self.sock.connect(settings.PREVIEWS)
 
 
 def password() -> str:
@@ -51,7 +62,7 @@ def ask(kind: str, job: str, values: dict[str, Any]) -> Answer:
 def _asked(body: bytes) -> Answer:
     connection = getattr(_OWN, "connection", None)
     if connection is None:
-        connection = _OWN.connection = http.client.HTTPConnection(settings.PREVIEWS, timeout=SECONDS)
+        connection = _OWN.connection = _Connection("previews", timeout=SECONDS)
     connection.request("POST", "/", body, {HEADER: password(), "Content-Type": "application/json"})
     response = connection.getresponse()
     return response.status, response.headers.get_content_type(), response.read()

@@ -19,7 +19,7 @@ REASONS = {200: "OK", 204: "No Content", 403: "Forbidden"}
 
 def application(environ, start_response):
     given = environ.get("HTTP_" + HEADER.upper().replace("-", "_"), "")
-    if not hmac.compare_digest(given, password()):
+    if not hmac.compare_digest(given.encode(), password().encode()):
         start_response("403 Forbidden", [("Content-Length", "0")])
         return [b""]
     asked = json.loads(environ["wsgi.input"].read(int(environ.get("CONTENT_LENGTH") or 0)))

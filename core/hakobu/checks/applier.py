@@ -33,7 +33,7 @@ class Mended:
 
 def apply_edit(document: Document, edit: Edit) -> Document:
     """The document after one edit."""
-    return _applied(document, [edit])
+    return applied(document, [edit])
 
 
 def mend_where(
@@ -47,10 +47,10 @@ def mend_where(
     found = check(document, conditions, every=True)
     for number in range(MOST_PASSES):
         findings = {f.key: f for f in found if f.mendable and f.key not in refused and wanted(f)}
-        chosen = _without_overlaps(_edits(document, findings.values(), conditions, choice))
+        chosen = without_overlaps(_edits(document, findings.values(), conditions, choice))
         if not chosen or (number >= CROWDED_PASSES and len(outline_table(document).crowded)):
             return Mended(document, tuple(taken), number, off, tuple(refused.values()))
-        after = _applied(document, chosen)
+        after = applied(document, chosen)
         found_after = check(after, conditions, every=True)
         bad = _made_worse(document, chosen, found, found_after)
         refused |= {edit.finding: findings[edit.finding] for edit in bad}
@@ -123,7 +123,7 @@ def _edits(document: Document, findings: Iterable[Finding], conditions: Conditio
     return [edit for f in findings if (edit := edit_for(document, f, conditions, choice))]
 
 
-def _without_overlaps(edits: list[Edit]) -> list[Edit]:
+def without_overlaps(edits: list[Edit]) -> list[Edit]:
     """The edits that can be taken together, by key: none changes what another changes or needs."""
     changed: set[OutlineRef] = set()
     needed: set[OutlineRef] = set()
@@ -140,7 +140,8 @@ def _without_overlaps(edits: list[Edit]) -> list[Edit]:
     return chosen
 
 
-def _applied(document: Document, edits: list[Edit]) -> Document:
+def applied(document: Document, edits: list[Edit]) -> Document:
+    """The document after edits that do not overlap."""
     # Before anything else: the piece that one is put over may be gone afterwards.
     for edit in edits:
         document = document.with_pieces(edit.added)

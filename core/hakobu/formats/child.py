@@ -12,6 +12,7 @@ from dataclasses import asdict
 import numpy as np
 
 from ..model import HakobuError, codec
+from ..model.names import with_plain_names
 from . import by_id
 from .budget import Budget
 from .format import ReadOptions
@@ -27,22 +28,23 @@ def main() -> None:
     head = json.loads(sys.stdin.buffer.read(struct.unpack("<I", size)[0]))
     data = sys.stdin.buffer.read()
     options = ReadOptions(**{**head["options"], "budget": Budget(**head["options"]["budget"])})
-    _limit(options.budget)
+    is_picture = head["work"] in ("pixels", "shown")
+    _limit(options.budget, options.budget.picture_bytes if is_picture else options.budget.memory_bytes)
     try:
         answer = WORK[head["work"]](data, options, head)
     except HakobuError as error:
         answer = _packed({"error": error.code, "sentence": error.sentence})
     except (MemoryError, RecursionError):
-        answer = _packed(
-            {"error": "too-much", "sentence": "It needs more memory or nests deeper than reading a file may; split it."}
-        )
+        way = "save it smaller" if is_picture else "split it"
+        sentence = f"It needs more memory or nests deeper than reading a file may; {way}."
+        answer = _packed({"error": "too-much", "sentence": sentence})
     for part in answer:
         answers.write(part)
     answers.close()
 
 
-def _limit(budget: Budget) -> None:
-    resource.setrlimit(resource.RLIMIT_AS, (budget.memory_bytes, budget.memory_bytes))
+def _limit(budget: Budget, most_bytes: int) -> None:
+    resource.setrlimit(resource.RLIMIT_AS, (most_bytes, most_bytes))
     resource.setrlimit(resource.RLIMIT_CPU, (budget.cpu_seconds, budget.cpu_seconds + 1))
     resource.setrlimit(resource.RLIMIT_FSIZE, (0, 0))
     resource.setrlimit(resource.RLIMIT_CORE, (0, 0))
@@ -51,7 +53,7 @@ def _limit(budget: Budget) -> None:
 def _read(data: bytes, options: ReadOptions, question: dict) -> list:
     """The document: each path's bytes in the order the head names them."""
     result = by_id(question["format"]).read(data, options)
-    manifest, paths = codec.to_manifest(result.document)
+    manifest, paths = codec.to_manifest(with_plain_names(result.document))
     blobs = [codec.path_to_bytes(path) for path in paths.values()]
     head = {
         "manifest": manifest,

@@ -7,6 +7,7 @@ with the codec's bytes, never with pickled objects: a reader gone wrong cannot h
 from __future__ import annotations
 
 import json
+import signal
 import struct
 from dataclasses import asdict
 from pathlib import PurePath
@@ -87,11 +88,16 @@ def ask(name: str, question: dict, data: bytes) -> tuple[dict, memoryview]:
         end = CHILDREN.take().communicate(struct.pack("<I", len(head)) + head + data, seconds)
     except TimeoutError as error:
         raise errors.TooMuch(
-            f"{label} was not read within {seconds:g} seconds: it is too large or too nested; split it."
+            f"This machine is too busy to read {label}: after {seconds:g} seconds it was not done; try again later."
         ) from error
     answer = end.answer
+    if end.code == -signal.SIGXCPU:
+        most = question["options"]["budget"]["cpu_seconds"]
+        raise errors.TooMuch(
+            f"{label} was not read within {most} seconds of work: it is too large or too nested; split it."
+        )
     if end.code < 0:
-        raise errors.TooMuch(f"{label} needs more memory or time than reading a file may take; split it.")
+        raise errors.TooMuch(f"{label} needs more memory than reading a file may take; split it.")
     if end.code > 0 or len(answer) < 4:
         reason = end.complaint.decode("utf-8", "replace").strip().splitlines()[-1:] or ["no answer"]
         raise errors.UnreadableFile(f"{label} could not be read: the reader broke ({reason[0][:200]}).")

@@ -8,7 +8,7 @@ from dataclasses import dataclass, replace
 from typing import Any
 
 from ..checks import check, rule_of
-from ..checks.applier import Mended, apply_edit, edit_for, mend_where
+from ..checks.applier import MOST_PASSES, Mended, applied, edit_for, mend_where, without_overlaps
 from ..errors import BadRequest, CannotDo
 from ..model import Conditions, Document
 from ..model.figures import figures_of
@@ -23,7 +23,7 @@ SIDE = {"width": "wide", "height": "high"}
 
 @dataclass(frozen=True)
 class Mend:
-    keys: tuple[str, ...] = parameter((), help="the findings to mend, by their keys; safe or not")
+    keys: tuple[str, ...] = parameter((), help="the findings to mend, by their keys; safe or not", most=1000)
     rules: tuple[str, ...] = parameter((), help="the rules whose findings to mend, safe or not")
     leave: tuple[str, ...] = parameter((), help="findings that were set aside, by their keys")
     tolerance_mm: float = parameter(
@@ -98,20 +98,33 @@ def _wanted(finding, parameters: Mend) -> bool:
 
 
 def _take_keys(document: Document, parameters: Mend, conditions: Conditions, pieces: tuple[str, ...]) -> Mended:
-    """The named findings, each against the document as the ones before it left it."""
-    taken, off, why = [], 0.0, ""
-    for key in parameters.keys:
-        finding = _finding(check(document, conditions, every=True), key, pieces)
-        if finding is None:
-            continue
-        _known_choice(finding.rule, parameters.choice)
-        edit = edit_for(document, finding, conditions, parameters.choice)
-        if edit is None:
-            why = f"{finding.title}: this place cannot be mended by itself; it is left as it was."
-            continue
-        document = apply_edit(document, edit)
-        taken.append(finding)
-        off = max(off, edit.off_mm)
+    """The named findings, in their order; those whose mends do not overlap together, the others against the document as
+    those before left it. Each is taken once, whatever it uncovers."""
+    taken, off, why, left = [], 0.0, "", list(dict.fromkeys(parameters.keys))
+    for _ in range(MOST_PASSES):
+        found = check(document, conditions, every=True)
+        edits, later = {}, []
+        for key in left:
+            finding = _finding(found, key, pieces)
+            if finding is None or finding.key in edits:
+                continue
+            _known_choice(finding.rule, parameters.choice)
+            edit = edit_for(document, finding, conditions, parameters.choice)
+            if edit is None:
+                why = f"{finding.title}: this place cannot be mended by itself; it is left as it was."
+                continue
+            edits[finding.key] = finding, edit
+            later.append((key, finding.key))
+        chosen = without_overlaps([edit for _, edit in edits.values()])
+        if not chosen:
+            break
+        document = applied(document, chosen)
+        done = {edit.finding for edit in chosen}
+        taken += [edits[key][0] for key in edits if key in done]
+        off = max(off, *(edit.off_mm for edit in chosen))
+        left = [key for key, own in later if own not in done]
+        if not left:
+            break
     if not taken:
         raise CannotDo(why or "What was to be mended is no longer there; look at the list again.")
     return Mended(document, tuple(taken), 1, off)

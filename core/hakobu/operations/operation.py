@@ -64,6 +64,10 @@ class Operation:
     seconds_per_segment: float = 25e-6
 
 
+#: So many pieces, layers or findings may be named in a parameter, and letters in a word, where nothing else is said.
+MOST_LISTED, MOST_LETTERS = 20_000, 1000
+
+
 def parameter(
     default: Any = MISSING,
     *,
@@ -72,11 +76,12 @@ def parameter(
     low: float | None = None,
     high: float | None = None,
     choices: tuple[str, ...] = (),
+    most: int = MOST_LISTED,
 ):
-    """A field of a parameters dataclass. choices: the words that it can be, where not any."""
-    return field(
-        default=default, metadata={"help": help, "unit": unit, "low": low, "high": high, "choices": list(choices)}
-    )
+    """A field of a parameters dataclass. choices: the words that it can be, where not any; most: how many it may list
+    at once."""
+    told = {"help": help, "unit": unit, "low": low, "high": high, "choices": list(choices), "most": most}
+    return field(default=default, metadata=told)
 
 
 def schema_of(operation: Operation) -> list[dict[str, Any]]:
@@ -129,6 +134,7 @@ def _checked(f, value: Any) -> Any:
     if kind.startswith("tuple[tuple[int"):
         if not isinstance(value, list | tuple) or not all(_is_pixel(v) for v in value):
             raise BadRequest(f'"{f.name}" must be a list of pixels, each two whole numbers.')
+        _refuse_more(f, value)
         return tuple((int(x), int(y)) for x, y in value)
     if kind.startswith("int"):
         low, high = f.metadata["low"], f.metadata["high"]
@@ -138,12 +144,20 @@ def _checked(f, value: Any) -> Any:
     if "tuple" in kind:
         if not isinstance(value, list | tuple) or not all(isinstance(v, str) for v in value):
             raise BadRequest(f'"{f.name}" must be a list of words.')
+        _refuse_more(f, value)
         return tuple(value)
     if not isinstance(value, str):
         raise BadRequest(f'"{f.name}" must be a word, not {value!r}.')
+    if len(value) > MOST_LETTERS:
+        raise BadRequest(f'"{f.name}" must have no more than {MOST_LETTERS:,} letters, not {len(value):,}.')
     if f.metadata["choices"] and value not in f.metadata["choices"]:
         raise BadRequest(f'"{f.name}" must be one of {", ".join(f.metadata["choices"])}, not "{value}".')
     return value
+
+
+def _refuse_more(f, value: Any) -> None:
+    if len(value) > f.metadata["most"]:
+        raise BadRequest(f'"{f.name}" may list {f.metadata["most"]:,} at most, not {len(value):,}: take several steps.')
 
 
 def _is_pixel(value: Any) -> bool:

@@ -65,29 +65,35 @@ class Trace:
     )
     mirrored: bool = parameter(False, help="the thing lay face down: what is found is mirrored")
     within: tuple[str, ...] = parameter((), help="pieces that lines are found within only")
-    dropped: tuple[tuple[int, int], ...] = parameter((), help="pixels x, y of the picture: what lies there goes")
+    dropped: tuple[tuple[int, int], ...] = parameter(
+        (), most=1000, help="pixels x, y of the picture: what lies there goes"
+    )
     kept: tuple[tuple[int, int], ...] = parameter(
-        (), help="pixels x, y of the picture: what lies there stays, though small, background or a hollow"
+        (), most=1000, help="pixels x, y of the picture: what lies there stays, though small, background or a hollow"
     )
     colour: str | None = parameter(None, help="as #1f3c88: what is of this colour is ink, whatever is darker")
-    joined: tuple[str, ...] = parameter((), help='two colours each, as "#c0392b #b03a2e": the first becomes the second')
-    left_out: tuple[str, ...] = parameter((), help="colours that are left out")
+    joined: tuple[str, ...] = parameter(
+        (), most=1000, help='two colours each, as "#c0392b #b03a2e": the first becomes the second'
+    )
+    left_out: tuple[str, ...] = parameter((), most=1000, help="colours that are left out")
     given: tuple[str, ...] = parameter(
-        (), help='two colours each, as "#c0392b #b4673e": what is of the first is made of the second'
+        (), most=1000, help='two colours each, as "#c0392b #b4673e": what is of the first is made of the second'
     )
     moved: tuple[str, ...] = parameter(
-        (), help='a pixel and a colour each, as "120,80 #c0392b": the piece there goes to that colour'
+        (), most=1000, help='a pixel and a colour each, as "120,80 #c0392b": the piece there goes to that colour'
     )
-    inside: tuple[tuple[int, int], ...] = parameter((), help="pixels x, y inside the subject of a photo")
-    beyond: tuple[tuple[int, int], ...] = parameter((), help="pixels x, y beyond the subject of a photo")
-    crop: tuple[tuple[int, int], ...] = parameter((), help="two corners, in pixels, of the part that is looked at")
+    inside: tuple[tuple[int, int], ...] = parameter((), most=1000, help="pixels x, y inside the subject of a photo")
+    beyond: tuple[tuple[int, int], ...] = parameter((), most=1000, help="pixels x, y beyond the subject of a photo")
+    crop: tuple[tuple[int, int], ...] = parameter(
+        (), most=2, help="two corners, in pixels, of the part that is looked at"
+    )
     turned_degrees: float = parameter(
         0.0, help="by how much the picture is turned clockwise", unit="degrees", low=-180.0, high=180.0
     )
     inverted: bool = parameter(False, help="dark becomes light")
     calmed: bool = parameter(False, help="noise and the ringing of compression are smoothed, corners stay")
     even_light: bool = parameter(False, help="light that falls unevenly is taken out")
-    ends: tuple[tuple[int, int], ...] = parameter((), help="two pixels whose distance is known")
+    ends: tuple[tuple[int, int], ...] = parameter((), most=2, help="two pixels whose distance is known")
     apart_mm: float | None = parameter(None, help="how far these are apart", unit="mm", low=0.01, high=1e5)
     width_mm: float | None = parameter(None, help="how wide what is found is to be", unit="mm", low=0.1, high=1e5)
     height_mm: float | None = parameter(None, help="how high what is found is to be", unit="mm", low=0.1, high=1e5)

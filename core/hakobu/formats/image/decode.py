@@ -52,8 +52,9 @@ def pixels(image) -> np.ndarray:
             image = Image.fromarray(_shades(np.asarray(image)))
         elif image.mode == "LAB":
             image = _from_lab(image)
-        upright = ImageOps.exif_transpose(image)
-        return np.asarray(upright.convert("RGBA"))
+        # A large picture does not fit several times.
+        ImageOps.exif_transpose(image, in_place=True)
+        return np.asarray(image if image.mode == "RGBA" else image.convert("RGBA"))
     except (OSError, SyntaxError, ValueError) as error:
         raise UnreadableFile(BROKEN) from error
 
