@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import json
 import os
+import re
 import resource
 import struct
 import sys
@@ -92,7 +93,24 @@ def _unpack(data: bytes, options: ReadOptions, question: dict) -> list:
 WORK = {"read": _read, "pixels": _pixels, "shown": _shown, "unpack": _unpack}
 
 
+#: As JSON writes them: the sign that ends a text, and halves of signs. Two halves that belong together are one sign.
+NO_TEXT = re.compile(rb"\\u(?:0000|[dD][89a-fA-F])")
+
+
+def _sound(value):
+    """Plain data whose words hold no signs that no database keeps: each becomes the sign for what cannot be read."""
+    if isinstance(value, str):
+        return value.replace("\0", "\ufffd").encode("utf-16", "surrogatepass").decode("utf-16", "replace")
+    if isinstance(value, dict):
+        return {_sound(name): _sound(each) for name, each in value.items()}
+    if isinstance(value, list | tuple):
+        return [_sound(each) for each in value]
+    return value
+
+
 def _packed(head: dict, *rest) -> list:
     """The parts of an answer: written one after the other, never put together."""
     text = json.dumps(head).encode()
+    if NO_TEXT.search(text):
+        text = json.dumps(_sound(head)).encode()
     return [struct.pack("<I", len(text)) + text, *rest]

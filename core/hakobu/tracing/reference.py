@@ -31,6 +31,8 @@ PLAIN_PX = 0.35
 SAMPLE_PX, ROUGH_SHARE, CLEAR_SHARE = 0.5, 0.06, 0.06
 #: A quadrilateral's opposite sides differ by no more than this share where it is a square seen at a slant.
 SLANT = 0.35
+#: Between these sizes a shape can be printed or cut, and seen in a picture.
+LEAST_MM, MOST_MM = 1.0, 2000.0
 SHAPES = ("square", "rectangle", "circle")
 #: Pixels to each side of a side that tell where it lies, and those next to its corners that do not; the least blur, and
 #: the steps of that fit.
@@ -70,9 +72,16 @@ def parse_reference(text: str) -> Reference:
             raise BadRequest(f'"{text}" names one side only: write both, as rectangle:60x40mm.')
         unit = second.lstrip("0123456789.,/ ")
         width = parse_length(first if first.rstrip()[-1:].isalpha() else first + unit)
-        return Reference(shape, width, parse_length(second))
+        return _within_reach(Reference(shape, width, parse_length(second)))
     side = parse_length(first)
-    return Reference(shape, side, side)
+    return _within_reach(Reference(shape, side, side))
+
+
+def _within_reach(reference: Reference) -> Reference:
+    for side in (reference.width_mm, reference.height_mm):
+        if not LEAST_MM <= side <= MOST_MM:
+            raise BadRequest(f"A reference shape is {LEAST_MM:g} mm to {MOST_MM:g} mm large, not {side:g} mm.")
+    return reference
 
 
 def scaled_by(view: View, reference: Reference) -> Scaled:

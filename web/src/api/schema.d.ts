@@ -765,6 +765,7 @@ export interface components {
             handles: string;
         };
         HeadInRequest: {
+            /** Format: int64 */
             based_on: number;
             to: components["schemas"]["ToEnum"];
         };
@@ -971,7 +972,10 @@ export interface components {
         };
         MeasureInRequest: {
             tab: string;
-            /** @description of the preview that is measured */
+            /**
+             * Format: int64
+             * @description of the preview that is measured
+             */
             number: number;
             /**
              * Format: double
@@ -1008,6 +1012,7 @@ export interface components {
             /** Format: double */
             distance_mm: number;
             piece: string;
+            /** Format: int64 */
             outline: number;
             next_point: number[] | null;
             /**
@@ -1044,7 +1049,10 @@ export interface components {
         };
         PickInRequest: {
             piece: string;
-            /** @description one of its outlines, by its number */
+            /**
+             * Format: int64
+             * @description one of its outlines, by its number
+             */
             outline?: number | null;
         };
         PictureOut: {
@@ -1205,6 +1213,7 @@ export interface components {
             too_many: boolean;
         };
         RevisionInRequest: {
+            /** Format: int64 */
             based_on: number;
             steps: components["schemas"]["StepInRequest"][];
             settings?: components["schemas"]["SettingsRequest"];
@@ -1244,7 +1253,10 @@ export interface components {
             error: components["schemas"]["ErrorOut"] | null;
         };
         Settings: {
-            /** @description the number of the lists that it was chosen from */
+            /**
+             * Format: int64
+             * @description the number of the lists that it was chosen from
+             */
             lists?: number;
             material?: string | null;
             /** @description what the material bears, where that is set otherwise */
@@ -1264,7 +1276,10 @@ export interface components {
             };
         };
         SettingsRequest: {
-            /** @description the number of the lists that it was chosen from */
+            /**
+             * Format: int64
+             * @description the number of the lists that it was chosen from
+             */
             lists?: number;
             material?: string | null;
             /** @description what the material bears, where that is set otherwise */
@@ -1315,6 +1330,7 @@ export interface components {
             staged?: string;
             /** @description the step of an older version of the file */
             replaces?: string;
+            /** Format: int64 */
             based_on?: number;
             unit?: components["schemas"]["UnitEnum"];
         };
@@ -1346,7 +1362,9 @@ export interface components {
         StepInRequest: {
             key?: string;
             operation?: string;
-            parameters?: unknown;
+            parameters?: {
+                [key: string]: unknown;
+            };
             enabled?: boolean;
             /** @description for what is still there of its pieces */
             repair?: boolean;
@@ -1440,7 +1458,10 @@ export interface components {
             /** @description on fewer pixels where there are many, while something is dragged */
             coarse: boolean;
             tab: string;
-            /** @description counts up in a tab; an older one than the newest is not finished */
+            /**
+             * Format: int64
+             * @description counts up in a tab; an older one than the newest is not finished
+             */
             number: number;
         };
         /**
@@ -3519,7 +3540,7 @@ export interface operations {
             header?: never;
             path: {
                 format_id: string;
-                revision: number;
+                revision: string;
             };
             cookie?: never;
         };
@@ -3588,7 +3609,7 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
-                revision: number;
+                revision: string;
             };
             cookie?: never;
         };
@@ -3669,7 +3690,7 @@ export interface operations {
             header?: never;
             path: {
                 key: string;
-                revision: number;
+                revision: string;
             };
             cookie?: never;
         };
@@ -3738,7 +3759,7 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
-                revision: number;
+                revision: string;
             };
             cookie?: never;
         };
@@ -3812,7 +3833,7 @@ export interface operations {
             header?: never;
             path: {
                 format_id: string;
-                revision: number;
+                revision: string;
             };
             cookie?: never;
         };
@@ -3881,7 +3902,7 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
-                revision: number;
+                revision: string;
             };
             cookie?: never;
         };

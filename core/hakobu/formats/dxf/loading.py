@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import gc
 import io
+import struct
 from collections.abc import Iterator
 from contextlib import contextmanager
 
@@ -35,17 +36,18 @@ def load(data: bytes) -> tuple[object, list[str]]:
     from ezdxf.document import Drawing
     from ezdxf.lldxf.tagger import binary_tags_loader
 
+    broken = (ezdxf.DXFError, struct.error, ValueError, KeyError, IndexError, TypeError, AttributeError, OverflowError)
     try:
         if data.startswith(BINARY):
             return Drawing.load(binary_tags_loader(data)), []
         return Drawing.from_tags(tags_of(_text(data))), []
-    except (ezdxf.DXFError, ValueError, KeyError, IndexError, TypeError, AttributeError, OverflowError) as error:
+    except broken as error:
         reason = str(error).splitlines()[0][:120] if str(error) else type(error).__name__
     if data.startswith(BINARY):
         raise UnreadableFile(f"It is a binary DXF that breaks off or is damaged ({reason}); save it as ASCII DXF.")
     try:
         drawing, auditor = recover.read(io.BytesIO(data))
-    except (ezdxf.DXFError, ValueError, KeyError, IndexError, TypeError, AttributeError, OverflowError) as error:
+    except broken as error:
         raise UnreadableFile(
             f"It is damaged beyond what can be put right ({reason}); open it where it was made and save it again."
         ) from error
