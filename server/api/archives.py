@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-from functools import lru_cache
-
 from django.http import HttpResponse
 from django.shortcuts import get_object_or_404
 from drf_spectacular.types import OpenApiTypes
@@ -11,15 +9,13 @@ from drf_spectacular.utils import extend_schema
 from rest_framework.response import Response
 from rest_framework.views import APIView
 
-from hakobu import pipeline
 from hakobu.formats.limited import shown_picture
-from hakobu.model.figures import figures_of
-from hakobu.model.units import in_words
-from jobs.models import Blob, Staged
+from jobs import effort
+from jobs.models import Staged
 from jobs.staging import stage
 
 from . import serializers as s
-from .drawing import sketch_of
+from .answers import answer
 from .guard import check_size
 from .views import ERRORS, FOR_GOOD, answers, for_good, valid
 
@@ -45,8 +41,9 @@ class Look(APIView):
     @answers(s.LookOut)
     def get(self, request, staged):
         """What would come in with a file."""
-        found = get_object_or_404(Staged, pk=staged)
-        return for_good(_look(found.name, found.blob_id))
+        found = get_object_or_404(Staged.objects.select_related("blob"), pk=staged)
+        seconds = effort.of_file(bytes(found.blob.data))
+        return for_good(answer(request, "look", seconds, found.blob_id, found.name))
 
 
 class Picture(APIView):
@@ -56,21 +53,3 @@ class Picture(APIView):
         found = get_object_or_404(Staged.objects.select_related("blob"), pk=staged)
         data, media_type = shown_picture(found.name, bytes(found.blob.data), MOST_SHOWN_PX)
         return HttpResponse(data, content_type=media_type, headers=FOR_GOOD)
-
-
-@lru_cache(maxsize=64)
-def _look(name: str, sha256: str) -> dict:
-    read = pipeline.read(name, bytes(Blob.objects.get(pk=sha256).data))
-    document, figures = read.document, figures_of(read.document)
-    width, height = document.extent_mm
-    return {
-        "width_mm": width,
-        "height_mm": height,
-        "in_words": in_words(width, height),
-        "pieces": figures.pieces,
-        "nodes": figures.nodes,
-        "layers": len(document.layers),
-        "is_picture": bool(document.pictures) and not document.pieces,
-        "said": [finding.message for finding in read.findings],
-        "sketch": sketch_of(document) | {"pictures": []},
-    }

@@ -2,46 +2,26 @@
 
 from __future__ import annotations
 
-import math
-from dataclasses import asdict
-from functools import lru_cache
-
 from django.http import HttpResponse
 from drf_spectacular.utils import extend_schema
 from rest_framework.response import Response
 from rest_framework.views import APIView
 
-from hakobu.geometry import DRAWING_MM, Path
-from hakobu.geometry.nesting import shapes_of
-from hakobu.geometry.nodes import handles_of
-from hakobu.model.nearby import Nearby
-from hakobu.model.reading import Pick, reading_of
 from jobs import effort, runs, weeding
-from jobs.polylines import packed
-from jobs.store import load_document
 
 from . import reading_serializers as s
 from . import shapes
+from .answers import answer
 from .serializers import RunOut
 from .views import ERRORS, FOR_GOOD, answers, for_good, valid
-
-#: A place that is meant to be on a line is off it by no more than chords are, twice.
-ON_LINE_MM = 2 * DRAWING_MM
-#: More handles than these are not told apart by anybody.
-MOST_HANDLES = 4000
-
-
-@lru_cache(maxsize=4)
-def _nearby(document: str) -> Nearby:
-    return Nearby(load_document(document))
 
 
 class Reading(APIView):
     @answers(s.ReadingOut, request=s.ReadingIn)
     def post(self, request, document):
         """The figures of what is picked."""
-        picks = [Pick(p["piece"], p.get("outline")) for p in valid(s.ReadingIn, request.data)["picks"]]
-        return Response(asdict(reading_of(load_document(document), picks)))
+        picks = [[p["piece"], p.get("outline")] for p in valid(s.ReadingIn, request.data)["picks"]]
+        return Response(answer(request, "reading", effort.to_draw(document), document, picks))
 
 
 class Near(APIView):
@@ -49,43 +29,31 @@ class Near(APIView):
     def post(self, request, document):
         """The line nearest to a place, and how far the next one is from it."""
         place = valid(s.PlaceIn, request.data)
-        found = _nearby(document).at(place["x"], place["y"])
-        return Response({"line": asdict(found) if found else None})
+        return Response(answer(request, "near", effort.to_draw(document), document, place["x"], place["y"]))
 
 
 class Between(APIView):
     @answers(s.BetweenOut, request=s.BetweenIn)
     def post(self, request, document):
         """How far two places are from each other; those that are meant to be on a line are moved onto it."""
-        asked, nearby = valid(s.BetweenIn, request.data), _nearby(document)
-        (ax, ay), (bx, by) = (
-            nearby.onto(end["x"], end["y"], ON_LINE_MM) if end["on_line"] else (end["x"], end["y"])
-            for end in (asked["first"], asked["last"])
-        )
-        across, down = bx - ax, by - ay
-        length = math.hypot(across, down)
-        return Response(
-            {"first": [ax, ay], "last": [bx, by], "distance_mm": length, "across_mm": across, "down_mm": down}
-        )
+        asked = valid(s.BetweenIn, request.data)
+        ends = [[end["x"], end["y"], end["on_line"]] for end in (asked["first"], asked["last"])]
+        return Response(answer(request, "between", effort.to_draw(document), document, ends))
 
 
 class Handles(APIView):
     @answers(s.HandlesOut, request=s.HandlesIn)
     def post(self, request, document):
         """The handles of some pieces: of each, x and y of its node and of its end."""
-        found = load_document(document).by_id
-        pieces = [found[piece] for piece in valid(s.HandlesIn, request.data)["pieces"] if piece in found]
-        handles = handles_of(Path.concatenate(piece.path for piece in pieces))
-        return Response({"handles": packed(handles[:MOST_HANDLES], "<f4")})
+        pieces = valid(s.HandlesIn, request.data)["pieces"]
+        return Response(answer(request, "handles", effort.to_draw(document), document, pieces))
 
 
 class Apart(APIView):
     @answers(s.ApartOut)
     def get(self, request, document):
         """The shapes of each path that has several: the outlines of each, the outer one first."""
-        paths = {piece.path.digest: piece.path for piece in load_document(document).pieces if len(piece.path) > 1}
-        shapes = {digest: shapes_of(path) for digest, path in paths.items()}
-        return for_good({"paths": {digest: found for digest, found in shapes.items() if len(found) > 1}})
+        return for_good(answer(request, "apart", 2 * effort.to_draw(document), document))
 
 
 class Weeded(APIView):

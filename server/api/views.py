@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import re
+import tempfile
 from dataclasses import dataclass
 
 from django.db import transaction
@@ -15,19 +16,16 @@ from rest_framework.views import APIView
 
 from hakobu import formats
 from hakobu.errors import BadRequest, NotThere
-from hakobu.formats import Written
 from hakobu.formats.limited import shown_picture
 from hakobu.model.names import without_controls
 from jobs import effort, history, listing, runs
-from jobs.conditions import conditions_for
 from jobs.models import Job, Revision, Run, Source, Staged, StoredDocument
-from jobs.store import keep_blob, load_document
+from jobs.store import keep_blob
 
 from . import handing, shapes
 from . import serializers as s
-from .drawing import drawing_of, drawn_paths, sketch_of
+from .answers import answer
 from .guard import check_size
-from .mending import preview_of
 
 FOR_GOOD = {"Cache-Control": "private, max-age=31536000, immutable"}
 #: The longer side of a picture as the browser gets it: sharp on any screen, light on the way.
@@ -152,7 +150,9 @@ class OneRun(APIView):
     @answers(s.RunOut)
     def get(self, request, run):
         """How far a piece of work is."""
-        return Response(shapes.run_out(get_object_or_404(Run, pk=run)))
+        found = get_object_or_404(Run, pk=run)
+        runs.still_asked(found)
+        return Response(shapes.run_out(found))
 
 
 class CancelRun(APIView):
@@ -177,7 +177,8 @@ class Verdict(APIView):
     @answers(s.VerdictOut)
     def get(self, request, revision):
         """Will it hold together, in a sentence, with the weakest place."""
-        return for_good(shapes.verdict_out(get_object_or_404(Revision, pk=revision)))
+        found = get_object_or_404(Revision, pk=revision)
+        return for_good(answer(request, "verdict", effort.to_look(found.document_id), found.pk))
 
 
 class MendPreview(APIView):
@@ -185,18 +186,16 @@ class MendPreview(APIView):
     def get(self, request, revision, key):
         """A finding's mend: before and after."""
         found = get_object_or_404(Revision, pk=revision)
-        finding = next((f for f, _ in shapes.all_findings(found) if f.key == key), None)
-        if finding is None:
-            raise NotThere("This finding is no longer there; look at the list again.")
+        seconds = 2 * effort.to_look(found.document_id)
         choice = request.query_params.get("choice", "")
-        return for_good(preview_of(load_document(found.document_id), finding, conditions_for(found), choice))
+        return for_good(answer(request, "mend", seconds, found.pk, key, choice))
 
 
 class Drawing(APIView):
     @answers(s.DrawingOut)
     def get(self, request, document):
         """A document as it is drawn, without the points of its paths."""
-        return for_good(drawing_of(load_document(document)))
+        return for_good(answer(request, "drawing", effort.to_draw(document), document))
 
 
 class Paths(APIView):
@@ -206,13 +205,11 @@ class Paths(APIView):
     )
     def get(self, request, document):
         """The paths of a document for drawing, packed; without those of the document named by since."""
-        known: set[str] = set()
-        since = request.query_params.get("since")
-        if since and StoredDocument.objects.filter(pk=since).exists():
-            known = {piece.path.digest for piece in load_document(since).pieces}
+        since = request.query_params.get("since", "")
+        since = since if StoredDocument.objects.filter(pk=since).exists() else ""
         # Packing float32 saves little and takes longer than sending it.
         headers = {**FOR_GOOD, "Content-Encoding": "identity"}
-        data = drawn_paths(load_document(document), known)
+        data = answer(request, "paths", effort.to_draw(document), document, since)
         return HttpResponse(data, content_type="application/octet-stream", headers=headers)
 
 
@@ -220,7 +217,7 @@ class Sketch(APIView):
     @answers(s.SketchOut)
     def get(self, request, document):
         """A document small and coarse, for lists."""
-        return for_good(sketch_of(load_document(document)))
+        return for_good(answer(request, "sketch", effort.to_draw(document), document))
 
 
 class PictureShown(APIView):
@@ -237,21 +234,19 @@ class File(APIView):
     def get(self, request, revision, format_id):
         """The design of a revision as a file."""
         found = get_object_or_404(Revision.objects.select_related("job"), pk=revision)
-        file = handing.written(found.job, found, format_id)
+        data = answer(request, "file", effort.to_write(found.document_id), found.pk, format_id)
         name = handing.file_name(found.job, format_id)
         # Never opened in the page's own place, whatever it holds.
         headers = {"Content-Disposition": handing.attachment(name), "Content-Security-Policy": "sandbox"}
-        return HttpResponse(file.data, content_type=formats.by_id(format_id).media_type, headers=headers)
+        return HttpResponse(data, content_type=formats.by_id(format_id).media_type, headers=headers)
 
 
 class Proof(APIView):
     @answers(s.ProofOut)
     def get(self, request, revision, format_id):
         """The file of a revision, written, read back and compared with the design."""
-        found = get_object_or_404(Revision.objects.select_related("job"), pk=revision)
-        file = handing.written(found.job, found, format_id)
-        name = handing.file_name(found.job, format_id)
-        return Response(handing.proof_out(found, name, format_id, file))
+        found = get_object_or_404(Revision, pk=revision)
+        return Response(answer(request, "proof", effort.to_prove(found.document_id), found.pk, format_id))
 
 
 class ProofOfFile(APIView):
@@ -262,8 +257,11 @@ class ProofOfFile(APIView):
         found = get_object_or_404(Revision, pk=revision)
         file = valid(s.ProofIn, request.data)["file"]
         data = file.read()
-        format_ = formats.recognise(file.name, data)
-        return Response(handing.proof_out(found, file.name, format_.id, Written(data)))
+        seconds = effort.to_prove(found.document_id) + effort.of_file(data)
+        with tempfile.NamedTemporaryFile() as kept:
+            kept.write(data)
+            kept.flush()
+            return Response(answer(request, "proof of a file", seconds, found.pk, file.name, kept.name))
 
 
 @dataclass(frozen=True)
@@ -290,7 +288,7 @@ def _file_in(data: dict) -> FileIn:
 
 def _bring_in(job: Job, based_on: int, file: FileIn, new_job: bool = False) -> Run | None:
     """Brings a file in, or puts that in the queue where the file is large."""
-    if effort.of_file(len(file.data)) <= effort.LONG:
+    if effort.of_file(file.data) <= effort.LONG:
         history.bring_in(job, based_on, file.name, file.data, file.unit, file.replaces)
         return None
     # What is surely not readable need not wait for its turn to be told so.

@@ -6,6 +6,7 @@ A child serves run after run, since loading everything takes seconds; it ends wh
 from __future__ import annotations
 
 import json
+import os
 import select
 import subprocess
 import sys
@@ -47,6 +48,14 @@ class Child:
             return False
         self.lost = not self._process.stdout.readline()
         return True
+
+    def seconds(self) -> float:
+        """Seconds of work that the process has done (proc(5): utime and stime)."""
+        try:
+            fields = Path(f"/proc/{self._process.pid}/stat").read_text().rpartition(")")[2].split()
+        except OSError:
+            return 0.0
+        return (int(fields[11]) + int(fields[12])) / os.sysconf("SC_CLK_TCK")
 
     def kill(self) -> None:
         self.lost = True

@@ -5,6 +5,7 @@ from __future__ import annotations
 import uuid
 
 from django.db import models
+from django.utils import timezone
 
 
 class Blob(models.Model):
@@ -101,7 +102,8 @@ class Revision(models.Model):
 
 class Run(models.Model):
     """A piece of work that takes long, from being asked for to its end. It is done by a worker, in attempts: what an
-    attempt brings is kept only while it is the newest one. request: what was asked for, as plain data."""
+    attempt brings is kept only while it is the newest one. request: what was asked for, as plain data. asked: when
+    somebody last asked how far it is."""
 
     WAITING, RUNNING, DONE, FAILED, CANCELLED = "waiting", "running", "done", "failed", "cancelled"
     OPEN = (WAITING, RUNNING)
@@ -117,6 +119,7 @@ class Run(models.Model):
     error = models.JSONField(null=True)
     queue_id = models.BigIntegerField(null=True)
     created = models.DateTimeField(auto_now_add=True)
+    asked = models.DateTimeField(default=timezone.now)
     ended = models.DateTimeField(null=True)
 
 

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from datetime import timedelta
 from typing import Any
 
 from django.db import transaction
@@ -22,6 +23,7 @@ TASK = "jobs.tasks.work"
 #: A piece of work whose worker was lost so many times is not begun again: it is likely what kills them.
 MOST_ATTEMPTS = 3
 BROKEN = "Something went wrong inside Hakobu; your steps are kept. Try again, and if it stays, restart it."
+TOO_LONG = "This takes longer than a piece of work may; split the design, or simplify it."
 LOST = "This was begun three times and its worker was lost each time; it may be too large for this machine."
 
 
@@ -55,6 +57,8 @@ def ask_check(job: Job, revision: Revision) -> Run:
     """Looking for faults in a revision's design: the run that does it already, or a new one."""
     request = {"document": revision.document_id, "conditions": conditions_for(revision).to_json()}
     going = Run.objects.filter(kind="check", state__in=Run.OPEN, request=request).first()
+    if going:
+        still_asked(going)
     return going or ask(job, "check", request)
 
 
@@ -62,6 +66,27 @@ def ask_weeding(document: str, machine: str, lists: int) -> Run:
     """Working out what weeding leaves: the run that does it already, or a new one."""
     request = {"document": document, "machine": machine, "lists": lists}
     return Run.objects.filter(kind="weed", state__in=Run.OPEN, request=request).first() or ask(None, "weed", request)
+
+
+#: What is worked out for whoever waits, and kept by nobody: it ends when so long nobody has asked for it.
+FOR_WHO_WAITS, FORGOTTEN = ("check", "weed"), timedelta(seconds=30)
+#: How often it is noted that somebody still asks.
+NOTED = timedelta(seconds=5)
+
+
+def still_asked(run: Run) -> None:
+    """Notes that somebody waits for a run."""
+    now = timezone.now()
+    if now - run.asked > NOTED:
+        Run.objects.filter(pk=run.pk).update(asked=now)
+
+
+def is_forgotten(pk: str) -> bool:
+    """Whether nobody waits any more for what was only worked out for them; it is cancelled then."""
+    forgotten = Run.objects.filter(pk=pk, kind__in=FOR_WHO_WAITS, asked__lt=timezone.now() - FORGOTTEN).first()
+    if forgotten:
+        cancel(forgotten)
+    return forgotten is not None
 
 
 def cancel(run: Run) -> None:

@@ -4,7 +4,8 @@ from __future__ import annotations
 
 import hashlib
 import json
-from functools import lru_cache
+from collections import OrderedDict
+from threading import Lock
 
 from hakobu.geometry import Path
 from hakobu.model import Document, codec
@@ -33,9 +34,33 @@ def keep_document(document: Document) -> str:
     return digest
 
 
-@lru_cache(maxsize=32)
+#: Documents that are kept at hand, and how many segments they have in all.
+MOST_KEPT, MOST_SEGMENTS = 32, 1_000_000
+_KEPT: OrderedDict[str, tuple[Document, int]] = OrderedDict()
+_LOCK = Lock()
+
+
 def load_document(digest: str) -> Document:
     """A stored document; immutable, so the last few are kept at hand. Raises StoredDocument.DoesNotExist."""
+    with _LOCK:
+        if digest in _KEPT:
+            _KEPT.move_to_end(digest)
+            return _KEPT[digest][0]
+    document = _loaded(digest)
+    with _LOCK:
+        _KEPT[digest] = document, sum(piece.path.segment_count for piece in document.pieces)
+        while len(_KEPT) > MOST_KEPT or (len(_KEPT) > 1 and sum(n for _, n in _KEPT.values()) > MOST_SEGMENTS):
+            _KEPT.popitem(last=False)
+    return document
+
+
+def forget_documents() -> None:
+    """Nothing is at hand any more."""
+    with _LOCK:
+        _KEPT.clear()
+
+
+def _loaded(digest: str) -> Document:
     manifest = StoredDocument.objects.get(pk=digest).manifest
     keys = {piece["path"] for piece in manifest["pieces"]}
     rows = Blob.objects.filter(pk__in=keys).values_list("pk", "data")

@@ -11,6 +11,8 @@ from .children import CHILDREN, ChildLost
 
 #: How often a worker looks whether its work is still wanted.
 LOOK_SECONDS = 0.2
+#: After so many looks it is seen whether anybody still waits; seconds of work that a run may take.
+LOOKS_BETWEEN, MOST_SECONDS = 25, 600.0
 #: A worker that has not said for so long that it lives is taken to be gone.
 SILENT_SECONDS = 10
 
@@ -22,11 +24,17 @@ def work(context, run: str) -> None:
     if attempt is None:
         return
     with CHILDREN.borrowed() as child:
+        begun, looks = child.seconds(), 0
         child.ask(run, attempt)
         while not child.answered(LOOK_SECONDS):
-            if context.should_abort():
+            looks += 1
+            if context.should_abort() or (looks % LOOKS_BETWEEN == 0 and runs.is_forgotten(run)):
                 child.kill()
                 raise JobAborted
+            if child.seconds() - begun > MOST_SECONDS:
+                child.kill()
+                runs.fail(run, attempt, "too-much", runs.TOO_LONG)
+                return
     if child.lost:
         if attempt >= runs.MOST_ATTEMPTS:
             runs.fail(run, attempt, "lost", runs.LOST)

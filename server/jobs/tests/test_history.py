@@ -11,7 +11,7 @@ from jobs import history
 from jobs.conditions import conditions_for
 from jobs.models import Blob, Job, Revision, StepVersion
 from jobs.results import findings_of
-from jobs.store import keep_document, load_document
+from jobs.store import forget_documents, keep_document, load_document
 
 TWICE = b"""<svg xmlns="http://www.w3.org/2000/svg" width="100mm" height="100mm" viewBox="0 0 100 100">
 <path d="M10 10H40V40H10Z"/><path d="M10 10H40V40H10Z"/><circle cx="70" cy="70" r="9"/></svg>"""
@@ -203,7 +203,7 @@ class Results(TestCase):
 
     def test_documents_come_back_to_the_bit(self):
         document = load_document(begin().head.document_id)
-        load_document.cache_clear()
+        forget_documents()
         self.assertEqual(load_document(keep_document(document)), document)
         stored = Blob.objects.get(pk=document.pieces[0].path.digest)
         self.assertEqual(codec.path_from_bytes(bytes(stored.data)), document.pieces[0].path)
@@ -226,4 +226,4 @@ class Atomic(TransactionTestCase):
         self.assertEqual(len(load_document(job.head.document_id).pieces), 2)
 
     def tearDown(self):
-        load_document.cache_clear()
+        forget_documents()

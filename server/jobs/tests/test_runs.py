@@ -55,7 +55,7 @@ class Asking(TestCase):
         steps = [history.to_step(row.step) for row in job.head.steps.select_related("step")]
         self.assertEqual(effort.of_steps(job, steps), 0.0)
         self.assertGreater(effort.of_steps(job, [*steps, MEND]), 0.0)
-        self.assertGreater(effort.of_file(3 * 2**20), effort.LONG)
+        self.assertGreater(effort.of_file(bytes(3 * 2**20)), effort.LONG)
         brought = Step("n", "bring-in", 1, {"source": keep_blob(b" " * 4 * 2**20), "name": "large.svg"})
         self.assertGreater(effort.of_steps(job, [*steps, brought]), effort.LONG)
         # What a small design holds was looked at when it was made.

@@ -15,7 +15,7 @@ from hakobu.compiled.library import find_library, progress
 from jobs import runs
 
 #: Address space; more than any design within the readers' budget needs.
-MOST_BYTES = 8 * 2**30
+MOST_BYTES = 4 * 2**30
 
 
 def listen(asked: queue.SimpleQueue) -> None:
