@@ -12,7 +12,9 @@ from dataclasses import dataclass
 import numpy as np
 
 from ..geometry import EXACT_MM, Path, Polylines, SegmentIndex, flatten, length
+from ..geometry.measure import outline_bounds
 from ..model import Document
+from .pairing import paired
 
 #: Lines are followed in steps of this: a machine's chord is met near its middle, where it is farthest off.
 STEP_MM = 0.1
@@ -22,6 +24,10 @@ SPACING_MM = 0.1
 MISSING_MM = 0.05
 #: Lines are counted within this of each place, by marks this far apart.
 COUNT_WITHIN_MM, COUNT_MARKS_MM = 0.1, 0.02
+#: Of longer lines that have no partner only those that are missing all along are told: the others are not counted.
+MOST_COUNTED_MM = 60_000.0
+#: Lines are followed in no more steps than this.
+MOST_STEPS = 1_000_000
 #: A place has a line too few where this share of one line's marks is not there.
 COUNT_SHARE = 0.6
 
@@ -74,24 +80,77 @@ def compare(file: Document, design: Document, limit_mm: float) -> Proof:
         everything = tuple(range(len(outlines))), tuple(range(len(strokes)))
         empty = not len(strokes) and not len(outlines)
         return Proof(None if empty else np.inf, None, len(outlines), len(strokes), *lengths, *everything, limit_mm)
-    a, b = flatten(outlines, EXACT_MM, STEP_MM), flatten(strokes, EXACT_MM, STEP_MM)
-    there, back = SegmentIndex(b, SPACING_MM).nearest(a.points)[0], SegmentIndex(a, SPACING_MM).nearest(b.points)[0]
-    points, distance = np.vstack([a.points, b.points]), np.concatenate([there, back])
-    worst = int(distance.argmax())
-    missing, missing_outlines = _lacking(a, there, outlines, strokes)
-    extra, extra_strokes = _lacking(b, back, strokes, outlines)
-    place = (float(points[worst, 0]), float(points[worst, 1]))
-    return Proof(float(distance[worst]), place, missing, extra, *lengths, missing_outlines, extra_strokes, limit_mm)
+    pairs = paired(outlines, strokes, MISSING_MM)
+    own, their = (np.setdiff1d(np.arange(len(p)), n) for p, n in ((outlines, pairs.outline), (strokes, pairs.stroke)))
+    worst, place = 0.0, tuple(outlines.ctrl[0, 0])
+    if len(pairs.apart):
+        worst, place = float(pairs.apart.max()), tuple(pairs.place[pairs.apart.argmax()])
+    missing, extra = _Lacking(0, ()), _Lacking(0, ())
+    if len(own) or len(their):
+        near = _near(outlines, own, strokes, their)
+        missing = _lacking(outlines, own, strokes, their, near)
+        extra = _lacking(strokes, their, outlines, own, near and near[::-1])
+        for each in (missing, extra):
+            if each.farthest_mm > worst:
+                worst, place = each.farthest_mm, each.place
+    place = (float(place[0]), float(place[1]))
+    return Proof(
+        worst, place, missing.count, extra.count, *lengths, missing.which, extra.which, limit_mm
+    )  # fmt: skip
 
 
-def _lacking(chords: Polylines, distance: np.ndarray, path: Path, other: Path) -> tuple[int, tuple[int, ...]]:
-    """How many outlines of a path the other one lacks, and which (of several in one place, all are named)."""
-    farthest = np.maximum.reduceat(distance, chords.start[:-1])
-    absent = farthest > MISSING_MM
-    share = np.where(absent, 0.0, _share_too_few(chords, path, other))
+@dataclass(frozen=True)
+class _Lacking:
+    """count: how many outlines of one side the other lacks; which, of several in one place all; the place that is
+    farthest from every line of the other side, and how far."""
+
+    count: int
+    which: tuple[int, ...]
+    farthest_mm: float = 0.0
+    place: tuple[float, float] = (0.0, 0.0)
+
+
+def _near(outlines: Path, own: np.ndarray, strokes: Path, their: np.ndarray) -> tuple[np.ndarray, np.ndarray] | None:
+    """The lines of both sides that come near those that have no partner, by which lines are counted; None where they
+    are too long to be counted."""
+    boxes = [outline_bounds(path) for path in (outlines, strokes)]
+    alone = np.vstack([boxes[0][own], boxes[1][their]])
+    found = []
+    for box in boxes:
+        low, high = alone[:, :2].min(axis=0) - COUNT_WITHIN_MM, alone[:, 2:].max(axis=0) + COUNT_WITHIN_MM
+        found.append(np.flatnonzero((box[:, :2] <= high).all(axis=1) & (box[:, 2:] >= low).all(axis=1)))
+    long = length(outlines.take(found[0])) + length(strokes.take(found[1]))
+    if long > MOST_COUNTED_MM:
+        found = [own, their]
+        long = length(outlines.take(own)) + length(strokes.take(their))
+    return None if long > MOST_COUNTED_MM else (found[0], found[1])
+
+
+def _lacking(
+    path: Path, rows: np.ndarray, other: Path, alone: np.ndarray, near: tuple[np.ndarray, np.ndarray] | None
+) -> _Lacking:
+    """What the other path lacks of the outlines of a path that have no partner there. alone: those of the other that
+    have none here; near: the lines of each side that are counted."""
+    if not len(rows):
+        return _Lacking(0, ())
+    # Of several in one place each is a part of what is lacking.
+    rows = rows if near is None else np.union1d(rows, near[0])
+    part = path.take(rows)
+    chords = flatten(part, EXACT_MM, max(STEP_MM, length(part) / MOST_STEPS))
+    index = SegmentIndex(flatten(other, EXACT_MM), max(SPACING_MM, length(other) / MOST_STEPS))
+    distance = index.nearest(chords.points)[0]
+    absent = np.maximum.reduceat(distance, chords.start[:-1]) > MISSING_MM
+    if near is None:
+        # Not counted: what has no partner at all is lacking, where all of the other side have theirs.
+        share = np.full(len(rows), 0.0 if len(alone) else 1.0)
+    else:
+        share = _share_too_few(chords, path.take(near[0]), other.take(near[1]))
+    share[absent] = 0.0
     thin = share > 0.2
     count = int(absent.sum()) + round(float(share[thin].sum()))
-    return count, tuple(np.flatnonzero(absent | thin).tolist()) if count else ()
+    which = tuple(rows[absent | thin].tolist()) if count else ()
+    place = chords.points[distance.argmax()]
+    return _Lacking(count, which, float(distance.max()), (float(place[0]), float(place[1])))
 
 
 def _share_too_few(chords: Polylines, path: Path, other: Path) -> np.ndarray:
