@@ -51,17 +51,51 @@ database_up() {
   fi
   postgres_programs
   data_folder
-  export PGHOST=127.0.0.1 PGUSER=hakobu PGDATABASE=hakobu
+  # PGUSER owns the database of the application and those of its tests; the cluster is another user's.
+  export PGHOST=127.0.0.1 PGUSER=hakobu_app PGDATABASE=hakobu
   [ -f "$RUN/postgres.secret" ] && [ -f "$DATA/PG_VERSION" ] && [ -f "$RUN/postgres.made" ] || database_new
-  PGPASSWORD=$(cat "$RUN/postgres.secret"); export PGPASSWORD
   if database_runs; then
     PGPORT=$(sed -n 4p "$DATA/postmaster.pid" 2>/dev/null); export PGPORT
-    "$PROGRAMS/pg_isready" -q -t 30 && return
+    "$PROGRAMS/pg_isready" -q -t 30 && database_role && return
     say "PostgreSQL runs and does not answer; starting it again ..."
     as_postgres "$PROGRAMS/pg_ctl" -D "$DATA" -m immediate -w stop >/dev/null 2>&1
   fi
   database_clear
   database_start
+  database_role
+}
+
+secret() { umask 077; head -c 24 /dev/urandom | base64 | tr -d '+/=\n'; }
+
+as_owner() { PGUSER=hakobu PGPASSWORD=$(cat "$RUN/postgres.secret") "$PROGRAMS/psql" -q -X -v ON_ERROR_STOP=1 "$@" 9>&-; }
+
+# The user that the programs are: it may make databases, and is nobody in those of others. Of a cluster from before, what
+# is in the database becomes its own.
+database_role() {
+  [ -s "$RUN/database.secret" ] && [ -f "$RUN/database.role" ] || {
+    (umask 077; secret > "$RUN/database.secret")
+    as_owner -d postgres -v secret="$(cat "$RUN/database.secret")" >"$RUN/role.log" 2>&1 <<'SQL' || fail "the database's user could not be made; the reason stands in .run/role.log."
+select 'create role hakobu_app login createdb' where not exists (select from pg_roles where rolname = 'hakobu_app') \gexec
+alter role hakobu_app password :'secret';
+select 'alter database hakobu owner to hakobu_app' where exists (select from pg_database where datname = 'hakobu') \gexec
+SQL
+    if [ -n "$(as_owner -d postgres -At -c "select 1 from pg_database where datname = 'hakobu'")" ]; then
+      as_owner -d hakobu >>"$RUN/role.log" 2>&1 <<'SQL' || fail "the database could not be given to its user; the reason stands in .run/role.log."
+alter schema public owner to hakobu_app;
+select format('alter table %s owner to hakobu_app', c.oid::regclass) from pg_class c
+  where c.relnamespace = 'public'::regnamespace and c.relkind in ('r', 'p', 'v', 'm') \gexec
+select format('alter sequence %s owner to hakobu_app', c.oid::regclass) from pg_class c
+  where c.relnamespace = 'public'::regnamespace and c.relkind = 'S'
+  and not exists (select from pg_depend d where d.objid = c.oid and d.deptype in ('a', 'i')) \gexec
+select format('alter function %s owner to hakobu_app', p.oid::regprocedure) from pg_proc p
+  where p.pronamespace = 'public'::regnamespace \gexec
+select format('alter type %s owner to hakobu_app', t.oid::regtype) from pg_type t
+  where t.typnamespace = 'public'::regnamespace and t.typtype in ('e', 'd') \gexec
+SQL
+    fi
+    touch "$RUN/database.role"
+  }
+  PGPASSWORD=$(cat "$RUN/database.secret"); export PGPASSWORD
 }
 
 # pg_ctl takes a process that was killed and that nobody has waited for yet for a running one.
@@ -87,8 +121,8 @@ database_new() {
   say "Making the database cluster ..."
   as_postgres "$PROGRAMS/pg_ctl" -D "$DATA" -m immediate -w stop >/dev/null 2>&1
   # A half-made cluster holds nothing of anybody's: a whole one has left its mark.
-  rm -rf "${DATA:?}"/* "$RUN/postgres.made"
-  (umask 077 && head -c 24 /dev/urandom | base64 | tr -d '+/=\n' > "$RUN/postgres.secret")
+  rm -rf "${DATA:?}"/* "$RUN/postgres.made" "$RUN/database.role"
+  (umask 077; secret > "$RUN/postgres.secret")
   local password; password=$(mktemp)
   cp "$RUN/postgres.secret" "$password"
   [ "$(id -u)" = 0 ] && chown postgres: "$password"

@@ -1,8 +1,12 @@
 # Python and npm packages, from the lock files. Sourced after ground.sh.
 
 system_python() {
-  local candidate
-  for candidate in python3.11 python3.12 python3.13 python3; do
+  local candidate others=()
+  # As root, one that every user may run comes first: the programs are run by one that is not root.
+  [ "$(id -u)" = 0 ] && for candidate in /usr/bin/python3.{11,12,13}; do
+    "$candidate" -c 'import ensurepip' 2>/dev/null && others+=("$candidate")
+  done
+  for candidate in "${others[@]}" python3.11 python3.12 python3.13 python3; do
     if command -v "$candidate" >/dev/null && "$candidate" -c 'import sys; sys.exit(sys.version_info < (3, 11))' 2>/dev/null; then
       echo "$candidate"
       return
