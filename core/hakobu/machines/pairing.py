@@ -11,7 +11,6 @@ from dataclasses import dataclass
 import numpy as np
 
 from ..geometry import EXACT_MM, Path, flatten
-from ..geometry.kernels.walking import pairs_apart
 
 #: So many strokes are tried for an outline, those first whose boxes agree best.
 MOST_TRIED = 12
@@ -55,6 +54,8 @@ class _Side:
 def paired(outlines: Path, strokes: Path, within_mm: float) -> Pairs:
     """Outlines and strokes that are nowhere farther than this from each other, as many as can be found."""
     from scipy.spatial import cKDTree  # loaded only where a proof is made
+
+    from ..geometry.kernels.walking import pairs_apart
 
     design, file = _Side.of(outlines), _Side.of(strokes)
     design_kind, file_kind = _kinds(design), _kinds(file)
