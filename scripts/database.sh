@@ -78,6 +78,7 @@ database_role() {
 select 'create role hakobu_app login createdb' where not exists (select from pg_roles where rolname = 'hakobu_app') \gexec
 alter role hakobu_app password :'secret';
 select 'alter database hakobu owner to hakobu_app' where exists (select from pg_database where datname = 'hakobu') \gexec
+select format('drop database %I', datname) from pg_database where datname like 'test\_hakobu%' \gexec
 SQL
     if [ -n "$(as_owner -d postgres -At -c "select 1 from pg_database where datname = 'hakobu'")" ]; then
       as_owner -d hakobu >>"$RUN/role.log" 2>&1 <<'SQL' || fail "the database could not be given to its user; the reason stands in .run/role.log."

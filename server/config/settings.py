@@ -113,6 +113,7 @@ SPECTACULAR_SETTINGS = {
     "OAS_VERSION": "3.1.1",
     "COMPONENT_SPLIT_REQUEST": True,
     "SERVE_INCLUDE_SCHEMA": False,
+    "PATH_CONVERTER_OVERRIDES": {"row": {"type": "integer", "minimum": 0}},
 }
 LOGGING = {
     "version": 1,

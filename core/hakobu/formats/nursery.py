@@ -13,7 +13,8 @@ import socket
 import sys
 from importlib import import_module
 
-from . import child
+from ..compiled.sources import cache_folder
+from . import child, confined
 
 #: Message kinds: fork a child for four ends of pipes (input, output, errors, status); kill one.
 FORK, KILL = b"f", b"k"
@@ -23,6 +24,10 @@ def main() -> None:
     parent = socket.socket(fileno=int(sys.argv[1]))
     # What reads most files; the rest is loaded by the child that needs it.
     import_module(f"{__package__}.svg.reader")
+    # A folder can be allowed only where it is; kernels may still be compiled into it.
+    kernels = cache_folder()
+    kernels.mkdir(parents=True, exist_ok=True)
+    confined.shut_in(os.environ["PYTHONPATH"], str(kernels))
     statuses: dict[int, int] = {}
     wake, woken = socket.socketpair()
     for end in (wake, woken):
@@ -70,6 +75,7 @@ def _fork(parent: socket.socket, ends: list[int], statuses: dict[int, int]) -> N
 def _be_child() -> None:
     code = 1
     try:
+        confined.seal()
         child.main()
         code = 0
     except BaseException:

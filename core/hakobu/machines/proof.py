@@ -80,7 +80,8 @@ def compare(file: Document, design: Document, limit_mm: float) -> Proof:
         everything = tuple(range(len(outlines))), tuple(range(len(strokes)))
         empty = not len(strokes) and not len(outlines)
         return Proof(None if empty else np.inf, None, len(outlines), len(strokes), *lengths, *everything, limit_mm)
-    pairs = paired(outlines, strokes, MISSING_MM)
+    # A worse pair may be two lines that lie close together, each of which has its own nearer by.
+    pairs = paired(outlines, strokes, min(limit_mm, MISSING_MM))
     own, their = (np.setdiff1d(np.arange(len(p)), n) for p, n in ((outlines, pairs.outline), (strokes, pairs.stroke)))
     worst, place = 0.0, tuple(outlines.ctrl[0, 0])
     if len(pairs.apart):

@@ -118,6 +118,7 @@ class Registry(unittest.TestCase):
             "crowding",
             "double_lines",
             "duplicate_stacks",
+            "effort",
             "hidden",
             "overhang",
             "outline_table",

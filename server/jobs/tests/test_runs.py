@@ -3,10 +3,12 @@
 import tempfile
 import threading
 import time
+from datetime import timedelta
 from unittest import mock
 
 from django.db import connection
 from django.test import TestCase, TransactionTestCase
+from django.utils import timezone
 from procrastinate.contrib.django import app
 from procrastinate.contrib.django.models import ProcrastinateJob
 
@@ -176,15 +178,20 @@ class Context:
 
 
 class Slow:
-    """A child that never answers, or is lost at once."""
+    """A child that never answers, or is lost at once; it works as long as it is said to with each look."""
 
-    def __init__(self, lost: bool) -> None:
+    def __init__(self, lost: bool, seconds_each: float = 0.0) -> None:
         self.lost, self.killed, self.alive = lost, False, False
+        self._looks, self._each = 0, seconds_each
 
     def ask(self, run, attempt) -> None: ...
 
     def answered(self, seconds) -> bool:
+        self._looks += 1
         return self.lost
+
+    def seconds(self) -> float:
+        return self._looks * self._each
 
     def kill(self) -> None:
         self.killed = True
@@ -196,6 +203,20 @@ class Tasks(TestCase):
         with mock.patch.object(children, "Child", lambda: child), self.assertRaises(tasks.JobAborted):
             tasks.work.func(Context(abort=True), run=str(run.pk))
         self.assertTrue(child.killed)
+
+    def test_work_that_nobody_waits_for_any_more_is_ended(self):
+        job, child = begun(), Slow(lost=False)
+        run = runs.ask_check(job, job.head)
+        Run.objects.filter(pk=run.pk).update(asked=timezone.now() - runs.FORGOTTEN - timedelta(seconds=1))
+        with mock.patch.object(children, "Child", lambda: child), self.assertRaises(tasks.JobAborted):
+            tasks.work.func(Context(), run=str(run.pk))
+        self.assertEqual((child.killed, state(run)), (True, "cancelled"))
+
+    def test_work_that_takes_too_long_is_ended_and_says_so(self):
+        run, child = asked(begun(), MEND), Slow(lost=False, seconds_each=tasks.MOST_SECONDS)
+        with mock.patch.object(children, "Child", lambda: child):
+            tasks.work.func(Context(), run=str(run.pk))
+        self.assertEqual((child.killed, state(run), run.error["code"]), (True, "failed", "too-much"))
 
     def test_a_lost_child_is_tried_again_up_to_the_limit(self):
         run = asked(begun(), MEND)

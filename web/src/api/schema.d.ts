@@ -3540,7 +3540,7 @@ export interface operations {
             header?: never;
             path: {
                 format_id: string;
-                revision: string;
+                revision: number;
             };
             cookie?: never;
         };
@@ -3609,7 +3609,7 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
-                revision: string;
+                revision: number;
             };
             cookie?: never;
         };
@@ -3690,7 +3690,7 @@ export interface operations {
             header?: never;
             path: {
                 key: string;
-                revision: string;
+                revision: number;
             };
             cookie?: never;
         };
@@ -3759,7 +3759,7 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
-                revision: string;
+                revision: number;
             };
             cookie?: never;
         };
@@ -3833,7 +3833,7 @@ export interface operations {
             header?: never;
             path: {
                 format_id: string;
-                revision: string;
+                revision: number;
             };
             cookie?: never;
         };
@@ -3902,7 +3902,7 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
-                revision: string;
+                revision: number;
             };
             cookie?: never;
         };
