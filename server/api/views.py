@@ -133,7 +133,12 @@ class Revisions(APIView):
         steps, settling = history.steps_from_request(found, based_on, data["steps"], settings)
         if effort.of_steps(found, steps) > effort.LONG:
             return _made(job, runs.ask_revision(found, based_on, steps, settings, settling, token))
-        history.add_revision(found, based_on, steps, settings, settling=settling, token=token)
+        try:
+            history.add_revision(found, based_on, steps, settings, settling=settling, token=token)
+        except history.Changed:
+            # Asked for several times at once, it was made for the first.
+            if not (token and found.revisions.filter(token=token).exists()):
+                raise
         return _made(job, None)
 
 

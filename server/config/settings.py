@@ -120,8 +120,9 @@ LOGGING = {
     "disable_existing_loggers": False,
     "handlers": {"console": {"class": "logging.StreamHandler"}},
     "root": {"handlers": ["console"], "level": "WARNING"},
-    # A refused request is its sender's matter; what goes wrong inside is logged with its traceback.
+    # A refused request is its sender's matter, one line; what goes wrong inside is logged with its traceback.
     "loggers": {
+        "api.door": {"level": "INFO"},
         "django.request": {"level": "ERROR"},
         "django.security.DisallowedHost": {"level": "CRITICAL"},
     },

@@ -50,7 +50,8 @@ def ask_revision(
         "settling": settling,
         "token": token,
     }
-    return ask(job, "revision", request)
+    going = Run.objects.filter(job=job, kind="revision", state__in=Run.OPEN, request__token=token) if token else None
+    return (going and going.first()) or ask(job, "revision", request)
 
 
 def ask_check(job: Job, revision: Revision) -> Run:

@@ -10,13 +10,12 @@ from ..geometry import Path, bounds
 from ..geometry.offset import Offset
 from ..geometry.offset.stroke import stroke_outline
 from ..model import Conditions, Document, Edit, Fill, Finding, Level, Stroke, Treatment
+from ..model.paint import BROAD_MM
 from ..model.units import as_mm
 from .naming import begun, called
 from .rule import DOCUMENT, Rows, Rule
 from .stray_node import STRAY_MM
 
-#: A thinner line only shows where the cut is (common practice).
-BROAD_MM = 0.5
 JOINS = {"miter": "mitre", "round": "round", "bevel": "bevel"}
 ENDS = {"butt": "flat", "round": "round", "square": "square"}
 

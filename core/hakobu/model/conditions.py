@@ -8,7 +8,7 @@ from dataclasses import asdict, dataclass, field, fields
 from typing import Any
 
 from ..errors import BadRequest
-from .document import Document, Layer
+from .document import Document, Layer, Treatment
 from .machines import Machine
 from .materials import Material, material_of
 from .purposes import PURPOSES, Purpose, purpose_of
@@ -66,6 +66,8 @@ class Conditions:
             if name not in known:
                 raise BadRequest(f'"{name}" is not a condition; there are {", ".join(sorted(known))}.')
         try:
+            for values in data.get("layers", {}).values():
+                Treatment(values.get("treatment", Treatment.CUT))
             return Conditions(
                 float(data.get("tolerance_mm", 0.25)),
                 Material(**data["material"]) if data.get("material") else None,

@@ -135,10 +135,11 @@ class Document:
 
     @cached_property
     def frame(self) -> tuple[float, float]:
-        """The width and height that machine files are turned at: the page, or where there is none the far corner."""
+        """The width and height that machine files are turned at: the page, or where there is none the far corner; of
+        nothing at all a millimetre, since no file may have a size of zero."""
         if self.page:
             return self.page.width_mm, self.page.height_mm
-        return (self.box[2], self.box[3]) if self.box else (0.0, 0.0)
+        return (self.box[2], self.box[3]) if self.box else (1.0, 1.0)
 
     def treatment_of(self, piece: Piece) -> Treatment:
         return self.layer_by_id[piece.layer].treatment

@@ -13,6 +13,10 @@ class Fill:
     opacity: float = 1.0
 
 
+#: A thinner line only shows where the cut is (common practice).
+BROAD_MM = 0.5
+
+
 @dataclass(frozen=True, slots=True)
 class Stroke:
     """A plain line: colour, opacity, width; cap butt, round or square; join miter, round or bevel; dashes in mm."""

@@ -8,7 +8,7 @@ import numpy as np
 from hakobu.formats import FORMATS, ReadOptions, WriteOptions, by_id, by_name, recognise
 from hakobu.geometry import Path as Outlines
 from hakobu.geometry import SegmentIndex, flatten
-from hakobu.model import HakobuError, Treatment
+from hakobu.model import Document, HakobuError, Treatment
 
 from ..shapes import blob, circle, document, square
 
@@ -52,6 +52,13 @@ class RoundTrips(unittest.TestCase):
         out = document(square(), treatment=Treatment.LEAVE_OUT)
         self.assertIn(b'display="none"', by_id("svg").write(out, WriteOptions()).data)
         self.assertNotIn(b"PD", by_id("hpgl").write(out, WriteOptions()).data)
+
+    def test_a_design_of_nothing_has_a_size_in_every_file(self):
+        for format_ in (f for f in FORMATS if f.write):
+            with self.subTest(format_.id):
+                made = format_.write(Document(), WriteOptions()).data
+                text = made.decode("latin-1")
+                self.assertNotRegex(text, r'width="0|height="0|MediaBox \[ 0 0 0 |LIMMAX\s+10\s+0\.0\s')
 
     def test_svg_holds_nothing_but_plain_svg(self):
         text = by_id("svg").write(DESIGNS["curves"], WriteOptions()).data.decode()

@@ -7,7 +7,8 @@ from unittest import mock
 import numpy as np
 
 from hakobu.machines import PROFILES
-from jobs import runs
+from jobs import history, runs
+from jobs.models import Revision
 
 from .test_api import Case
 
@@ -121,6 +122,20 @@ class Changes(Bench):
         self.assertEqual((again.status_code, again.json()["head"]["id"]), (201, first["head"]["id"]))
         other = self.revise(self.job, {"operation": "resize", "parameters": {"width_mm": 136}}, token="t2")
         self.refused(other, 409, "changed-meanwhile")
+
+    def test_asked_for_twice_at_once_a_change_is_made_once(self):
+        resize, chain = {"operation": "resize", "parameters": {"width_mm": 136}}, history.run_chain
+
+        def overtaken(*arguments):
+            patch.stop()
+            self.assertEqual(self.revise(self.job, resize, token="t1").status_code, 201)
+            return chain(*arguments)
+
+        patch = mock.patch.object(history, "run_chain", overtaken)
+        patch.start()
+        before = Revision.objects.count()
+        self.assertEqual(self.revise(self.job, resize, token="t1").status_code, 201)
+        self.assertEqual(Revision.objects.count(), before + 1)
 
     def test_pieces_are_named_hidden_locked_and_marked_without_a_change_to_what_is_made(self):
         pieces = {self.ring: {"name": "Rim", "hidden": True, "locked": True, "mark": "#2f5fd0"}}

@@ -36,6 +36,22 @@ class Bounds(Case):
         made = self.revise(job, {"operation": "mend", "parameters": {"keys": keys}})
         self.assertEqual(made.status_code, 201, made.content)
 
+    def test_what_a_mend_is_held_against_says_what_a_layer_is_for(self):
+        job = self.begin()
+        held = {"layers": {"x": {"treatment": "zz"}}}
+        mend = {"operation": "mend", "parameters": {"keys": [], "conditions": held}}
+        self.refused(self.revise(job, mend), 400, "bad-request", "conditions")
+
+    def test_answers_about_jobs_are_not_kept_and_refusals_are_logged(self):
+        job = self.begin()
+        self.assertEqual(self.client.get(f"/api/jobs/{job['id']}")["Cache-Control"], "no-store")
+        self.assertIn(
+            "immutable", self.client.get(f"/api/documents/{job['head']['document']}/drawing")["Cache-Control"]
+        )
+        with self.assertLogs("api.door", "INFO") as logged:
+            self.client.get("/api/jobs/a%0Ab")
+        self.assertEqual(logged.output, ["INFO:api.door:GET '/api/jobs/a\\nb': 404"])
+
     def test_forms_with_too_many_parts_are_refused(self):
         fields = {f"f{n}": "x" for n in range(1500)}
         self.refused(self.upload(**fields), 400, "bad-request", "more than")

@@ -57,11 +57,11 @@ def arrange(walk: Walk) -> tuple[tuple[Layer, ...], tuple[Piece, ...], tuple[Gro
 
 
 def _parts(walk: Walk, paths: Sequence[Path | None]) -> Iterator[tuple[Drawn, Path]]:
-    """All that was drawn with its path, lines as areas where that is asked for."""
+    """All that was drawn with its path; lines as areas where that is asked for, or where they are stretched."""
     for drawn, path in zip(walk.drawn, paths, strict=True):
         if path is None:
             walk.say(DAMAGED, "A shape lies farther out than ten kilometres", drawn.line)
-        elif walk.options.strokes == "outlines":
+        elif walk.options.strokes == "outlines" or drawn.stretched_broadly:
             from .strokes import as_areas
 
             yield from as_areas(walk, drawn, path)

@@ -8,6 +8,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from ...geometry.build import Built
+from ...model.paint import BROAD_MM
 from .appearance import Looks
 from .values import Viewport
 from .xml_tree import Node
@@ -54,6 +55,16 @@ class Drawn:
     hidden: bool
     groups: tuple[str, ...]
     clips: tuple[Clip, ...] = ()
+
+    @property
+    def stretched(self) -> bool:
+        """Whether its pen would not look round."""
+        return stretch_of(self.matrix) > EVEN_STRETCH
+
+    @property
+    def stretched_broadly(self) -> bool:
+        """Whether it has a line that no pen of one width draws, and that is meant as an area."""
+        return self.looks.stroke is not None and self.looks.stroke.width_mm > BROAD_MM and self.stretched
 
 
 def scale_of(matrix: np.ndarray) -> float:

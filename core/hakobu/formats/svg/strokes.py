@@ -1,4 +1,4 @@
-"""Lines as the areas that they cover, where that is asked for: exact where a line is clipped, dashed or stretched."""
+"""Lines as the areas that they cover: where that is asked for, and where no pen of one width draws them."""
 
 from __future__ import annotations
 
@@ -11,7 +11,7 @@ from ...geometry import Path, transform
 from ...geometry.offset.stroke import stroke_outline
 from ...model import Fill, Stroke
 from ...model.notices import NOT_UNDERSTOOD
-from .state import EVEN_STRETCH, Drawn, scale_of, stretch_of
+from .state import Drawn, scale_of
 from .walk import Walk
 
 #: How far an area may be from what the line covers, in mm.
@@ -43,7 +43,7 @@ def as_areas(walk: Walk, drawn: Drawn, path: Path) -> Iterator[tuple[Drawn, Path
 
 def _area(drawn: Drawn, path: Path, stroke: Stroke) -> Path:
     """In mm; where the matrix stretches one way more than another, in the shape's own units, and stretched then."""
-    if stretch_of(drawn.matrix) <= EVEN_STRETCH:
+    if not drawn.stretched:
         return _outlined(path, stroke)
     # Enlarged as far as the matrix does at most, so that nothing gets less exact on the way back.
     most = float(np.linalg.norm(drawn.matrix[:, :2], 2))

@@ -17,7 +17,7 @@ from .appearance import Looks, looks_of
 from .images import Embedded, embedded
 from .markers import draw_markers
 from .shapes import SHAPES, draw
-from .state import EVEN_STRETCH, Clip, Drawn, State, scale_of, stretch_of
+from .state import Clip, Drawn, State, scale_of
 from .style import FONT_WORDS, GEOMETRY, INHERITED, StyleSheet, reference_of, resolve
 from .transforms import origin_of, parse_transform
 from .values import Viewport, fit_view_box, parse_view_box, user_units
@@ -278,14 +278,17 @@ class Walk:
         looks, said = looks_of(state.style, state.opacity, scale, self._root_scale, self.by_id, state.viewport)
         if self.clipping:
             looks, said = Looks(Fill("#000000"), None, state.style["clip-rule"], 1.0), []
-        if looks.stroke and stretch_of(state.matrix) > EVEN_STRETCH and self.options.strokes == "lines":
-            said.append("A line is broader one way than the other; it is taken as evenly broad")
-        for what in said:
-            self.say(TAKEN_PLAINLY, what, node.line)
         hidden = state.hidden or state.style["visibility"] != "visible"
         title = next((child.text.strip() for child in node.children if child.tag == "title"), "")
         name = title or _noted(node.attributes)[0] or node.attributes.get("id", "")
         drawn = Drawn(state.anchor, built, state.matrix, node.line, looks, name, hidden, state.groups, state.clips)
+        if looks.stroke and drawn.stretched and self.options.strokes == "lines":
+            taken = (
+                "it is taken as the area that it covers" if drawn.stretched_broadly else "it is taken as evenly broad"
+            )
+            said.append(f"A line is broader one way than the other; {taken}")
+        for what in said:
+            self.say(TAKEN_PLAINLY, what, node.line)
         self.drawn.append(drawn)
         if node.tag not in ("rect", "circle", "ellipse"):
             draw_markers(self, node, built, state)
