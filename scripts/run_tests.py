@@ -21,7 +21,7 @@ BIN = Path(sys.executable).parent
 #: The folders of Python tests in each part. Those that wait most, for a browser, begin first.
 LABELS = {
     "browser": ("server/browser",),
-    "server": ("server/jobs", "server/api", "server/previews"),
+    "server": ("server/jobs", "server/api", "server/previews", "server/config"),
     "core": ("core/tests", "demo"),
 }
 #: How long each class took last: the longest begin first.

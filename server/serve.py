@@ -13,6 +13,7 @@ import resource
 import signal
 import sys
 import threading
+from collections.abc import Callable
 from dataclasses import dataclass
 from importlib import import_module
 from pathlib import Path
@@ -71,15 +72,25 @@ class Channel(HTTPChannel):
 
 
 def main(name: str) -> None:
-    logging.getLogger("waitress.queue").setLevel(logging.ERROR)
     program = PROGRAMS[name]
     sys.path.insert(0, str(Path(__file__).resolve().parents[1] / "core"))
     application = import_module(program.module).application
     resource.setrlimit(resource.RLIMIT_DATA, (MOST_DATA, MOST_DATA))
+    server = server_of(application, program.threads, **address(name))
+    # At once: what computes is a child that ends as well, and what is written is one transaction.
+    signal.signal(signal.SIGTERM, lambda *_: os._exit(0))
+    threading.Thread(target=warm_up, args=(name,), daemon=True).start()
+    server.run()
+
+
+def server_of(application: Callable, threads: int, **where: str):
+    """A server of a WSGI application, which `run` runs. where: waitress's `listen` or `unix_socket`."""
+    # A short queue is nothing to tell of.
+    logging.getLogger("waitress.queue").setLevel(logging.ERROR)
     server = create_server(
         application,
-        **address(name),
-        threads=program.threads,
+        **where,
+        threads=threads,
         connection_limit=MOST_CONNECTIONS,
         channel_timeout=SILENT_SECONDS,
         cleanup_interval=5,
@@ -93,10 +104,7 @@ def main(name: str) -> None:
         clear_untrusted_proxy_headers=True,
     )
     server.channel_class = Channel
-    # At once: what computes is a child that ends as well, and what is written is one transaction.
-    signal.signal(signal.SIGTERM, lambda *_: os._exit(0))
-    threading.Thread(target=warm_up, args=(name,), daemon=True).start()
-    server.run()
+    return server
 
 
 def address(name: str) -> dict:

@@ -6,7 +6,7 @@ from collections import Counter
 
 import numpy as np
 
-from ..geometry import Path, SegmentIndex, flatten
+from ..geometry import Path, SegmentIndex, flatten, length
 from ..geometry.fit import fit
 from ..geometry.path import ARC
 from ..model import Conditions
@@ -17,6 +17,8 @@ from .small_outlines import widest_lines
 EVEN = (0.5, 1.6)
 #: A line is so many times as long as wide.
 LONG = 20
+#: Evenness is looked at at each node, and at no more places between than this.
+EVEN_STEPS = 500
 #: Places along a line, so far from it at most, in mm; where two steps turn more than this there is a corner.
 FINE_MM, CORNER = 0.002, 0.35
 #: A line whose ends are near those of more others than this is not compared with more; nor are more pairs than this in
@@ -83,7 +85,7 @@ def _apart(one: Path, other: Path) -> float:
 
 def is_even(one: Path, other: Path, apart: float) -> bool:
     """Whether two outlines run beside each other at about the same distance all along."""
-    step = max(apart, 0.05)
+    step = max(apart, 0.05, max(length(one), length(other)) / EVEN_STEPS)
     chords = [flatten(path, 0.005, longest_mm=step) for path in (one, other)]
     for a, b in (chords, chords[::-1]):
         away = SegmentIndex(b, step).nearest(a.points)[0]

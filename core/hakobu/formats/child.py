@@ -45,10 +45,18 @@ def main() -> None:
 
 
 def _limit(budget: Budget, most_bytes: int) -> None:
-    resource.setrlimit(resource.RLIMIT_AS, (most_bytes, most_bytes))
-    resource.setrlimit(resource.RLIMIT_CPU, (budget.cpu_seconds, budget.cpu_seconds + 1))
-    resource.setrlimit(resource.RLIMIT_FSIZE, (0, 0))
-    resource.setrlimit(resource.RLIMIT_CORE, (0, 0))
+    _at_most(resource.RLIMIT_AS, most_bytes, most_bytes)
+    _at_most(resource.RLIMIT_CPU, budget.cpu_seconds, budget.cpu_seconds + 1)
+    _at_most(resource.RLIMIT_FSIZE, 0, 0)
+    _at_most(resource.RLIMIT_CORE, 0, 0)
+
+
+def _at_most(kind: int, soft: int, hard: int) -> None:
+    """A limit, or the lower one that whoever began us has already."""
+    there = resource.getrlimit(kind)[1]
+    if there != resource.RLIM_INFINITY:
+        soft, hard = min(soft, there), min(hard, there)
+    resource.setrlimit(kind, (soft, hard))
 
 
 def _read(data: bytes, options: ReadOptions, question: dict) -> list:

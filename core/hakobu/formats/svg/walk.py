@@ -283,10 +283,8 @@ class Walk:
         name = title or _noted(node.attributes)[0] or node.attributes.get("id", "")
         drawn = Drawn(state.anchor, built, state.matrix, node.line, looks, name, hidden, state.groups, state.clips)
         if looks.stroke and drawn.stretched and self.options.strokes == "lines":
-            taken = (
-                "it is taken as the area that it covers" if drawn.stretched_broadly else "it is taken as evenly broad"
-            )
-            said.append(f"A line is broader one way than the other; {taken}")
+            taken = "the area that it covers" if drawn.stretched_broadly else "evenly broad"
+            said.append(f"A line is broader one way than the other; it is taken as {taken}")
         for what in said:
             self.say(TAKEN_PLAINLY, what, node.line)
         self.drawn.append(drawn)
