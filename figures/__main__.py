@@ -14,6 +14,7 @@ HERE = Path(__file__).resolve().parent
 sys.path[:0] = [str(HERE), str(HERE.parent / "core")]
 
 import bench  # noqa: E402  (the folder has just been put on the path)
+import bounds  # noqa: E402
 import commands  # noqa: E402
 import distances  # noqa: E402
 import exchange  # noqa: E402
@@ -29,6 +30,7 @@ FIGURES = {
     "check": road.check,
     "write": road.write,
     "proof": road.proof,
+    "bounds": bounds.bounds,
 }
 FIGURES |= {
     "formats": exchange.exchange,

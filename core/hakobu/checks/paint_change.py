@@ -16,8 +16,9 @@ from .copies import kinds_of, number_among_copies
 COARSE_LINES, CHORD_MM = 512, 0.005
 #: Of more copies of one outline than this the others paint nothing else.
 MANY_COPIES = 8
-#: So many times outlines may meet scan lines for one design, each question beginning with some: seconds of work.
-MOST_MET, BEGIN_WITH = 8_000_000, 2000
+#: So many times outlines may meet scan lines for one design: seconds of work; and for one question, which then is about
+#: thousands of outlines in one place. Each question, and each outline that one is about, counts for some.
+MOST_MET, MOST_AT_ONCE, QUESTION, OUTLINE = 8_000_000, 2_000_000, 2000, 20
 
 
 def line_change(piece: Piece, partner: Piece, total_mm: float) -> float:
@@ -46,14 +47,16 @@ def fill_change(piece: Piece, partner: Piece, gone: Collection[int], exactly: bo
     if exactly and piece.id == partner.id and piece.fill_rule == "nonzero" and run_one_way(path):
         # What they wind about their copies wind about too, and nothing takes that back.
         return 0.0
+    spent = kept["paint"] = kept.get("paint", 0.0) + QUESTION + OUTLINE * len(path)
+    if spent > MOST_MET:
+        return np.inf
     path, gone = _with_few_copies(path, gone)
     boxes = outline_bounds(path)
     box = (*boxes[:, :2].min(axis=0).tolist(), *boxes[:, 2:].max(axis=0).tolist())
     met = 2 * COARSE_LINES * float((boxes[:, 3] - boxes[:, 1]).sum()) / max(box[3] - box[1], 1e-9)
-    spent = kept.get("paint", 0.0) + BEGIN_WITH + met
-    if spent > MOST_MET:
+    if met > MOST_AT_ONCE or spent + met > MOST_MET:
         return np.inf
-    kept["paint"] = spent
+    kept["paint"] = spent + met
     rest = path.take(np.setdiff1d(np.arange(len(path)), gone))
     together = [(partner.path, partner.fill_rule)] if partner.id != piece.id and partner.fill == piece.fill else []
     before = painted_area([(path, piece.fill_rule), *together], box, CHORD_MM, COARSE_LINES)
