@@ -1,5 +1,5 @@
-"""Designs of nothing but one fault, and proofs of large designs, each in a process of its own: seconds of a processor and
-the most memory that it held."""
+"""Designs of nothing but one fault, and proofs of large designs, each in a process of its own: seconds of a processor
+and the most memory that it held."""
 
 from __future__ import annotations
 

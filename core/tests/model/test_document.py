@@ -42,7 +42,7 @@ class Documents(unittest.TestCase):
     def test_machine_files_turn_at_the_page_or_the_far_corner(self):
         self.assertEqual(document(square()).frame, (200, 100))
         self.assertEqual(replace(document(square(5, 7)), page=None).frame, (15, 17))
-        self.assertEqual(Document().frame, (0, 0))
+        self.assertEqual(Document().frame, (1, 1))
 
     def test_figures(self):
         figures = figures_of(document(square(), circle(50, 50, 10)))
