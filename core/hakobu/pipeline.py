@@ -10,15 +10,14 @@ from dataclasses import dataclass, replace
 import numpy as np
 
 from . import formats
-from .errors import CannotDo
 from .formats import ReadOptions, ReadResult, WriteOptions, Written
 from .formats.limited import decode_picture
 from .geometry import Path
 from .geometry.boolean import Operand
 from .machines import proof, weeding
-from .model import Document, HakobuError, Layer, Page, Step, Treatment
-from .model.ids import fingerprint, same_thing
-from .operations import Context, Outcome, Progress, operation_of, parameters_from, silent
+from .model import Conditions, Document, HakobuError, Layer, Page, Step, Treatment
+from .operations import Context, Outcome, Progress, choosing, operation_of, parameters_from, silent
+from .operations.choosing import chosen_for
 
 #: Reads a source: its hash, what a number means, the step's key, and whether notes on the drawing come in as lines.
 SourceReader = Callable[[str, str | None, str, bool], ReadResult]
@@ -64,15 +63,14 @@ def run_step(
     source: SourceReader | None = None,
     picture: PictureReader | None = None,
     progress: Progress = silent,
+    conditions: Conditions = Conditions(),
 ) -> StepResult:
     """One step. One that cannot be done, or whose pieces are no longer what they were, stops and changes nothing."""
     try:
-        _check_selection(document, step)
         operation = operation_of(step.operation)
-        parameters = parameters_from(operation, step.parameters)
-        outcome = operation.run(
-            document, parameters, Context(step.key, tuple(step.selection), source, picture, progress)
-        )
+        parameters = parameters_from(operation, step.parameters, step.version)
+        chosen = chosen_for(document, operation, step)
+        outcome = operation.run(document, parameters, Context(step.key, chosen, conditions, source, picture, progress))
     except HakobuError as error:
         return StepResult(step, document, None, error)
     return StepResult(step, outcome.document, outcome)
@@ -91,40 +89,21 @@ def run_steps(
 
 
 def with_selection(document: Document, step: Step) -> Step:
-    """The step with the pieces that its parameters are about, as they are now in the document it is to run on."""
-    operation = operation_of(step.operation)
-    if operation.select is None:
-        return step
-    pieces = operation.select(document, parameters_from(operation, step.parameters))
-    return replace(step, selection={p: fingerprint(document.by_id[p]) for p in pieces if p in document.by_id})
+    """The step with its pieces as they are now in the document it is to run on. Raises CannotDo where one is gone."""
+    return choosing.with_selection(document, operation_of(step.operation), step)
 
 
 def repaired(document: Document, step: Step) -> Step:
     """The step for what is still there of its pieces, as they are now. Raises CannotDo where nothing is."""
-    operation = operation_of(step.operation)
-    there = tuple(p for p in step.selection if p in document.by_id)
-    if step.selection and not there:
-        raise CannotDo("Nothing that this step was for is there any more: take the step out.")
-    parameters = parameters_from(operation, step.parameters)
-    if operation.repair is not None:
-        parameters = operation.repair(document, parameters, there)
-    given = {name: getattr(parameters, name) for name in step.parameters}
-    plain = {name: list(value) if isinstance(value, tuple) else value for name, value in given.items()}
-    return replace(step, parameters=plain, selection={p: fingerprint(document.by_id[p]) for p in there})
+    return choosing.repaired(document, operation_of(step.operation), step)
 
 
-def _check_selection(document: Document, step: Step) -> None:
-    for identity, before in step.selection.items():
-        piece = document.by_id.get(identity)
-        if piece is None:
-            raise CannotDo("A piece that this step was for is no longer there.")
-        if not same_thing(before, fingerprint(piece)):
-            raise CannotDo("A piece that this step was for is no longer what it was.")
-
-
-def result_key(step: Step, document_key: str) -> str:
-    """The name under which a step's result on a document is kept: operation, version, parameters, selection, input."""
+def result_key(step: Step, document_key: str, conditions: Conditions = Conditions()) -> str:
+    """The name under which a step's result on a document is kept: operation, version, parameters, selection, input, and
+    what the design is held against where the operation asks for that."""
     data = step.as_json() | {"input": document_key}
+    if operation_of(step.operation).reads_conditions:
+        data["conditions"] = conditions.to_json()
     return hashlib.sha256(json.dumps(data, sort_keys=True).encode()).hexdigest()
 
 

@@ -58,7 +58,7 @@ def drawn_paths(document: Document, known: set[str]) -> bytes:
     """The paths of a document, packed, without those that are known already."""
     paths = {piece.path.digest: piece.path for piece in document.pieces}
     fresh = {digest: path for digest, path in paths.items() if digest not in known and len(path)}
-    return paths_of(fresh, _within_mm(document))
+    return paths_of(fresh, within_mm(document))
 
 
 def drawing_of(document: Document) -> dict:
@@ -88,7 +88,7 @@ def drawing_of(document: Document) -> dict:
     }
 
 
-def _within_mm(document: Document) -> float:
+def within_mm(document: Document) -> float:
     """How far chords may be from curves: what is small, and what has few curves, is looked at from near."""
     longest = max(document.size_mm)
     coarse = min(DRAWING_MM, longest / PARTS_SEEN) if longest else DRAWING_MM

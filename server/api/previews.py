@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from django.http import HttpResponse
+from django.shortcuts import get_object_or_404
 from drf_spectacular.types import OpenApiTypes
 from drf_spectacular.utils import extend_schema
 from previews.forward import ask
@@ -11,6 +12,7 @@ from rest_framework.views import APIView
 from hakobu import pipeline
 from hakobu.tracing.reference import parse_reference
 from hakobu.tracing.reference_sheet import reference_sheet
+from jobs.models import Revision
 
 from . import serializers as s
 from .views import ERRORS, answers, valid
@@ -56,6 +58,19 @@ class TracePreview(APIView):
     def post(self, request, job):
         """What a trace would give: a JSON head, then arrays. 204: a newer request of the same tab has come."""
         return _answer("preview", job, valid(s.TracePreviewIn, request.data))
+
+
+class StepPreview(APIView):
+    @extend_schema(
+        request=s.StepPreviewIn,
+        responses={(200, "application/octet-stream"): OpenApiTypes.BINARY, 204: None, **ERRORS},
+    )
+    def post(self, request, job):
+        """What a step would do, new or changed: a JSON head, then paths. 204: a newer request of the same tab has
+        come."""
+        data = valid(s.StepPreviewIn, request.data)
+        get_object_or_404(Revision, pk=data["based_on"], job=job)
+        return _answer("step", job, data)
 
 
 def _answer(kind: str, job, values: dict) -> HttpResponse:

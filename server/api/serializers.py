@@ -54,6 +54,11 @@ class SourceSize(s.Serializer):
     sizes = LikelySizeOut(many=True, help_text="other sizes that the file may be meant to have")
 
 
+class SelectionOut(s.Serializer):
+    ids = s.ListField(child=s.CharField())
+    query = s.CharField(allow_blank=True)
+
+
 class StepOut(s.Serializer):
     key = s.CharField()
     operation = s.CharField()
@@ -61,6 +66,7 @@ class StepOut(s.Serializer):
     title = s.CharField()
     note = s.CharField()
     parameters = s.JSONField()
+    selection = s.DictField(child=SelectionOut(), help_text="by role")
     figures = s.JSONField(help_text="what it did, in figures")
     enabled = s.BooleanField()
     stopped = s.CharField()
@@ -235,10 +241,18 @@ class SourceIn(s.Serializer):
     unit = s.ChoiceField(choices=["mm", "in", "px"], required=False)
 
 
+class SelectionIn(s.Serializer):
+    """Pieces that were picked, or a query that means some whenever the step runs."""
+
+    ids = s.ListField(child=s.CharField(max_length=200), required=False, max_length=MOST_SET)
+    query = s.CharField(required=False, max_length=2000)
+
+
 class StepIn(s.Serializer):
     key = s.CharField(required=False, max_length=40)
     operation = s.CharField(required=False, max_length=40)
     parameters = s.DictField(required=False)
+    selection = s.DictField(child=SelectionIn(), required=False, help_text="by role; the usual one is called on")
     enabled = s.BooleanField(required=False)
     repair = s.BooleanField(required=False, help_text="for what is still there of its pieces")
 
@@ -250,6 +264,14 @@ class RevisionIn(s.Serializer):
     token = s.CharField(
         required=False, max_length=40, help_text="any word of its own; asked for again with it, nothing is done twice"
     )
+
+
+class StepPreviewIn(s.Serializer):
+    based_on = RowId()
+    step = StepIn()
+    checked = s.BooleanField(default=False, help_text="with findings made and removed, and narrow places")
+    tab = s.CharField(max_length=40)
+    number = s.IntegerField(min_value=0, max_value=2**53)
 
 
 class HeadIn(s.Serializer):

@@ -10,10 +10,10 @@ from hakobu.checks.verdict import verdict
 from hakobu.model import Finding, Level
 from hakobu.model.figures import figures_of
 from hakobu.model.units import in_words
-from hakobu.operations import operation_of
+from hakobu.operations import operation_of, upgraded
 from hakobu.operations.bring_in import sizes_for
 from jobs.conditions import conditions_for, held_against
-from jobs.history import next_towards_tip
+from jobs.history import next_towards_tip, to_step
 from jobs.models import Job, Revision, Run
 from jobs.results import findings_of
 from jobs.store import load_document
@@ -97,7 +97,11 @@ def step_out(row) -> dict:
         "station": operation.station,
         "title": row.result.title if row.result else operation.title,
         "note": row.result.note if row.result else "",
-        "parameters": row.step.parameters,
+        "parameters": upgraded(operation, row.step.parameters, row.step.version),
+        "selection": {
+            role: {"ids": list(chosen.ids), "query": chosen.query}
+            for role, chosen in to_step(row.step).selection.items()
+        },
         "figures": row.result.figures if row.result else {},
         "enabled": row.step.enabled,
         "stopped": row.stopped,

@@ -36,6 +36,7 @@ urlpatterns = [
     path("jobs/<uuid:job>/trace/tiles", previews.Tiles.as_view()),
     path("jobs/<uuid:job>/trace/measure", previews.Measure.as_view()),
     path("jobs/<uuid:job>/trace/preview", previews.TracePreview.as_view()),
+    path("jobs/<uuid:job>/steps/preview", previews.StepPreview.as_view()),
     path("revisions/<row:revision>/findings", views.Findings.as_view()),
     path("revisions/<row:revision>/verdict", views.Verdict.as_view()),
     path("revisions/<row:revision>/findings/<str:key>/mend", views.MendPreview.as_view()),

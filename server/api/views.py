@@ -131,7 +131,7 @@ class Revisions(APIView):
         base = get_object_or_404(Revision, pk=based_on, job=found)
         settings = history.checked_settings(data.get("settings", {}), base.settings)
         steps, settling = history.steps_from_request(found, based_on, data["steps"], settings)
-        if effort.of_steps(found, steps) > effort.LONG:
+        if effort.of_steps(found, steps, settings) > effort.LONG:
             return _made(job, runs.ask_revision(found, based_on, steps, settings, settling, token))
         try:
             history.add_revision(found, based_on, steps, settings, settling=settling, token=token)

@@ -2,6 +2,7 @@
 
 import os
 import secrets
+import sys
 from pathlib import Path
 
 from csp.constants import NONCE, NONE, SELF
@@ -113,6 +114,7 @@ SPECTACULAR_SETTINGS = {
     "OAS_VERSION": "3.1.1",
     "COMPONENT_SPLIT_REQUEST": True,
     "SERVE_INCLUDE_SCHEMA": False,
+    "POSTPROCESSING_HOOKS": ["drf_spectacular.hooks.postprocess_schema_enums", "api.openapi.add_parameters"],
     "PATH_CONVERTER_OVERRIDES": {"row": {"type": "integer", "minimum": 0}},
 }
 LOGGING = {
@@ -122,7 +124,8 @@ LOGGING = {
     "root": {"handlers": ["console"], "level": "WARNING"},
     # A refused request is its sender's matter, one line; what goes wrong inside is logged with its traceback.
     "loggers": {
-        "api.door": {"level": "INFO"},
+        # Tests are refused thousands of times on purpose.
+        "api.door": {"level": "WARNING" if sys.argv[1:2] == ["test"] else "INFO"},
         "django.request": {"level": "ERROR"},
         "django.security.DisallowedHost": {"level": "CRITICAL"},
     },

@@ -1,7 +1,6 @@
 """Django's runner, which also counts for ./test and times the classes of tests."""
 
 import json
-import logging
 import os
 import time
 import unittest
@@ -50,11 +49,6 @@ class TimedResult(unittest.TextTestResult):
 
 class CountingRunner(DiscoverRunner):
     parallel_test_suite = TimedParallelSuite
-
-    def setup_test_environment(self, **options):
-        super().setup_test_environment(**options)
-        # Thousands of requests are refused on purpose.
-        logging.getLogger("api.door").setLevel(logging.WARNING)
 
     def get_resultclass(self):
         return super().get_resultclass() or TimedResult

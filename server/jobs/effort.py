@@ -5,20 +5,21 @@ The rates are measured on two cores of 2.5 GHz, generously.
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from functools import lru_cache
+from typing import Any
 
 from hakobu.checks.effort import seconds_to_check
 from hakobu.model import Document, Step
-from hakobu.operations import operation_of
+from hakobu.operations import operation_of, parameters_from
 
-from .conditions import conditions_for
+from .conditions import conditions_for, conditions_of
 from .models import Blob, Job, Revision
 from .results import known_findings, known_result
 from .store import EMPTY, keep_document, load_document
 
 #: Seconds from which on a person would wonder.
 LONG = 0.5
-SECONDS_PER_MEGAPIXEL = 0.25
 SECONDS_PER_MEGABYTE = 0.5
 #: Of a file of text: for each thing in it, told by the sign that begins one.
 SECONDS_PER_THING = 2e-4
@@ -26,15 +27,14 @@ SECONDS_PER_THING = 2e-4
 TO_DRAW, TO_WRITE, TO_PROVE = 4e-6, 40e-6, 150e-6
 #: For each step whose result is not known, whatever it does.
 SECONDS_PER_STEP = 0.05
-#: How often a mend looks through a design, at least.
-LOOKS_OF_MEND = 3
 
 
-def of_steps(job: Job, steps: list[Step]) -> float:
+def of_steps(job: Job, steps: list[Step], settings: Mapping[str, Any]) -> float:
     """Seconds that the steps of a revision need whose results are not known yet."""
     digest, seconds, known = keep_document(EMPTY), 0.0, True
+    conditions = conditions_of(settings)
     for step in (s for s in steps if s.enabled):
-        result = known_result(step, digest) if known else None
+        result = known_result(step, digest, conditions) if known else None
         if result:
             digest = result.document_id
             continue
@@ -44,18 +44,14 @@ def of_steps(job: Job, steps: list[Step]) -> float:
 
 
 def _of_step(step: Step, before: str) -> float:
-    if step.operation == "bring-in":
-        return sum(of_file(bytes(data)) for data in _data(step.parameters.get("source")))
-    document = load_document(before)
-    if step.operation == "trace":
-        return sum(p.size_px[0] * p.size_px[1] for p in document.pictures) / 1e6 * SECONDS_PER_MEGAPIXEL
-    if step.operation == "mend":
-        return LOOKS_OF_MEND * to_look(before)
-    return _segments(document) * operation_of(step.operation).seconds_per_segment
+    operation = operation_of(step.operation)
+    parameters = parameters_from(operation, step.parameters, step.version)
+    return operation.cost(load_document(before), parameters, of_source)
 
 
-def _data(source: str | None):
-    return Blob.objects.filter(pk=source).values_list("data", flat=True)
+def of_source(sha256: str) -> float:
+    """Seconds that it takes to read a source by its hash."""
+    return sum(of_file(bytes(data)) for data in Blob.objects.filter(pk=sha256).values_list("data", flat=True))
 
 
 def of_file(data: bytes) -> float:

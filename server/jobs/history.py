@@ -12,6 +12,8 @@ from hakobu.errors import BadRequest, CannotDo, Changed, NotThere
 from hakobu.formats import recognise
 from hakobu.model import Document, Step
 from hakobu.model.ids import new_key
+from hakobu.model.query import parse_query
+from hakobu.model.step import Selection
 from hakobu.operations import Progress, operation_of, parameters_from, silent
 from library.lists import refuse_unknown
 
@@ -130,7 +132,7 @@ def add_revision(
     if new_source:
         names[new_source.blob_id] = new_source.name
     brought = frozenset(names)
-    chain = run_chain(steps, names, settling, progress)
+    chain = run_chain(steps, names, conditions_of(settings), settling, progress)
     for placed in chain:
         if placed.error and (placed.step.key in settling or not _unchanged(placed.step, before)):
             raise placed.error
@@ -204,7 +206,7 @@ def steps_from_request(
     settling = {
         step.key: "repair" if item.get("repair") else "select"
         for item, step in zip(items, steps, strict=True)
-        if item.get("repair") or "parameters" in item or step.key not in known
+        if item.get("repair") or "parameters" in item or "selection" in item or step.key not in known
     }
     fresh = (step for step in steps if step.operation == "layer" and step.key in settling)
     refuse_unknown({**base.settings, **settings}, filter(None, (step.parameters.get("material") for step in fresh)))
@@ -224,12 +226,22 @@ def _step_from(item: Mapping[str, Any], known: Mapping[str, Step]) -> Step:
         raise NotThere("One of the steps to keep is not in the revision this is based on.")
     operation = operation_of(item.get("operation") or (old.operation if old else ""))
     values = item.get("parameters", old.parameters if old else {})
-    parameters_from(operation, values)
+    parameters_from(operation, values, old.version if old and "parameters" not in item else None)
     enabled = bool(item.get("enabled", old.enabled if old else True))
     # What is changed is made anew, by the operation as it is now.
     version = old.version if old and "parameters" not in item else operation.version
-    selection = old.selection if old else {}
+    selection = _selection_from(item["selection"]) if "selection" in item else old.selection if old else {}
     return Step(old.key if old else new_key(), operation.id, version, values, selection, enabled)
+
+
+def _selection_from(roles: Mapping[str, Mapping[str, Any]]) -> dict[str, Selection]:
+    """Pieces as a client names them, not marked yet, or a query."""
+    for chosen in roles.values():
+        if chosen.get("query"):
+            parse_query(chosen["query"])
+    return {
+        role: Selection(dict.fromkeys(chosen.get("ids", ())), chosen.get("query", "")) for role, chosen in roles.items()
+    }
 
 
 def checked_settings(values: Mapping[str, Any], before: Mapping[str, Any] | None = None) -> dict[str, Any]:

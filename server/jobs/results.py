@@ -35,9 +35,14 @@ SETTLING = {"select": pipeline.with_selection, "repair": pipeline.repaired}
 
 
 def run_chain(
-    steps: list[Step], names: dict[str, str], settling: Mapping[str, str] = {}, progress: Progress = silent
+    steps: list[Step],
+    names: dict[str, str],
+    conditions: Conditions,
+    settling: Mapping[str, str] = {},
+    progress: Progress = silent,
 ) -> list[Placed]:
-    """All steps in order. names: what the sources are called, by their hashes. settling: key of a step -> SETTLING."""
+    """All steps in order. names: what the sources are called, by their hashes. conditions: what the design is held
+    against. settling: key of a step -> SETTLING."""
     digest, chain = keep_document(EMPTY), []
     for number, step in enumerate(steps):
 
@@ -46,27 +51,29 @@ def run_chain(
 
         placed = Placed(step, None, digest)
         if step.enabled:
-            placed = _settled(step, digest, names, settling.get(step.key, ""), part)
+            placed = _settled(step, digest, names, conditions, settling.get(step.key, ""), part)
         chain.append(placed)
         digest = placed.document
     return chain
 
 
-def _settled(step: Step, digest: str, names: dict[str, str], how: str, progress: Progress) -> Placed:
+def _settled(
+    step: Step, digest: str, names: dict[str, str], conditions: Conditions, how: str, progress: Progress
+) -> Placed:
     if how:
         try:
             step = SETTLING[how](load_document(digest), step)
         except HakobuError as error:
             return Placed(step, None, digest, error)
-    return _place(step, digest, names, progress)
+    return _place(step, digest, names, conditions, progress)
 
 
-def known_result(step: Step, digest: str) -> Result | None:
-    return Result.objects.filter(key=pipeline.result_key(step, digest)).first()
+def known_result(step: Step, digest: str, conditions: Conditions) -> Result | None:
+    return Result.objects.filter(key=pipeline.result_key(step, digest, conditions)).first()
 
 
-def _place(step: Step, digest: str, names: dict[str, str], progress: Progress) -> Placed:
-    known = known_result(step, digest)
+def _place(step: Step, digest: str, names: dict[str, str], conditions: Conditions, progress: Progress) -> Placed:
+    known = known_result(step, digest, conditions)
     if known:
         return Placed(step, known, known.document_id)
     progress(0.0, operation_of(step.operation).title)
@@ -74,7 +81,7 @@ def _place(step: Step, digest: str, names: dict[str, str], progress: Progress) -
     for picture in before.pictures:
         # One that a drawing carried inside itself.
         names.setdefault(picture.sha256, INSIDE)
-    made = pipeline.run_step(before, step, _reader(names), picture_of(names), progress)
+    made = pipeline.run_step(before, step, _reader(names), picture_of(names), progress, conditions)
     if made.outcome is None:
         return Placed(step, None, digest, made.error)
     outcome = made.outcome
@@ -85,7 +92,7 @@ def _place(step: Step, digest: str, names: dict[str, str], progress: Progress) -
         "figures": dict(outcome.figures),
         "findings": [finding.to_json() for finding in outcome.findings],
     }
-    key = pipeline.result_key(step, digest)
+    key = pipeline.result_key(step, digest, conditions)
     result, _ = Result.objects.get_or_create(key=key, defaults=values)
     return Placed(step, result, result.document_id)
 

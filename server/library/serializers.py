@@ -5,6 +5,9 @@ from __future__ import annotations
 from rest_framework import serializers as s
 
 from api.serializers import AllLimits
+from hakobu.model.declare import HANDLES
+from hakobu.model.validate import KINDS
+from hakobu.operations import STATIONS
 
 
 class MaterialOut(s.Serializer):
@@ -59,22 +62,49 @@ class FormatOut(s.Serializer):
     is_machine = s.BooleanField()
 
 
+class ChoiceOfOut(s.Serializer):
+    value = s.CharField()
+    words = s.CharField()
+
+
+class WhenOut(s.Serializer):
+    name = s.CharField(help_text="another parameter")
+    values = s.ListField(child=s.CharField(), help_text="its values with which this one has a meaning")
+
+
 class ParameterOut(s.Serializer):
     name = s.CharField()
-    type = s.CharField()
-    default = s.JSONField(allow_null=True)
-    required = s.BooleanField()
+    kind = s.ChoiceField(choices=KINDS)
+    label = s.CharField()
     help = s.CharField()
     unit = s.CharField(allow_blank=True)
+    default = s.JSONField(allow_null=True)
+    required = s.BooleanField()
+    optional = s.BooleanField(help_text="whether it can be left without a value")
     low = s.FloatField(allow_null=True)
     high = s.FloatField(allow_null=True)
-    choices = s.ListField(child=s.CharField(), help_text="the words that it can be; none where it can be any")
+    step = s.FloatField(allow_null=True, help_text="what an arrow key adds")
+    choices = ChoiceOfOut(many=True)
+    most = s.IntegerField()
+    group = s.ChoiceField(choices=["sentence", "more", ""], help_text="where a form asks for it; nowhere where empty")
+    when = WhenOut(allow_null=True)
+    instead_of = s.ListField(child=s.CharField(), help_text="parameters that are let go of when this one is set")
+    handle = s.ChoiceField(choices=HANDLES, allow_blank=True, help_text="how it is dragged on the work")
+
+
+class RoleOut(s.Serializer):
+    id = s.CharField()
+    label = s.CharField()
+    least = s.IntegerField()
+    everything = s.BooleanField()
 
 
 class OperationOut(s.Serializer):
     id = s.CharField()
-    station = s.CharField()
+    station = s.ChoiceField(choices=STATIONS)
     title = s.CharField()
+    sentence = s.CharField(help_text="what the step does, with its parameters in braces")
+    roles = RoleOut(many=True)
     parameters = ParameterOut(many=True)
 
 

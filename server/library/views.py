@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from dataclasses import asdict
+
 from rest_framework.response import Response
 from rest_framework.views import APIView
 
@@ -55,6 +57,14 @@ def _library_out(number: int) -> dict:
             for f in FORMATS
         ],
         "operations": [
-            {"id": o.id, "station": o.station, "title": o.title, "parameters": schema_of(o)} for o in OPERATIONS
+            {
+                "id": o.id,
+                "station": o.station,
+                "title": o.title,
+                "sentence": o.sentence,
+                "roles": [asdict(role) for role in o.roles],
+                "parameters": schema_of(o),
+            }
+            for o in OPERATIONS
         ],
     }

@@ -16,12 +16,14 @@ COMMANDS: tuple[tuple[str, str], ...] = (
     ("check", "find what would spoil the cut"),
     ("mend", "take the mends"),
     ("trace", "find the lines of a picture"),
+    ("do", "one step on a file"),
+    ("operations", "list what steps there are, or the parameters of one"),
     ("proof", "read a machine file back and compare it with its design"),
     ("figures", "measure, each figure beside the plain library"),
 )
 
 #: Commands that read a file.
-READING = {"convert", "info", "check", "mend", "trace", "proof"}
+READING = {"convert", "info", "check", "mend", "trace", "do", "proof"}
 
 
 def main(arguments: list[str] | None = None) -> int:

@@ -5,7 +5,9 @@ An id is the key of the step that made the piece, a colon, and an anchor: for a 
 
 from __future__ import annotations
 
+import hashlib
 import secrets
+from collections.abc import Iterable
 from dataclasses import dataclass
 
 from ..geometry import bounds, signed_areas
@@ -22,6 +24,13 @@ def new_key() -> str:
 
 def piece_id(key: str, anchor: str) -> str:
     return f"{key}:{anchor}"
+
+
+def made_id(key: str, parents: Iterable[str], rank: int) -> str:
+    """The id of a piece that a step makes of others: the same for the same parents, whatever their order. rank: its
+    number among all that the step makes of just these."""
+    digest = hashlib.sha256("\n".join(sorted(parents)).encode()).hexdigest()[:10]
+    return piece_id(key, f"{digest}.{rank}")
 
 
 def anchor_of(identity: str) -> str:

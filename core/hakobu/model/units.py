@@ -25,6 +25,7 @@ PX_PER_INCH = 96.0
 _NAMES = {'"': "in", "\u2033": "in", "inch": "in", "inches": "in", "millimetre": "mm", "millimetres": "mm"}
 _NUMBER = r"[+-]?(?:\d+\.?\d*|\.\d+)(?:[eE][+-]?\d+)?"
 _TYPED = re.compile(rf"^\s*(?:(\d+)[\s-]+)?(?:(\d+)\s*/\s*(\d+)|({_NUMBER}))\s*([A-Za-z\"\u2033]*)\s*$")
+_AREA = re.compile(r"(?s)^(.*?)\s*(?:([A-Za-z]+)\s*[2\u00b2]?)?\s*$")
 
 
 @dataclass(frozen=True, slots=True)
@@ -54,6 +55,21 @@ def parse_length(text: str, unit: str = "mm") -> float:
         raise BadRequest(f'"{text}" divides by nothing: type a number with a unit, such as 2 1/4 in.')
     value = float(number) if number is not None else float(Fraction(int(top), int(below)) + int(whole or 0))
     return value * MM_PER_UNIT[name]
+
+
+def parse_area(text: str, unit: str = "mm") -> float:
+    """Square millimetres of a typed area such as "2mm2", "0.5 in2" or "3"; raises BadRequest for anything else."""
+    number, name = _AREA.match(text).groups()
+    return parse_length(number or text, name or unit) * parse_length("1", name or unit)
+
+
+def parse_angle(text: str) -> float:
+    """Degrees of a typed angle such as "30", "30deg" or "-12.5\u00b0"; raises BadRequest for anything else."""
+    plain = re.sub(r"\s*(deg|degrees|\u00b0)\s*$", "", text.strip()).replace(",", ".")
+    try:
+        return float(plain)
+    except ValueError:
+        raise BadRequest(f'"{text}" is not an angle: type a number of degrees, such as 30 or -12.5deg.') from None
 
 
 def as_mm(value: float) -> str:

@@ -4,34 +4,34 @@ from __future__ import annotations
 
 from dataclasses import dataclass, replace
 
-from ..errors import BadRequest, CannotDo
 from ..model import Document
-from .operation import Context, Operation, Outcome, parameter
+from ..model.declare import choice, layers
+from ..model.step import ON
+from .operation import Context, Operation, Outcome, Role, at_once, without_pieces
 
-PLACES = ("front", "back")
+PLACES = (("front", "to the front"), ("back", "to the back"))
 
 
 @dataclass(frozen=True)
 class Arrange:
-    layers: tuple[str, ...] = parameter((), help="all layers in their new order, by their ids; new ones come last")
-    pieces: tuple[str, ...] = parameter((), help="the pieces to move, by their ids")
-    to: str = parameter("front", help="where pieces go: to the front, painted over all others, or to the back")
+    layers: tuple[str, ...] = layers(
+        (), label="order", help="all layers in their new order, by their ids; new ones come last", group=""
+    )
+    to: str = choice(
+        "front", label="where to", help="to the front, painted over all others, or to the back", choices=PLACES
+    )
 
 
 def run(document: Document, parameters: Arrange, context: Context) -> Outcome:
-    if parameters.to not in PLACES:
-        raise BadRequest(f'Pieces go to the {" or the ".join(PLACES)}, not to "{parameters.to}".')
-    layers = _ordered(document.layers, parameters.layers)
-    moved, place = set(parameters.pieces), parameters.to
-    if moved - set(document.by_id):
-        raise CannotDo("A piece that was to be moved is no longer there; pick again.")
+    in_order = _ordered(document.layers, parameters.layers)
+    moved, place = set(context.chosen.get(ON, ())), parameters.to
     if not moved:
-        return Outcome(replace(document, layers=layers), "Layers put in another order", "", {})
+        return Outcome(replace(document, layers=in_order), "Layers put in another order", "", {})
     taken = tuple(piece for piece in document.pieces if piece.id in moved)
     others = tuple(piece for piece in document.pieces if piece.id not in moved)
     pieces = (*others, *taken) if place == "front" else (*taken, *others)
     what = "A piece" if len(moved) == 1 else f"{len(moved)} pieces"
-    return Outcome(replace(document, layers=layers, pieces=pieces), f"{what} moved to the {place}", "", {})
+    return Outcome(replace(document, layers=in_order, pieces=pieces), f"{what} moved to the {place}", "", {})
 
 
 def _ordered(layers, order: tuple[str, ...]):
@@ -39,12 +39,15 @@ def _ordered(layers, order: tuple[str, ...]):
     return tuple(sorted(layers, key=lambda layer: rank.get(layer.id, len(rank))))
 
 
-def select(document: Document, parameters: Arrange) -> tuple[str, ...]:
-    return parameters.pieces
-
-
-def repair(document: Document, parameters: Arrange, pieces: tuple[str, ...]) -> Arrange:
-    return replace(parameters, pieces=pieces)
-
-
-OPERATION = Operation("arrange", 1, "intake", "Arrange", Arrange, run, select, repair)
+OPERATION = Operation(
+    id="arrange",
+    version=2,
+    station="intake",
+    title="Arrange",
+    parameters=Arrange,
+    run=run,
+    sentence="Bring {to}",
+    roles=(Role(ON, "what goes to the front or the back", least=0),),
+    upgrade=without_pieces,
+    cost=at_once,
+)

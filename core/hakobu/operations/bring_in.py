@@ -6,6 +6,7 @@ from collections.abc import Mapping
 from dataclasses import dataclass, replace
 
 from ..model import Document, Page
+from ..model.declare import flag, number, text
 from ..model.document import px_per_inch
 from ..model.figures import figures_of
 from ..model.likely import LikelySize, doubt, likely_sizes
@@ -13,7 +14,7 @@ from ..model.notices import NO_UNIT
 from ..model.pages import box_of
 from ..model.scaling import scaled, shifted
 from ..model.units import FileUnit, size_text
-from .operation import Context, Operation, Outcome, parameter
+from .operation import Context, Operation, Outcome, SourceCost
 
 #: Room between what is there and what comes in beside it.
 BESIDE_MM = 10.0
@@ -21,12 +22,14 @@ BESIDE_MM = 10.0
 
 @dataclass(frozen=True)
 class BringIn:
-    source: str = parameter(help="the source's hash")
-    name: str = parameter("", help="what the file is called")
-    unit: str | None = parameter(None, help="what a number means in a file that states no unit: mm, in or px")
-    scale: float = parameter(1.0, help="times the size that was read", unit="times", low=0.0001, high=10000)
-    notes: bool = parameter(False, help="take in dimensions, leaders and tables as lines")
-    reading: str = parameter("", help="why it is scaled: what its numbers were taken to mean")
+    source: str = text(label="source", help="the source's hash", group="")
+    name: str = text("", label="name", help="what the file is called", group="")
+    unit: str | None = text(
+        None, label="unit", help="what a number means in a file that states no unit: mm, in or px", group="more"
+    )
+    scale: float = number(1.0, label="scale", help="times the size that was read", unit="times", low=0.0001, high=10000)
+    notes: bool = flag(False, label="notes", help="take in dimensions, leaders and tables as lines", group="more")
+    reading: str = text("", label="reading", help="why it is scaled: what its numbers were taken to mean", group="")
 
 
 def run(document: Document, parameters: BringIn, context: Context) -> Outcome:
@@ -103,4 +106,17 @@ def _beside(document: Document, coming: Document) -> Document:
     )
 
 
-OPERATION = Operation("bring-in", 3, "intake", "Bring in a file", BringIn, run)
+def cost(document: Document, parameters: BringIn, source: SourceCost) -> float:
+    return source(parameters.source)
+
+
+OPERATION = Operation(
+    id="bring-in",
+    version=3,
+    station="intake",
+    title="Bring in a file",
+    parameters=BringIn,
+    run=run,
+    sentence="Bring in {name} at {scale} times its size",
+    cost=cost,
+)

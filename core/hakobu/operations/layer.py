@@ -2,17 +2,17 @@
 
 from __future__ import annotations
 
-import re
 from dataclasses import dataclass, fields, replace
 
 from ..errors import BadRequest, CannotDo
 from ..model import Document, Layer, Treatment
+from ..model.declare import choice, colour, flag, text
+from ..model.declare import layer as a_layer
 from ..model.lab import is_white
 from ..model.materials import material_of
-from .operation import Context, Operation, Outcome, parameter
+from .operation import Context, Operation, Outcome, at_once
 from .to_layer import in_colour
 
-_COLOUR = re.compile(r"#[0-9a-fA-F]{6}")
 #: What the machine does with a layer, for the log.
 DONE = {
     Treatment.CUT: "is cut",
@@ -25,12 +25,16 @@ DONE = {
 
 @dataclass(frozen=True)
 class SetLayer:
-    layer: str = parameter(help="the layer, by its id")
-    name: str | None = parameter(None, help="what it is called")
-    color: str | None = parameter(None, help="the colour of its material, as #rrggbb")
-    treatment: str | None = parameter(None, help="what the machine does with it", choices=tuple(Treatment))
-    material: str | None = parameter(None, help="what it is made of, by the material's id; empty for the job's own")
-    mirrored: bool | None = parameter(None, help="whether it is drawn as seen from the back")
+    layer: str = a_layer(label="layer", help="the layer, by its id")
+    name: str | None = text(None, label="name", help="what it is called")
+    color: str | None = colour(None, label="colour", help="the colour of its material, as #rrggbb")
+    treatment: str | None = choice(
+        None, label="treatment", help="what the machine does with it", choices=[(t.value, DONE[t]) for t in Treatment]
+    )
+    material: str | None = text(
+        None, label="material", help="what it is made of, by the material's id; empty for the job's own"
+    )
+    mirrored: bool | None = flag(None, label="mirrored", help="whether it is drawn as seen from the back")
 
 
 def run(document: Document, parameters: SetLayer, context: Context) -> Outcome:
@@ -58,8 +62,6 @@ def _values(parameters: SetLayer) -> dict:
         values["name"] = values["name"].strip()[:80]
         if not values["name"]:
             raise BadRequest("A layer needs a name.")
-    if not _COLOUR.fullmatch(values.get("color", "#000000")):
-        raise BadRequest(f'"{values["color"]}" is not a colour: write it as #rrggbb, for instance #b5653c.')
     if "treatment" in values:
         values["treatment"] = Treatment(values["treatment"])
     if "material" in values:
@@ -93,4 +95,13 @@ def _material(layer: Layer) -> str:
     return material.name if material else "a material of its own"
 
 
-OPERATION = Operation("layer", 1, "intake", "Set a layer", SetLayer, run, seconds_per_segment=0.0)
+OPERATION = Operation(
+    id="layer",
+    version=1,
+    station="intake",
+    title="Set a layer",
+    parameters=SetLayer,
+    run=run,
+    sentence="{layer} {treatment}",
+    cost=at_once,
+)

@@ -9,13 +9,18 @@ from typing import Any
 
 from ..checks import check, rule_of
 from ..checks.applier import MOST_PASSES, Mended, applied, edit_for, mend_where, without_overlaps
+from ..checks.effort import seconds_to_check
 from ..errors import BadRequest, CannotDo
 from ..model import Conditions, Document
+from ..model.declare import data, length, listed, text
 from ..model.figures import figures_of
 from ..model.scaling import scaled
+from ..model.step import ON
 from ..model.units import as_mm
-from .operation import Context, Operation, Outcome, parameter
+from .operation import Context, Operation, Outcome, SourceCost
 
+#: How often it looks through a design, at least.
+LOOKS = 3
 #: A size that is off the typed one by no more than this is that size: half a step of most machines.
 SAME_MM = 0.01
 SIDE = {"width": "wide", "height": "high"}
@@ -23,15 +28,19 @@ SIDE = {"width": "wide", "height": "high"}
 
 @dataclass(frozen=True)
 class Mend:
-    keys: tuple[str, ...] = parameter((), help="the findings to mend, by their keys; safe or not", most=1000)
-    rules: tuple[str, ...] = parameter((), help="the rules whose findings to mend, safe or not")
-    leave: tuple[str, ...] = parameter((), help="findings that were set aside, by their keys")
-    tolerance_mm: float = parameter(
-        0.25, help="how far a line may move and how wide a gap is closed", unit="mm", low=0.0, high=10.0
+    keys: tuple[str, ...] = listed(
+        (), label="findings", help="the findings to mend, by their keys; safe or not", most=1000
     )
-    choice: str = parameter("", help="which way, where a finding can be mended in several")
-    conditions: Mapping[str, Any] | None = parameter(
-        None, help="material, machine, purpose and layers that the design is held against, complete in itself"
+    rules: tuple[str, ...] = listed((), label="rules", help="the rules whose findings to mend, safe or not")
+    leave: tuple[str, ...] = listed((), label="set aside", help="findings that were set aside, by their keys")
+    tolerance_mm: float = length(
+        0.25, label="tolerance", help="how far a line may move and how wide a gap is closed", high=10.0, step=0.05
+    )
+    choice: str = text("", label="way", help="which way, where a finding can be mended in several", group="")
+    conditions: Mapping[str, Any] | None = data(
+        None,
+        label="conditions",
+        help="material, machine, purpose and layers that the design is held against, complete in itself",
     )
 
 
@@ -42,7 +51,7 @@ def run(document: Document, parameters: Mend, context: Context) -> Outcome:
         _known_choice(rule_of(rule).id, parameters.choice)
     settled = conditions.settled(document)
     if parameters.keys:
-        made = _take_keys(settled, parameters, conditions, context.selection)
+        made = _take_keys(settled, parameters, conditions, context.chosen.get(ON, ()))
     else:
         made = mend_where(settled, lambda f: _wanted(f, parameters), conditions, parameters.choice)
     mended, again = _as_sized_before(document, _as_named_before(document, made.document))
@@ -139,7 +148,7 @@ def _finding(findings, key: str, pieces: tuple[str, ...]):
     return alike[0] if len(alike) == 1 else None
 
 
-def select(document: Document, parameters: Mend) -> tuple[str, ...]:
+def picks(document: Document, parameters: Mend) -> tuple[str, ...]:
     """The pieces that the named findings are about."""
     found = check(document, conditions_of(parameters), every=True) if parameters.keys else ()
     return tuple(dict.fromkeys(piece for f in found if f.key in parameters.keys for piece in f.pieces))
@@ -178,4 +187,19 @@ def _note(before: Document, after: Document, made: Mended, again: str) -> str:
     return "; ".join(part for part in parts if part) or "nothing to mend"
 
 
-OPERATION = Operation("mend", 3, "check", "Mend", Mend, run, select, repair)
+def cost(document: Document, parameters: Mend, source: SourceCost) -> float:
+    return LOOKS * seconds_to_check(document)
+
+
+OPERATION = Operation(
+    id="mend",
+    version=3,
+    station="check",
+    title="Mend",
+    parameters=Mend,
+    run=run,
+    sentence="Mend, moving lines by at most {tolerance_mm}",
+    cost=cost,
+    picks=picks,
+    repair=repair,
+)

@@ -6,12 +6,15 @@ from dataclasses import dataclass, replace
 
 from ..errors import CannotDo
 from ..model import Document
-from .operation import Context, Operation, Outcome, parameter
+from ..model.declare import layers
+from .operation import Context, Operation, Outcome, at_once
 
 
 @dataclass(frozen=True)
 class MergeLayers:
-    layers: tuple[str, ...] = parameter(help="the layers to merge, by their ids; the first takes in the others")
+    layers: tuple[str, ...] = layers(
+        label="layers", help="the layers to merge, by their ids; the first takes in the others"
+    )
 
 
 def run(document: Document, parameters: MergeLayers, context: Context) -> Outcome:
@@ -30,4 +33,13 @@ def run(document: Document, parameters: MergeLayers, context: Context) -> Outcom
     return Outcome(made, f"{names} merged into {into.name}", "", {"layers": len(made.layers)})
 
 
-OPERATION = Operation("merge-layers", 1, "intake", "Merge layers", MergeLayers, run)
+OPERATION = Operation(
+    id="merge-layers",
+    version=1,
+    station="intake",
+    title="Merge layers",
+    parameters=MergeLayers,
+    run=run,
+    sentence="Merge {layers}",
+    cost=at_once,
+)

@@ -3,17 +3,24 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Mapping
-from dataclasses import MISSING, dataclass, field, fields
+from dataclasses import dataclass, field
 from typing import Any
 
 import numpy as np
 
-from ..errors import BadRequest
+from ..errors import CannotDo
 from ..formats import ReadResult
-from ..model import Document, Finding
+from ..model import Conditions, Document, Finding, Piece
+from ..model.declare import form_of
+from ..model.step import ON
+from ..model.validate import validated
 
-#: Told how far a piece of work is: the share from 0 to 1, and what is being done.
+#: Told how far a piece of work is: the share from 0 to 1, and what is being done. It may raise, to stop the work.
 Progress = Callable[[float, str], None]
+#: Seconds that reading a source takes, by its hash.
+SourceCost = Callable[[str], float]
+#: Seconds for each segment of the document, where an operation says nothing else.
+PER_SEGMENT = 25e-6
 
 
 def silent(share: float, stage: str) -> None:
@@ -22,15 +29,21 @@ def silent(share: float, stage: str) -> None:
 
 @dataclass(frozen=True)
 class Context:
-    """What a step is handed beside the document: its key, the pieces it is for (none: all of them), the reader of
-    sources: (sha256, unit, key, notes) -> what was read, the decoder of pictures: sha256 -> (H, W, 4) uint8, and whom
-    to tell how far it is: (share from 0 to 1, what is being done)."""
+    """What a step is handed beside the document and its parameters. key: the step's. chosen: the pieces of each role,
+    in paint order. conditions: what the design is held against. source: the reader of sources, (sha256, unit, key,
+    notes) -> what was read; picture: the decoder of pictures, sha256 -> (H, W, 4) uint8; progress: whom to tell how far
+    it is."""
 
     key: str
-    selection: tuple[str, ...] = ()
+    chosen: Mapping[str, tuple[str, ...]] = field(default_factory=dict)
+    conditions: Conditions = field(default_factory=Conditions)
     source: Callable[[str, str | None, str, bool], ReadResult] | None = None
     picture: Callable[[str], np.ndarray] | None = None
     progress: Progress = silent
+
+    def pieces(self, document: Document, role: str = ON) -> list[Piece]:
+        """The pieces of a role, the lowest first."""
+        return [document.by_id[identity] for identity in self.chosen.get(role, ())]
 
 
 @dataclass(frozen=True)
@@ -45,13 +58,37 @@ class Outcome:
 
 
 @dataclass(frozen=True)
+class Role:
+    """What pieces are to a step. label: what a person is asked for. least: fewer make no sense. everything: without a
+    choice all pieces in use are meant; else none, and where `least` is above 0 the step cannot be done."""
+
+    id: str
+    label: str
+    least: int = 1
+    everything: bool = False
+
+
+def by_segments(document: Document, parameters: Any, source: SourceCost) -> float:
+    """Seconds by the size of the document."""
+    return PER_SEGMENT * sum(piece.path.segment_count for piece in document.pieces)
+
+
+def at_once(document: Document, parameters: Any, source: SourceCost) -> float:
+    """For what only rearranges."""
+    return 0.0
+
+
+@dataclass(frozen=True)
 class Operation:
     """id and version are permanent: a new version is a new result. station: where in the route the step hangs.
-    parameters: a frozen dataclass whose fields carry their unit, range and help.
+    parameters: a frozen dataclass of declarations (model/declare.py). sentence: what the step does, with its parameters
+    in braces; what stands in brackets is said only where its parameter has a meaning. roles: the pieces that it is for.
 
-    select(document, parameters) names the pieces that a step is for, where its parameters say so; a step whose pieces
-    are gone or changed stops. repair(document, parameters, ids) gives the parameters for what is still there.
-    seconds_per_segment: what it takes for each segment of the document, roughly."""
+    upgrade(version, values): the values of an older version as this one takes them. cost(document, parameters, source):
+    seconds, roughly. picks(document, parameters): the pieces that a step is about, where its parameters say so.
+    repair(document, parameters, ids): the parameters for what is still there. reads_conditions: whether the result
+    depends on what the design is held against. spellings: other options of the command line, each with its help and
+    what gives the values of what was typed."""
 
     id: str
     version: int
@@ -59,110 +96,37 @@ class Operation:
     title: str
     parameters: type
     run: Callable[[Document, Any, Context], Outcome]
-    select: Callable[[Document, Any], tuple[str, ...]] | None = None
+    sentence: str = ""
+    roles: tuple[Role, ...] = ()
+    upgrade: Callable[[int, dict[str, Any]], dict[str, Any]] | None = None
+    cost: Callable[[Document, Any, SourceCost], float] = by_segments
+    picks: Callable[[Document, Any], tuple[str, ...]] | None = None
     repair: Callable[[Document, Any, tuple[str, ...]], Any] | None = None
-    seconds_per_segment: float = 25e-6
+    reads_conditions: bool = False
+    spellings: Mapping[str, tuple[str, Callable[[str], dict[str, Any]]]] = field(default_factory=dict)
 
 
-#: So many pieces, layers or findings may be named in a parameter, and letters in a word, where nothing else is said.
-MOST_LISTED, MOST_LETTERS = 20_000, 1000
+def without_pieces(version: int, values: dict[str, Any]) -> dict[str, Any]:
+    """For operations whose first version named its pieces among its parameters: they stand in the selection as well."""
+    if version < 2:
+        values.pop("pieces", None)
+    return values
 
 
-def parameter(
-    default: Any = MISSING,
-    *,
-    help: str,
-    unit: str = "",
-    low: float | None = None,
-    high: float | None = None,
-    choices: tuple[str, ...] = (),
-    most: int = MOST_LISTED,
-):
-    """A field of a parameters dataclass. choices: the words that it can be, where not any; most: how many it may list
-    at once."""
-    told = {"help": help, "unit": unit, "low": low, "high": high, "choices": list(choices), "most": most}
-    return field(default=default, metadata=told)
+def parameters_from(operation: Operation, values: Mapping[str, Any], version: int | None = None) -> Any:
+    """The parameters of plain data, of that version of the operation. Raises BadRequest, naming the field, where they
+    do not fit, and CannotDo for a version that is not known yet."""
+    if version is not None and version > operation.version:
+        raise CannotDo(f'"{operation.title}" was made by a newer Hakobu than this one: bring this one up to date.')
+    return validated(operation.parameters, upgraded(operation, values, version), operation.id)
+
+
+def upgraded(operation: Operation, values: Mapping[str, Any], version: int | None) -> dict[str, Any]:
+    """The values of a version of the operation as this one takes them."""
+    old = version is not None and version < operation.version and operation.upgrade
+    return operation.upgrade(version, dict(values)) if old else dict(values)
 
 
 def schema_of(operation: Operation) -> list[dict[str, Any]]:
-    """The fields of an operation as plain data, for forms, options and the API's document."""
-    return [
-        {
-            "name": f.name,
-            "type": str(f.type),
-            "default": None if f.default is MISSING else f.default,
-            "required": f.default is MISSING,
-            **f.metadata,
-        }
-        for f in fields(operation.parameters)
-    ]
-
-
-def parameters_from(operation: Operation, values: Mapping[str, Any]) -> Any:
-    """The parameters of plain data. Raises BadRequest, naming the field, where they do not fit."""
-    known = {f.name: f for f in fields(operation.parameters)}
-    for name in values:
-        if name not in known:
-            raise BadRequest(f'"{operation.id}" has no parameter "{name}"; it has {", ".join(known)}.')
-    for name, f in known.items():
-        if name not in values and f.default is MISSING:
-            raise BadRequest(f'"{operation.id}" needs its parameter "{name}": {f.metadata["help"]}.')
-    return operation.parameters(**{name: _checked(known[name], value) for name, value in values.items()})
-
-
-def _checked(f, value: Any) -> Any:
-    kind = str(f.type)
-    if value is None and "None" in kind:
-        return None
-    if "float" in kind:
-        if isinstance(value, bool) or not isinstance(value, int | float) or value != value:
-            raise BadRequest(f'"{f.name}" must be a number, not {value!r}.')
-        low, high = f.metadata["low"], f.metadata["high"]
-        if (low is not None and value < low) or (high is not None and value > high):
-            raise BadRequest(
-                f'"{f.name}" must lie between {low:g} and {high:g} {f.metadata["unit"]}, not at {value:g}.'
-            )
-        return float(value)
-    if "Mapping" in kind:
-        if not isinstance(value, Mapping):
-            raise BadRequest(f'"{f.name}" must be an object of names and values.')
-        return value
-    if kind.startswith("bool"):
-        if not isinstance(value, bool):
-            raise BadRequest(f'"{f.name}" must be true or false, not {value!r}.')
-        return value
-    if kind.startswith("tuple[tuple[int"):
-        if not isinstance(value, list | tuple) or not all(_is_pixel(v) for v in value):
-            raise BadRequest(f'"{f.name}" must be a list of pixels, each two whole numbers.')
-        _refuse_more(f, value)
-        return tuple((int(x), int(y)) for x, y in value)
-    if kind.startswith("int"):
-        low, high = f.metadata["low"], f.metadata["high"]
-        if isinstance(value, bool) or not isinstance(value, int) or not (low <= value <= high):
-            raise BadRequest(f'"{f.name}" must be a whole number from {low} to {high}, not {value!r}.')
-        return value
-    if "tuple" in kind:
-        if not isinstance(value, list | tuple) or not all(isinstance(v, str) for v in value):
-            raise BadRequest(f'"{f.name}" must be a list of words.')
-        _refuse_more(f, value)
-        return tuple(value)
-    if not isinstance(value, str):
-        raise BadRequest(f'"{f.name}" must be a word, not {value!r}.')
-    if len(value) > MOST_LETTERS:
-        raise BadRequest(f'"{f.name}" must have no more than {MOST_LETTERS:,} letters, not {len(value):,}.')
-    if f.metadata["choices"] and value not in f.metadata["choices"]:
-        raise BadRequest(f'"{f.name}" must be one of {", ".join(f.metadata["choices"])}, not "{value}".')
-    return value
-
-
-def _refuse_more(f, value: Any) -> None:
-    if len(value) > f.metadata["most"]:
-        raise BadRequest(f'"{f.name}" may list {f.metadata["most"]:,} at most, not {len(value):,}: take several steps.')
-
-
-def _is_pixel(value: Any) -> bool:
-    return (
-        isinstance(value, list | tuple)
-        and len(value) == 2
-        and all(isinstance(v, int) and not isinstance(v, bool) for v in value)
-    )
+    """The parameters of an operation as plain data, for forms and options."""
+    return form_of(operation.parameters)

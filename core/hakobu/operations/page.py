@@ -6,18 +6,21 @@ from dataclasses import dataclass, replace
 
 from ..errors import BadRequest, CannotDo
 from ..model import Document, Page
+from ..model.declare import length, text
 from ..model.figures import on_page
 from ..model.scaling import shifted
 from ..model.units import size_text
-from .operation import Context, Operation, Outcome, parameter
+from .operation import Context, Operation, Outcome, at_once
 
 
 @dataclass(frozen=True)
 class SetPage:
-    width_mm: float | None = parameter(None, help="the width of the page", unit="mm", low=1, high=20000)
-    height_mm: float | None = parameter(None, help="the height of the page", unit="mm", low=1, high=20000)
-    margin_mm: float = parameter(5.0, help="room round the design, where no size is given", unit="mm", low=0, high=500)
-    name: str = parameter("", help="what sheet it is, for the log")
+    width_mm: float | None = length(None, label="width", help="the width of the page", low=1)
+    height_mm: float | None = length(None, label="height", help="the height of the page", low=1)
+    margin_mm: float = length(
+        5.0, label="margin", help="room round the design, where no size is given", high=500, group="more"
+    )
+    name: str = text("", label="name", help="what sheet it is, for the log", group="")
 
 
 def run(document: Document, parameters: SetPage, context: Context) -> Outcome:
@@ -66,4 +69,13 @@ def _centring(box: tuple[float, float, float, float], page: Page) -> tuple[float
     return (page.width_mm - left - right) / 2, (page.height_mm - top - bottom) / 2
 
 
-OPERATION = Operation("page", 2, "intake", "Set the page", SetPage, run)
+OPERATION = Operation(
+    id="page",
+    version=2,
+    station="intake",
+    title="Set the page",
+    parameters=SetPage,
+    run=run,
+    sentence="Set the page to {width_mm} by {height_mm}",
+    cost=at_once,
+)

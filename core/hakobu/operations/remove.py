@@ -2,33 +2,34 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 
-from ..errors import CannotDo
 from ..model import Document
-from .operation import Context, Operation, Outcome, parameter
+from ..model.step import ON
+from .operation import Context, Operation, Outcome, Role, at_once, without_pieces
 
 
 @dataclass(frozen=True)
 class Remove:
-    pieces: tuple[str, ...] = parameter(help="the pieces to delete, by their ids")
+    """Nothing but the pieces."""
 
 
 def run(document: Document, parameters: Remove, context: Context) -> Outcome:
-    gone = set(parameters.pieces)
-    if not gone or gone - set(document.by_id):
-        raise CannotDo("A piece that was to be deleted is no longer there; pick again.")
-    made = document.with_paths(dict.fromkeys(gone))
-    name = document.by_id[parameters.pieces[0]].name or "A piece"
+    gone = context.pieces(document)
+    made = document.with_paths(dict.fromkeys(piece.id for piece in gone))
+    name = gone[0].name or "A piece"
     return Outcome(made, f"{name if len(gone) == 1 else f'{len(gone):,} pieces'} deleted", "", {"pieces": len(gone)})
 
 
-def select(document: Document, parameters: Remove) -> tuple[str, ...]:
-    return parameters.pieces
-
-
-def repair(document: Document, parameters: Remove, pieces: tuple[str, ...]) -> Remove:
-    return replace(parameters, pieces=pieces)
-
-
-OPERATION = Operation("remove", 1, "check", "Delete", Remove, run, select, repair, seconds_per_segment=0.0)
+OPERATION = Operation(
+    id="remove",
+    version=2,
+    station="check",
+    title="Delete",
+    parameters=Remove,
+    run=run,
+    sentence="Delete",
+    roles=(Role(ON, "what is deleted"),),
+    upgrade=without_pieces,
+    cost=at_once,
+)

@@ -6,18 +6,31 @@ from dataclasses import dataclass, replace
 
 from ..errors import BadRequest, CannotDo
 from ..model import Document
+from ..model.declare import length, number, text
 from ..model.scaling import scaled
 from ..model.units import as_mm, size_text
-from .operation import Context, Operation, Outcome, parameter
+from .operation import Context, Operation, Outcome
 from .page import centred
 
 
 @dataclass(frozen=True)
 class Resize:
-    width_mm: float | None = parameter(None, help="the width of all outlines", unit="mm", low=0.1, high=20000)
-    height_mm: float | None = parameter(None, help="the height of all outlines", unit="mm", low=0.1, high=20000)
-    factor: float | None = parameter(None, help="times the present size", unit="times", low=0.0001, high=10000)
-    reason: str = parameter("", help="why, for the log: for instance that units were mistaken")
+    width_mm: float | None = length(
+        None, label="width", help="the width of all outlines", low=0.1, instead_of=("height_mm", "factor")
+    )
+    height_mm: float | None = length(
+        None, label="height", help="the height of all outlines", low=0.1, instead_of=("width_mm", "factor")
+    )
+    factor: float | None = number(
+        None,
+        label="factor",
+        help="times the present size",
+        unit="times",
+        low=0.0001,
+        high=10000,
+        instead_of=("width_mm", "height_mm"),
+    )
+    reason: str = text("", label="reason", help="why, for the log: for instance that units were mistaken", group="")
 
 
 def run(document: Document, parameters: Resize, context: Context) -> Outcome:
@@ -52,4 +65,12 @@ def _factor(parameters: Resize, width: float, height: float) -> float:
     return side / whole
 
 
-OPERATION = Operation("resize", 2, "intake", "Set the size", Resize, run)
+OPERATION = Operation(
+    id="resize",
+    version=2,
+    station="intake",
+    title="Set the size",
+    parameters=Resize,
+    run=run,
+    sentence="Make it {width_mm} wide, or {height_mm} high, or {factor} times as large",
+)

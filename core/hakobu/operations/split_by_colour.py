@@ -6,13 +6,15 @@ from dataclasses import dataclass, replace
 
 from ..errors import CannotDo
 from ..formats.color_words import color_words
-from ..model import Document, Layer, Piece
-from .operation import Context, Operation, Outcome, parameter
+from ..model import Document, Layer
+from ..model.declare import layer
+from ..model.query import colour_of
+from .operation import Context, Operation, Outcome, at_once
 
 
 @dataclass(frozen=True)
 class SplitByColour:
-    layer: str = parameter(help="the layer to split, by its id")
+    layer: str = layer(label="layer", help="the layer to split, by its id")
 
 
 def run(document: Document, parameters: SplitByColour, context: Context) -> Outcome:
@@ -21,7 +23,7 @@ def run(document: Document, parameters: SplitByColour, context: Context) -> Outc
     layer = document.layer_by_id.get(parameters.layer)
     if layer is None:
         raise CannotDo("The layer that was to be split is no longer there; choose another one.")
-    colours = list(dict.fromkeys(colour_of(p, layer) for p in document.pieces if p.layer == layer.id))
+    colours = list(dict.fromkeys(colour_of(document, p) for p in document.pieces if p.layer == layer.id))
     if len(colours) < 2:
         raise CannotDo(f"{layer.name} has one colour only: there is nothing to split.")
     kept, *others = colours
@@ -32,7 +34,9 @@ def run(document: Document, parameters: SplitByColour, context: Context) -> Outc
     at = document.layers.index(layer)
     layers = (*document.layers[:at], replace(layer, color=kept), *fresh.values(), *document.layers[at + 1 :])
     pieces = tuple(
-        replace(p, layer=fresh[colour_of(p, layer)].id) if p.layer == layer.id and colour_of(p, layer) in fresh else p
+        replace(p, layer=fresh[colour_of(document, p)].id)
+        if p.layer == layer.id and colour_of(document, p) in fresh
+        else p
         for p in document.pieces
     )
     title = f"{layer.name} split into {len(colours)} colours"
@@ -43,11 +47,13 @@ def _name(layer: Layer, colour: str) -> str:
     return f"{layer.name}, {color_words(colour).lower()}"
 
 
-def colour_of(piece: Piece, layer: Layer) -> str:
-    """The colour that a piece is told by: its fill's, else its line's, else its layer's."""
-    if piece.fill:
-        return piece.fill.color
-    return piece.stroke.color if piece.stroke else layer.color
-
-
-OPERATION = Operation("split-by-colour", 1, "intake", "Split by colour", SplitByColour, run)
+OPERATION = Operation(
+    id="split-by-colour",
+    version=1,
+    station="intake",
+    title="Split by colour",
+    parameters=SplitByColour,
+    run=run,
+    sentence="Split {layer} by colour",
+    cost=at_once,
+)

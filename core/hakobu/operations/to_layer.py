@@ -6,24 +6,22 @@ from dataclasses import dataclass, replace
 
 from ..errors import BadRequest, CannotDo
 from ..model import Document, Layer, Piece
+from ..model.declare import colour, layer, text
 from ..model.paint import Fill
-from .operation import Context, Operation, Outcome, parameter
+from ..model.step import ON
+from .operation import Context, Operation, Outcome, Role, at_once, without_pieces
 
 
 @dataclass(frozen=True)
 class ToLayer:
-    pieces: tuple[str, ...] = parameter(help="the pieces to move, by their ids")
-    layer: str = parameter("", help="the layer they go to, by its id; empty for a new one")
-    name: str = parameter("", help="what a new layer is called")
-    color: str = parameter("#1b2a4e", help="the material colour of a new layer")
+    layer: str = layer("", label="layer", help="the layer they go to, by its id; empty for a new one")
+    name: str = text("", label="name", help="what a new layer is called", group="more")
+    color: str = colour("#1b2a4e", label="colour", help="the material colour of a new layer", group="more")
 
 
 def run(document: Document, parameters: ToLayer, context: Context) -> Outcome:
     """The pieces take the colour of the layer that they go to: a layer's colour is its material's."""
-    moved = set(parameters.pieces)
-    gone = moved - set(document.by_id)
-    if gone or not moved:
-        raise CannotDo("A piece that was to go to another layer is no longer there; pick again.")
+    moved = set(context.chosen[ON])
     layers, layer = _layer(document, parameters, context.key)
     pieces = tuple(
         replace(in_colour(piece, layer), layer=layer.id) if piece.id in moved else piece for piece in document.pieces
@@ -58,16 +56,22 @@ def _called(document: Document, moved: set[str]) -> str:
     return name or "A piece"
 
 
-def select(document: Document, parameters: ToLayer) -> tuple[str, ...]:
-    return parameters.pieces
-
-
 def repair(document: Document, parameters: ToLayer, pieces: tuple[str, ...]) -> ToLayer:
-    """Only the pieces that are still there, and where their layer is gone, the first one."""
-    layer = parameters.layer
-    if layer and layer not in document.layer_by_id:
-        layer = document.layers[0].id
-    return replace(parameters, pieces=pieces, layer=layer)
+    """Where their layer is gone, the first one."""
+    gone = parameters.layer and parameters.layer not in document.layer_by_id
+    return replace(parameters, layer=document.layers[0].id) if gone else parameters
 
 
-OPERATION = Operation("to-layer", 1, "intake", "Move to a layer", ToLayer, run, select, repair)
+OPERATION = Operation(
+    id="to-layer",
+    version=2,
+    station="intake",
+    title="Move to a layer",
+    parameters=ToLayer,
+    run=run,
+    sentence="Move to {layer}",
+    roles=(Role(ON, "what goes to another layer"),),
+    upgrade=without_pieces,
+    cost=at_once,
+    repair=repair,
+)

@@ -10,9 +10,11 @@ import numpy as np
 
 from ..errors import CannotDo
 from ..model import Document, Fill, Group, Layer, Picture, Piece, Stroke, Treatment
+from ..model.declare import angle, area, choice, count, flag, length, listed, number, pieces, pixels, text
+from ..model.declare import colour as colour_
 from ..model.ids import piece_id
 from ..model.pages import close_round, grown
-from .operation import Context, Operation, Outcome, parameter
+from .operation import Context, Operation, Outcome, SourceCost
 
 if TYPE_CHECKING:
     from ..geometry import Path
@@ -28,75 +30,103 @@ LINE_MM = 0.3
 
 @dataclass(frozen=True)
 class Trace:
-    picture: str = parameter("", help="the picture's id; not needed where there is only one")
-    mode: str = parameter("dark", help="how lines are found")
-    threshold: float | None = parameter(
-        None, help="a pixel is ink when it is darker than this; without it, chosen from the picture", low=0.0, high=1.0
+    picture: str = text("", label="picture", help="the picture's id; not needed where there is only one", group="")
+    mode: str = text("dark", label="way", help="how lines are found")
+    threshold: float | None = number(
+        None,
+        label="darkness",
+        help="a pixel is ink when it is darker than this; without it, chosen from the picture",
+        low=0.0,
+        high=1.0,
+        step=0.01,
     )
-    smoothness_mm: float | None = parameter(
-        None, help="how far a line may leave the edge to be smooth; corners stay", unit="mm", low=0.001, high=50.0
+    smoothness_mm: float | None = length(
+        None,
+        label="smoothness",
+        help="how far a line may leave the edge to be smooth; corners stay",
+        low=0.001,
+        high=50.0,
+        step=0.05,
     )
-    smallest_mm2: float | None = parameter(
-        None, help="the smallest bit that is kept, ink or hollow", unit="mm2", low=0.0, high=1e6
+    smallest_mm2: float | None = area(
+        None, label="smallest bit", help="the smallest bit that is kept, ink or hollow", high=1e6
     )
-    colours: int | None = parameter(
-        None, help="into how many colours; without it, as many as there are", low=2, high=24
+    colours: int | None = count(
+        None, label="colours", help="into how many colours; without it, as many as there are", low=2, high=24
     )
-    shades: int = parameter(3, help="into how many steps of brightness", low=2, high=12)
-    with_darker: bool = parameter(False, help="each shade with all that is darker, rather than alone")
-    background: bool = parameter(True, help="clear the background, and every hollow of its colour")
-    tolerance: float = parameter(
-        0.1, help="how far a colour may be from the background's and still be it", low=0.0, high=1.0
+    shades: int = count(3, label="shades", help="into how many steps of brightness", low=2, high=12)
+    with_darker: bool = flag(False, label="with darker", help="each shade with all that is darker, rather than alone")
+    background: bool = flag(
+        True, label="clear the background", help="clear the background, and every hollow of its colour"
     )
-    holes: bool = parameter(False, help="round the outside: holes too")
-    distance_mm: float = parameter(
-        0.0, help="round the outside: how far out the line runs", unit="mm", low=-100.0, high=100.0
+    tolerance: float = number(
+        0.1,
+        label="tolerance",
+        help="how far a colour may be from the background's and still be it",
+        low=0.0,
+        high=1.0,
+        step=0.01,
     )
-    underlap_mm: float = parameter(
-        0.0, help="how far a piece goes on under what lies on it", unit="mm", low=0.0, high=50.0
+    holes: bool = flag(False, label="holes", help="round the outside: holes too")
+    distance_mm: float = length(
+        0.0, label="distance", help="round the outside: how far out the line runs", low=-100.0, high=100.0
     )
-    widest_mm: float | None = parameter(
-        None, help="what is wider than this is no line and keeps its outline", unit="mm", low=0.05, high=500.0
+    underlap_mm: float = length(0.0, label="underlap", help="how far a piece goes on under what lies on it", high=50.0)
+    widest_mm: float | None = length(
+        None, label="widest line", help="what is wider than this is no line and keeps its outline", low=0.05, high=500.0
     )
-    lines: str = parameter("draw", help="middle of lines: what a tool does along them", choices=("draw", "cut"))
-    on_top: bool = parameter(False, help="ink and fields: one silhouette with the fields laid on it")
-    reference: str | None = parameter(
-        None, help="a dark shape of known size that lies in the picture, as square:60mm, rectangle:60x40mm, circle:50mm"
+    lines: str = choice(
+        "draw",
+        label="lines",
+        help="middle of lines: what a tool does along them",
+        choices=(("draw", "are drawn"), ("cut", "are cut")),
     )
-    mirrored: bool = parameter(False, help="the thing lay face down: what is found is mirrored")
-    within: tuple[str, ...] = parameter((), help="pieces that lines are found within only")
-    dropped: tuple[tuple[int, int], ...] = parameter(
-        (), most=1000, help="pixels x, y of the picture: what lies there goes"
+    on_top: bool = flag(False, label="laid on", help="ink and fields: one silhouette with the fields laid on it")
+    reference: str | None = text(
+        None,
+        label="reference",
+        help="a dark shape of known size that lies in the picture, as square:60mm, rectangle:60x40mm, circle:50mm",
     )
-    kept: tuple[tuple[int, int], ...] = parameter(
-        (), most=1000, help="pixels x, y of the picture: what lies there stays, though small, background or a hollow"
+    mirrored: bool = flag(False, label="mirrored", help="the thing lay face down: what is found is mirrored")
+    within: tuple[str, ...] = pieces((), label="within", help="pieces that lines are found within only", group="")
+    dropped: tuple[tuple[int, int], ...] = pixels(
+        label="dropped", help="pixels x, y of the picture: what lies there goes"
     )
-    colour: str | None = parameter(None, help="as #1f3c88: what is of this colour is ink, whatever is darker")
-    joined: tuple[str, ...] = parameter(
-        (), most=1000, help='two colours each, as "#c0392b #b03a2e": the first becomes the second'
+    kept: tuple[tuple[int, int], ...] = pixels(
+        label="kept", help="pixels x, y of the picture: what lies there stays, though small, background or a hollow"
     )
-    left_out: tuple[str, ...] = parameter((), most=1000, help="colours that are left out")
-    given: tuple[str, ...] = parameter(
-        (), most=1000, help='two colours each, as "#c0392b #b4673e": what is of the first is made of the second'
+    colour: str | None = colour_(
+        None, label="colour", help="as #1f3c88: what is of this colour is ink, whatever is darker"
     )
-    moved: tuple[str, ...] = parameter(
-        (), most=1000, help='a pixel and a colour each, as "120,80 #c0392b": the piece there goes to that colour'
+    joined: tuple[str, ...] = listed(
+        label="joined", help='two colours each, as "#c0392b #b03a2e": the first becomes the second', most=1000
     )
-    inside: tuple[tuple[int, int], ...] = parameter((), most=1000, help="pixels x, y inside the subject of a photo")
-    beyond: tuple[tuple[int, int], ...] = parameter((), most=1000, help="pixels x, y beyond the subject of a photo")
-    crop: tuple[tuple[int, int], ...] = parameter(
-        (), most=2, help="two corners, in pixels, of the part that is looked at"
+    left_out: tuple[str, ...] = listed(label="left out", help="colours that are left out", most=1000)
+    given: tuple[str, ...] = listed(
+        label="given",
+        help='two colours each, as "#c0392b #b4673e": what is of the first is made of the second',
+        most=1000,
     )
-    turned_degrees: float = parameter(
-        0.0, help="by how much the picture is turned clockwise", unit="degrees", low=-180.0, high=180.0
+    moved: tuple[str, ...] = listed(
+        label="moved",
+        help='a pixel and a colour each, as "120,80 #c0392b": the piece there goes to that colour',
+        most=1000,
     )
-    inverted: bool = parameter(False, help="dark becomes light")
-    calmed: bool = parameter(False, help="noise and the ringing of compression are smoothed, corners stay")
-    even_light: bool = parameter(False, help="light that falls unevenly is taken out")
-    ends: tuple[tuple[int, int], ...] = parameter((), most=2, help="two pixels whose distance is known")
-    apart_mm: float | None = parameter(None, help="how far these are apart", unit="mm", low=0.01, high=1e5)
-    width_mm: float | None = parameter(None, help="how wide what is found is to be", unit="mm", low=0.1, high=1e5)
-    height_mm: float | None = parameter(None, help="how high what is found is to be", unit="mm", low=0.1, high=1e5)
+    inside: tuple[tuple[int, int], ...] = pixels(label="inside", help="pixels x, y inside the subject of a photo")
+    beyond: tuple[tuple[int, int], ...] = pixels(label="beyond", help="pixels x, y beyond the subject of a photo")
+    crop: tuple[tuple[int, int], ...] = pixels(
+        label="crop", help="two corners, in pixels, of the part that is looked at", most=2
+    )
+    turned_degrees: float = angle(
+        0.0, label="turned", help="by how much the picture is turned clockwise", low=-180.0, high=180.0
+    )
+    inverted: bool = flag(False, label="inverted", help="dark becomes light")
+    calmed: bool = flag(False, label="calmed", help="noise and the ringing of compression are smoothed, corners stay")
+    even_light: bool = flag(False, label="even light", help="light that falls unevenly is taken out")
+    ends: tuple[tuple[int, int], ...] = pixels(label="ends", help="two pixels whose distance is known", most=2)
+    apart_mm: float | None = length(None, label="apart", help="how far these are apart", low=0.01, high=1e5)
+    width_mm: float | None = length(None, label="width", help="how wide what is found is to be", low=0.1, high=1e5)
+    height_mm: float | None = length(None, label="height", help="how high what is found is to be", low=0.1, high=1e5)
 
 
 def run(document: Document, parameters: Trace, context: Context) -> Outcome:
@@ -261,4 +291,21 @@ def pixel_mm(picture: Picture) -> float:
     return abs(a * d - b * c) ** 0.5
 
 
-OPERATION = Operation("trace", 2, "trace", "Trace", Trace, run)
+#: Seconds for each million pixels.
+PER_MEGAPIXEL = 0.25
+
+
+def cost(document: Document, parameters: Trace, source: SourceCost) -> float:
+    return sum(p.size_px[0] * p.size_px[1] for p in document.pictures) / 1e6 * PER_MEGAPIXEL
+
+
+OPERATION = Operation(
+    id="trace",
+    version=2,
+    station="trace",
+    title="Trace",
+    parameters=Trace,
+    run=run,
+    sentence="Trace in the way {mode}",
+    cost=cost,
+)

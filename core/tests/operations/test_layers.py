@@ -1,11 +1,14 @@
 """Layers merged, split and put in order, and pieces moved among them: nothing else changes."""
 
 import unittest
+from collections.abc import Sequence
 from dataclasses import replace
 
 from hakobu import pipeline
 from hakobu.model import Document, Layer, Page, Piece, Step
 from hakobu.model.paint import Fill, Stroke
+from hakobu.model.step import ON, Selection
+from hakobu.operations import operation_of
 
 from ..shapes import circle
 
@@ -19,9 +22,15 @@ PIECES = (
 DOCUMENT = Document(Page(100, 100), LAYERS, PIECES)
 
 
-def run(operation: str, document: Document = DOCUMENT, **parameters):
-    step = pipeline.with_selection(document, Step("k", operation, 1, parameters))
-    return pipeline.run_step(document, step)
+def step_on(document: Document, operation: str, pieces: Sequence[str], **parameters) -> Step:
+    selection = {ON: Selection(dict.fromkeys(pieces))} if pieces else {}
+    return pipeline.with_selection(
+        document, Step("k", operation, operation_of(operation).version, parameters, selection)
+    )
+
+
+def run(operation: str, document: Document = DOCUMENT, pieces: tuple[str, ...] = (), **parameters):
+    return pipeline.run_step(document, step_on(document, operation, pieces, **parameters))
 
 
 class Layers(unittest.TestCase):
@@ -40,7 +49,7 @@ class Layers(unittest.TestCase):
         self.assertIn("what a new one is called", run("to-layer", pieces=["p3"]).stopped)
 
     def test_a_piece_that_is_gone_stops_the_step_and_is_repaired_by_those_still_there(self):
-        step = pipeline.with_selection(DOCUMENT, Step("k", "to-layer", 1, {"pieces": ["p1", "p2"], "layer": "c"}))
+        step = step_on(DOCUMENT, "to-layer", ["p1", "p2"], layer="c")
         smaller = replace(DOCUMENT, pieces=PIECES[1:])
         self.assertIn("no longer there", pipeline.run_step(smaller, step).stopped)
         mended = pipeline.run_step(smaller, pipeline.repaired(smaller, step))

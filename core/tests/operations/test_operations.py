@@ -11,8 +11,8 @@ from hakobu.formats import ReadResult
 from hakobu.geometry import Path, bounds
 from hakobu.model import Document, Step, Stroke
 from hakobu.model.figures import figures_of
-from hakobu.model.ids import fingerprint
 from hakobu.model.notices import DAMAGED, NO_UNIT
+from hakobu.model.step import ON, Selection
 from hakobu.model.units import FileUnit
 from hakobu.operations import OPERATIONS, Context, operation_of, parameters_from, schema_of
 from hakobu.operations.bring_in import sizes_for
@@ -24,15 +24,23 @@ DASHED = Stroke("#000000", 1.0, dashes=(2.0, 1.0))
 DOUBLED = document(square(0, 0, 40), square(0, 0, 40))
 
 
-def run(operation: str, made: Document = DOUBLED, **parameters):
+def run(operation: str, made: Document = DOUBLED, on: tuple[str, ...] = (), **parameters):
     found = operation_of(operation)
-    return found.run(made, parameters_from(found, parameters), Context("k", (), lambda *_: ReadResult(DOUBLED)))
+    chosen = {ON: on} if on else {}
+    return found.run(
+        made, parameters_from(found, parameters), Context("k", chosen, source=lambda *_: ReadResult(DOUBLED))
+    )
+
+
+def step_on(operation: str, *ids: str, **parameters) -> Step:
+    """A step of the newest version for some pieces, which have yet to be marked."""
+    return Step("k", operation, operation_of(operation).version, parameters, {ON: Selection(dict.fromkeys(ids))})
 
 
 class Registry(unittest.TestCase):
     def test_every_file_is_listed(self):
         files = {p.stem for p in (File(__file__).parents[2] / "hakobu" / "operations").glob("*.py")}
-        self.assertEqual(files - {"__init__", "operation"}, {o.id.replace("-", "_") for o in OPERATIONS})
+        self.assertEqual(files - {"__init__", "operation", "choosing"}, {o.id.replace("-", "_") for o in OPERATIONS})
         self.assertEqual(len({o.id for o in OPERATIONS}), len(OPERATIONS))
 
     def test_every_field_says_what_it_is_for(self):
@@ -124,9 +132,9 @@ class SizedAgain(unittest.TestCase):
 
 class Remove(unittest.TestCase):
     def test_pieces_go_and_nothing_else_changes(self):
-        out = run("remove", pieces=[DOUBLED.pieces[0].id])
+        out = run("remove", on=(DOUBLED.pieces[0].id,))
         self.assertEqual((out.document.pieces, out.title), (DOUBLED.pieces[1:], "A piece deleted"))
-        step = with_selection(DOUBLED, Step("k", "remove", 1, {"pieces": [DOUBLED.pieces[0].id]}))
+        step = with_selection(DOUBLED, step_on("remove", DOUBLED.pieces[0].id))
         self.assertIn("no longer there", run_step(out.document, step).stopped)
 
 
@@ -152,7 +160,7 @@ class BringIn(unittest.TestCase):
         found = operation_of("bring-in")
         for scale, doubted in ((1.0, True), (25.4, False)):
             parameters = parameters_from(found, {"source": "a", "scale": scale})
-            out = found.run(Document(), parameters, Context("k", (), lambda *_: silent))
+            out = found.run(Document(), parameters, Context("k", source=lambda *_: silent))
             doubt, sizes = sizes_for(out.figures)
             self.assertEqual((bool(doubt), len(out.findings)), (doubted, 2 if doubted else 1))
             by_reading = {size.reading: size for size in sizes}
@@ -218,8 +226,7 @@ class Steps(unittest.TestCase):
         self.assertEqual(len(run_steps(off, self.source)[-1].document.pieces), 2)
 
     def test_a_step_whose_pieces_changed_stops_with_its_mark(self):
-        selection = {"t:/0": fingerprint(DOUBLED.pieces[0])}
-        step = Step("s", "resize", 1, {"factor": 2.0}, selection)
+        step = with_selection(DOUBLED, step_on("arrange", "t:/0"))
         self.assertEqual(run_step(DOUBLED, step).stopped, "")
         for other, words in (
             (document(circle(50, 50, 9), circle()), "no longer what it was"),

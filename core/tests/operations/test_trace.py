@@ -9,6 +9,7 @@ from hakobu.checks import check
 from hakobu.geometry import signed_areas
 from hakobu.model import Document, Layer, Page, Picture, Step, Treatment
 from hakobu.model.ids import fingerprint
+from hakobu.model.step import ON, Selection
 from hakobu.pipeline import repaired, run_step, with_selection
 
 MM = 0.1
@@ -114,7 +115,7 @@ class LaterSteps(unittest.TestCase):
         traced = run(DOCUMENT, first).document
         key = next(f.key for f in check(traced) if f.rule == "background-rectangle")
         mend = with_selection(traced, step("mend", "m", keys=[key]))
-        self.assertEqual(len(mend.selection), 1)
+        self.assertEqual(len(mend.picked), 1)
         again = run(DOCUMENT, replace(first, parameters={"threshold": threshold}))
         return again, run(again.document, mend)
 
@@ -134,14 +135,16 @@ class LaterSteps(unittest.TestCase):
         traced = run(DOCUMENT, step("trace", "t", threshold=0.7)).document
         piece = traced.pieces[0]
         other = fingerprint(replace(piece, path=traced.pieces[1].path))
-        self.assertIn("no longer what it was", run(traced, replace(grown, selection={piece.id: other})).stopped)
+        self.assertIn(
+            "no longer what it was", run(traced, replace(grown, selection={ON: Selection({piece.id: other})})).stopped
+        )
 
     def test_are_repaired_for_what_is_still_there(self):
         made = run(DOCUMENT, step("trace", "t", threshold=0.7)).document
         key = next(f.key for f in check(made) if f.rule == "background-rectangle")
         rim = next(f.pieces[0] for f in check(made) if f.key == key)
-        gone = replace(with_selection(made, step("mend", "m", keys=[key])))
-        gone = replace(gone, selection={**gone.selection, "t:1,1": gone.selection[rim]})
+        gone = with_selection(made, step("mend", "m", keys=[key]))
+        gone = replace(gone, selection={ON: Selection({**gone.picked, "t:1,1": gone.picked[rim]})})
         self.assertIn("no longer there", run(made, gone).stopped)
         self.assertEqual(run(made, repaired(made, gone)).stopped, "")
         with self.assertRaisesRegex(Exception, "take the step out"):

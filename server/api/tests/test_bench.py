@@ -149,7 +149,7 @@ class Changes(Bench):
         self.assertEqual(before, after)
 
     def test_steps_change_places_where_all_still_find_what_they_are_for(self):
-        moved = {"operation": "to-layer", "parameters": {"pieces": [self.disc], "name": "Foil"}}
+        moved = {"operation": "to-layer", "parameters": {"name": "Foil"}, "selection": {"on": {"ids": [self.disc]}}}
         job = self.revise(self.job, moved).json()
         bring, move = ({"key": step["key"]} for step in job["head"]["steps"])
         body = {"based_on": job["head"]["id"], "steps": [move, bring]}

@@ -55,11 +55,11 @@ class Asking(TestCase):
     def test_effort_counts_only_what_is_not_known(self):
         job = begun()
         steps = [history.to_step(row.step) for row in job.head.steps.select_related("step")]
-        self.assertEqual(effort.of_steps(job, steps), 0.0)
-        self.assertGreater(effort.of_steps(job, [*steps, MEND]), 0.0)
+        self.assertEqual(effort.of_steps(job, steps, {}), 0.0)
+        self.assertGreater(effort.of_steps(job, [*steps, MEND], {}), 0.0)
         self.assertGreater(effort.of_file(bytes(3 * 2**20)), effort.LONG)
         brought = Step("n", "bring-in", 1, {"source": keep_blob(b" " * 4 * 2**20), "name": "large.svg"})
-        self.assertGreater(effort.of_steps(job, [*steps, brought]), effort.LONG)
+        self.assertGreater(effort.of_steps(job, [*steps, brought], {}), effort.LONG)
         # What a small design holds was looked at when it was made.
         self.assertEqual(effort.of_check(job.head), 0.0)
         job.head.settings = {"material": "felt"}

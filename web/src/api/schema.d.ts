@@ -298,6 +298,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/jobs/{job}/steps/preview": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * @description What a step would do, new or changed: a JSON head, then paths. 204: a newer request of the same tab has
+         *     come.
+         */
+        post: operations["jobs_steps_preview_create"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs/{job}/trace/measure": {
         parameters: {
             query?: never;
@@ -662,9 +682,15 @@ export interface components {
             /** Format: double */
             down_mm: number;
         };
+        /** @enum {unknown} */
+        BlankEnum: "";
         Changed: {
             /** @description how many were changed */
             jobs: number;
+        };
+        ChoiceOfOut: {
+            value: string;
+            words: string;
         };
         ChoiceOut: {
             id: string;
@@ -757,6 +783,24 @@ export interface components {
             writes: boolean;
             is_machine: boolean;
         };
+        /**
+         * @description * `sentence` - sentence
+         *     * `more` - more
+         *     * `` -
+         * @enum {string}
+         */
+        GroupEnum: "sentence" | "more";
+        /**
+         * @description * `` -
+         *     * `out` - out
+         *     * `width` - width
+         *     * `height` - height
+         *     * `place` - place
+         *     * `by` - by
+         *     * `turn` - turn
+         * @enum {string}
+         */
+        HandleEnum: "out" | "width" | "height" | "place" | "by" | "turn";
         HandlesInRequest: {
             pieces: string[];
         };
@@ -829,6 +873,30 @@ export interface components {
             deleted: number;
             jobs: components["schemas"]["JobListed"][];
         };
+        /**
+         * @description * `length` - length
+         *     * `area` - area
+         *     * `angle` - angle
+         *     * `number` - number
+         *     * `count` - count
+         *     * `flag` - flag
+         *     * `text` - text
+         *     * `colour` - colour
+         *     * `layer` - layer
+         *     * `piece` - piece
+         *     * `font` - font
+         *     * `layers` - layers
+         *     * `pieces` - pieces
+         *     * `words` - words
+         *     * `pixels` - pixels
+         *     * `point` - point
+         *     * `line` - line
+         *     * `axis` - axis
+         *     * `data` - data
+         *     * `choice` - choice
+         * @enum {string}
+         */
+        KindEnum: "length" | "area" | "angle" | "number" | "count" | "flag" | "text" | "colour" | "layer" | "piece" | "font" | "layers" | "pieces" | "words" | "pixels" | "point" | "line" | "axis" | "data" | "choice";
         LayerOut: {
             id: string;
             name: string;
@@ -1026,23 +1094,57 @@ export interface components {
         };
         OperationOut: {
             id: string;
-            station: string;
+            station: components["schemas"]["StationEnum"];
             title: string;
+            /** @description what the step does, with its parameters in braces */
+            sentence: string;
+            roles: components["schemas"]["RoleOut"][];
             parameters: components["schemas"]["ParameterOut"][];
         };
         ParameterOut: {
             name: string;
-            type: string;
-            default: unknown | null;
-            required: boolean;
+            kind: components["schemas"]["KindEnum"];
+            label: string;
             help: string;
             unit: string;
+            default: unknown | null;
+            required: boolean;
+            /** @description whether it can be left without a value */
+            optional: boolean;
             /** Format: double */
             low: number | null;
             /** Format: double */
             high: number | null;
-            /** @description the words that it can be; none where it can be any */
-            choices: string[];
+            /**
+             * Format: double
+             * @description what an arrow key adds
+             */
+            step: number | null;
+            choices: components["schemas"]["ChoiceOfOut"][];
+            most: number;
+            /**
+             * @description where a form asks for it; nowhere where empty
+             *
+             *     * `sentence` - sentence
+             *     * `more` - more
+             *     * `` -
+             */
+            group: components["schemas"]["GroupEnum"] | components["schemas"]["BlankEnum"];
+            when: components["schemas"]["WhenOut"] | null;
+            /** @description parameters that are let go of when this one is set */
+            instead_of: string[];
+            /**
+             * @description how it is dragged on the work
+             *
+             *     * `` -
+             *     * `out` - out
+             *     * `width` - width
+             *     * `height` - height
+             *     * `place` - place
+             *     * `by` - by
+             *     * `turn` - turn
+             */
+            handle: components["schemas"]["HandleEnum"] | components["schemas"]["BlankEnum"];
         };
         PatchedJobInRequest: {
             name?: string;
@@ -1236,6 +1338,12 @@ export interface components {
             pictures: components["schemas"]["PictureOut"][];
             steps: components["schemas"]["StepOut"][];
         };
+        RoleOut: {
+            id: string;
+            label: string;
+            least: number;
+            everything: boolean;
+        };
         RunOut: {
             /** Format: uuid */
             id: string;
@@ -1251,6 +1359,15 @@ export interface components {
             /** @description what is being done, in a few words */
             stage: string;
             error: components["schemas"]["ErrorOut"] | null;
+        };
+        /** @description Pieces that were picked, or a query that means some whenever the step runs. */
+        SelectionInRequest: {
+            ids?: string[];
+            query?: string;
+        };
+        SelectionOut: {
+            ids: string[];
+            query: string;
         };
         Settings: {
             /**
@@ -1359,11 +1476,24 @@ export interface components {
          * @enum {string}
          */
         StateEnum: "waiting" | "running" | "done" | "failed" | "cancelled";
+        /**
+         * @description * `intake` - intake
+         *     * `trace` - trace
+         *     * `check` - check
+         *     * `build` - build
+         *     * `handover` - handover
+         * @enum {string}
+         */
+        StationEnum: "intake" | "trace" | "check" | "build" | "handover";
         StepInRequest: {
             key?: string;
             operation?: string;
             parameters?: {
                 [key: string]: unknown;
+            };
+            /** @description by role; the usual one is called on */
+            selection?: {
+                [key: string]: components["schemas"]["SelectionInRequest"];
             };
             enabled?: boolean;
             /** @description for what is still there of its pieces */
@@ -1376,6 +1506,10 @@ export interface components {
             title: string;
             note: string;
             parameters: unknown;
+            /** @description by role */
+            selection: {
+                [key: string]: components["schemas"]["SelectionOut"];
+            };
             /** @description what it did, in figures */
             figures: unknown;
             enabled: boolean;
@@ -1386,6 +1520,19 @@ export interface components {
             document: string | null;
             /** @description of a file brought in */
             source: components["schemas"]["SourceSize"] | null;
+        };
+        StepPreviewInRequest: {
+            /** Format: int64 */
+            based_on: number;
+            step: components["schemas"]["StepInRequest"];
+            /**
+             * @description with findings made and removed, and narrow places
+             * @default false
+             */
+            checked: boolean;
+            tab: string;
+            /** Format: int64 */
+            number: number;
         };
         StrokeOut: {
             color: string;
@@ -1521,6 +1668,841 @@ export interface components {
             format: string;
             layers: components["schemas"]["WeededLayerOut"][];
         };
+        WhenOut: {
+            /** @description another parameter */
+            name: string;
+            /** @description its values with which this one has a meaning */
+            values: string[];
+        };
+        /** bring-in */
+        ParametersBringIn: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            operation: "bring-in";
+            /**
+             * source
+             * @description the source's hash
+             */
+            source: string;
+            /**
+             * name
+             * @description what the file is called
+             * @default
+             */
+            name: string;
+            /** @default null */
+            unit: string | null;
+            /**
+             * scale
+             * @description times the size that was read
+             * @default 1
+             */
+            scale: number;
+            /**
+             * notes
+             * @description take in dimensions, leaders and tables as lines
+             * @default false
+             */
+            notes: boolean;
+            /**
+             * reading
+             * @description why it is scaled: what its numbers were taken to mean
+             * @default
+             */
+            reading: string;
+        };
+        /** page */
+        ParametersPage: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            operation: "page";
+            /** @default null */
+            width_mm: number | null;
+            /** @default null */
+            height_mm: number | null;
+            /**
+             * margin
+             * @description room round the design, where no size is given
+             * @default 5
+             */
+            margin_mm: number;
+            /**
+             * name
+             * @description what sheet it is, for the log
+             * @default
+             */
+            name: string;
+        };
+        /** resize */
+        ParametersResize: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            operation: "resize";
+            /** @default null */
+            width_mm: number | null;
+            /** @default null */
+            height_mm: number | null;
+            /** @default null */
+            factor: number | null;
+            /**
+             * reason
+             * @description why, for the log: for instance that units were mistaken
+             * @default
+             */
+            reason: string;
+        };
+        /** layer */
+        ParametersLayer: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            operation: "layer";
+            /**
+             * layer
+             * @description the layer, by its id
+             */
+            layer: string;
+            /** @default null */
+            name: string | null;
+            /** @default null */
+            color: string | null;
+            /** @default null */
+            treatment: ("cut" | "draw" | "leave-out" | "print" | "score") | null;
+            /** @default null */
+            material: string | null;
+            /** @default null */
+            mirrored: boolean | null;
+        };
+        /** to-layer */
+        ParametersToLayer: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            operation: "to-layer";
+            /**
+             * layer
+             * @description the layer they go to, by its id; empty for a new one
+             * @default
+             */
+            layer: string;
+            /**
+             * name
+             * @description what a new layer is called
+             * @default
+             */
+            name: string;
+            /**
+             * colour
+             * @description the material colour of a new layer
+             * @default #1b2a4e
+             */
+            color: string;
+        };
+        /** merge-layers */
+        ParametersMergeLayers: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            operation: "merge-layers";
+            /**
+             * layers
+             * @description the layers to merge, by their ids; the first takes in the others
+             */
+            layers: string[];
+        };
+        /** split-by-colour */
+        ParametersSplitByColour: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            operation: "split-by-colour";
+            /**
+             * layer
+             * @description the layer to split, by its id
+             */
+            layer: string;
+        };
+        /** arrange */
+        ParametersArrange: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            operation: "arrange";
+            /**
+             * order
+             * @description all layers in their new order, by their ids; new ones come last
+             * @default []
+             */
+            layers: string[];
+            /**
+             * where to
+             * @description to the front, painted over all others, or to the back
+             * @default front
+             * @enum {unknown}
+             */
+            to: "back" | "front";
+        };
+        /** remove */
+        ParametersRemove: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            operation: "remove";
+        };
+        /** trace */
+        ParametersTrace: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            operation: "trace";
+            /**
+             * picture
+             * @description the picture's id; not needed where there is only one
+             * @default
+             */
+            picture: string;
+            /**
+             * way
+             * @description how lines are found
+             * @default dark
+             */
+            mode: string;
+            /** @default null */
+            threshold: number | null;
+            /** @default null */
+            smoothness_mm: number | null;
+            /** @default null */
+            smallest_mm2: number | null;
+            /** @default null */
+            colours: number | null;
+            /**
+             * shades
+             * @description into how many steps of brightness
+             * @default 3
+             */
+            shades: number;
+            /**
+             * with darker
+             * @description each shade with all that is darker, rather than alone
+             * @default false
+             */
+            with_darker: boolean;
+            /**
+             * clear the background
+             * @description clear the background, and every hollow of its colour
+             * @default true
+             */
+            background: boolean;
+            /**
+             * tolerance
+             * @description how far a colour may be from the background's and still be it
+             * @default 0.1
+             */
+            tolerance: number;
+            /**
+             * holes
+             * @description round the outside: holes too
+             * @default false
+             */
+            holes: boolean;
+            /**
+             * distance
+             * @description round the outside: how far out the line runs
+             * @default 0
+             */
+            distance_mm: number;
+            /**
+             * underlap
+             * @description how far a piece goes on under what lies on it
+             * @default 0
+             */
+            underlap_mm: number;
+            /** @default null */
+            widest_mm: number | null;
+            /**
+             * lines
+             * @description middle of lines: what a tool does along them
+             * @default draw
+             * @enum {unknown}
+             */
+            lines: "cut" | "draw";
+            /**
+             * laid on
+             * @description ink and fields: one silhouette with the fields laid on it
+             * @default false
+             */
+            on_top: boolean;
+            /** @default null */
+            reference: string | null;
+            /**
+             * mirrored
+             * @description the thing lay face down: what is found is mirrored
+             * @default false
+             */
+            mirrored: boolean;
+            /**
+             * within
+             * @description pieces that lines are found within only
+             * @default []
+             */
+            within: string[];
+            /**
+             * dropped
+             * @description pixels x, y of the picture: what lies there goes
+             * @default []
+             */
+            dropped: [
+                number,
+                number
+            ][];
+            /**
+             * kept
+             * @description pixels x, y of the picture: what lies there stays, though small, background or a hollow
+             * @default []
+             */
+            kept: [
+                number,
+                number
+            ][];
+            /** @default null */
+            colour: string | null;
+            /**
+             * joined
+             * @description two colours each, as "#c0392b #b03a2e": the first becomes the second
+             * @default []
+             */
+            joined: string[];
+            /**
+             * left out
+             * @description colours that are left out
+             * @default []
+             */
+            left_out: string[];
+            /**
+             * given
+             * @description two colours each, as "#c0392b #b4673e": what is of the first is made of the second
+             * @default []
+             */
+            given: string[];
+            /**
+             * moved
+             * @description a pixel and a colour each, as "120,80 #c0392b": the piece there goes to that colour
+             * @default []
+             */
+            moved: string[];
+            /**
+             * inside
+             * @description pixels x, y inside the subject of a photo
+             * @default []
+             */
+            inside: [
+                number,
+                number
+            ][];
+            /**
+             * beyond
+             * @description pixels x, y beyond the subject of a photo
+             * @default []
+             */
+            beyond: [
+                number,
+                number
+            ][];
+            /**
+             * crop
+             * @description two corners, in pixels, of the part that is looked at
+             * @default []
+             */
+            crop: [
+                number,
+                number
+            ][];
+            /**
+             * turned
+             * @description by how much the picture is turned clockwise
+             * @default 0
+             */
+            turned_degrees: number;
+            /**
+             * inverted
+             * @description dark becomes light
+             * @default false
+             */
+            inverted: boolean;
+            /**
+             * calmed
+             * @description noise and the ringing of compression are smoothed, corners stay
+             * @default false
+             */
+            calmed: boolean;
+            /**
+             * even light
+             * @description light that falls unevenly is taken out
+             * @default false
+             */
+            even_light: boolean;
+            /**
+             * ends
+             * @description two pixels whose distance is known
+             * @default []
+             */
+            ends: [
+                number,
+                number
+            ][];
+            /** @default null */
+            apart_mm: number | null;
+            /** @default null */
+            width_mm: number | null;
+            /** @default null */
+            height_mm: number | null;
+        };
+        /** mend */
+        ParametersMend: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            operation: "mend";
+            /**
+             * findings
+             * @description the findings to mend, by their keys; safe or not
+             * @default []
+             */
+            keys: string[];
+            /**
+             * rules
+             * @description the rules whose findings to mend, safe or not
+             * @default []
+             */
+            rules: string[];
+            /**
+             * set aside
+             * @description findings that were set aside, by their keys
+             * @default []
+             */
+            leave: string[];
+            /**
+             * tolerance
+             * @description how far a line may move and how wide a gap is closed
+             * @default 0.25
+             */
+            tolerance_mm: number;
+            /**
+             * way
+             * @description which way, where a finding can be mended in several
+             * @default
+             */
+            choice: string;
+            /** @default null */
+            conditions: Record<string, never> | null;
+        };
+        /** combine */
+        ParametersCombine: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            operation: "combine";
+            /**
+             * how
+             * @description what is made of the pieces
+             * @default weld
+             * @enum {unknown}
+             */
+            mode: "cut-away" | "divide" | "overlap" | "through" | "weld";
+            /**
+             * keep what cuts
+             * @description what cuts stays as a piece
+             * @default false
+             */
+            keep_cutter: boolean;
+            /**
+             * the lowest cuts
+             * @description where nothing is picked to cut, the lowest piece cuts in place of the topmost
+             * @default false
+             */
+            lowest_cuts: boolean;
+            /**
+             * loose outlines inside
+             * @description what lies loose inside another piece becomes its hole first, or is welded in and vanishes
+             * @default holes
+             * @enum {unknown}
+             */
+            loose: "holes" | "welded";
+        };
+        /** take-apart */
+        ParametersTakeApart: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            operation: "take-apart";
+            /**
+             * into
+             * @description what a compound is parted into
+             * @default pieces
+             * @enum {unknown}
+             */
+            into: "outlines" | "pieces";
+        };
+        /** put-together */
+        ParametersPutTogether: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            operation: "put-together";
+        };
+        /** backing */
+        ParametersBacking: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            operation: "backing";
+            /**
+             * distance
+             * @description how far out; inwards where it is negative
+             * @default 3
+             */
+            distance_mm: number;
+            /**
+             * corners
+             * @description what corners that turn away become
+             * @default round
+             * @enum {unknown}
+             */
+            join: "bevel" | "mitre" | "round";
+            /**
+             * hollows
+             * @description keep, fill, or the area below which they are filled, as 20mm2
+             * @default fill
+             */
+            hollows: string;
+            /**
+             * each piece alone
+             * @description each piece gets its own, rather than one for all together
+             * @default false
+             */
+            each: boolean;
+            /**
+             * longest point
+             * @description a point longer than so many times the distance is cut off
+             * @default 4
+             */
+            mitre_limit: number;
+            /**
+             * how many
+             * @description so many, each farther out by the distance
+             * @default 1
+             */
+            steps: number;
+            /**
+             * layer
+             * @description what its layer is called
+             * @default
+             */
+            layer: string;
+            /** @default null */
+            colour: string | null;
+            /** @default null */
+            material: string | null;
+        };
+        /** rim */
+        ParametersRim: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            operation: "rim";
+            /**
+             * distance
+             * @description how far out; inwards where it is negative
+             * @default 3
+             */
+            distance_mm: number;
+            /**
+             * corners
+             * @description what corners that turn away become
+             * @default round
+             * @enum {unknown}
+             */
+            join: "bevel" | "mitre" | "round";
+            /**
+             * hollows
+             * @description keep, fill, or the area below which they are filled, as 20mm2
+             * @default keep
+             */
+            hollows: string;
+            /**
+             * each piece alone
+             * @description each piece gets its own, rather than one for all together
+             * @default false
+             */
+            each: boolean;
+            /**
+             * longest point
+             * @description a point longer than so many times the distance is cut off
+             * @default 4
+             */
+            mitre_limit: number;
+            /**
+             * how many
+             * @description so many, each farther out by the distance
+             * @default 1
+             */
+            steps: number;
+            /**
+             * layer
+             * @description what its layer is called
+             * @default
+             */
+            layer: string;
+            /** @default null */
+            colour: string | null;
+            /** @default null */
+            material: string | null;
+        };
+        /** holes */
+        ParametersHoles: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            operation: "holes";
+            /**
+             * what happens
+             * @description what becomes of the holes that are meant
+             * @default fill
+             * @enum {unknown}
+             */
+            action: "fill" | "keep";
+            /** @default null */
+            below_mm2: number | null;
+            /** @default null */
+            narrower_mm: number | null;
+        };
+        /** place */
+        ParametersPlace: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            operation: "place";
+            /**
+             * move
+             * @description how far to the right and down
+             * @default [
+             *       0,
+             *       0
+             *     ]
+             */
+            move: [
+                number,
+                number
+            ];
+            /**
+             * turn
+             * @description clockwise, about the middle of all picked pieces
+             * @default 0
+             */
+            turn: number;
+            /**
+             * mirrored
+             * @description about the middle of all picked pieces
+             * @default no
+             * @enum {unknown}
+             */
+            mirror: "no" | "x" | "y";
+            /**
+             * a copy
+             * @description what is picked stays, and a copy is placed
+             * @default false
+             */
+            copy: boolean;
+        };
+        /** align */
+        ParametersAlign: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            operation: "align";
+            /**
+             * across
+             * @description where they go from left to right
+             * @default stay
+             * @enum {unknown}
+             */
+            x: "centre" | "left" | "right" | "spread" | "stay";
+            /**
+             * down
+             * @description where they go from top to bottom
+             * @default stay
+             * @enum {unknown}
+             */
+            y: "bottom" | "middle" | "spread" | "stay" | "top";
+            /**
+             * to
+             * @description "each other", "page", or the id of a piece, which then stays
+             * @default each other
+             */
+            to: string;
+            /**
+             * by
+             * @description what of a piece is lined up in the middle
+             * @default outline
+             * @enum {unknown}
+             */
+            by: "area" | "outline";
+            /**
+             * as one
+             * @description all are moved as one, as they lie
+             * @default false
+             */
+            together: boolean;
+        };
+        /** copies */
+        ParametersCopies: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            operation: "copies";
+            /**
+             * how
+             * @description how they lie
+             * @default rows
+             * @enum {unknown}
+             */
+            how: "around" | "rows";
+            /**
+             * columns
+             * @description how many side by side
+             * @default 2
+             */
+            columns: number;
+            /**
+             * rows
+             * @description how many below each other
+             * @default 1
+             */
+            rows: number;
+            /**
+             * gap
+             * @description room between them
+             * @default 2
+             */
+            gap_mm: number;
+            /**
+             * how many
+             * @description how many in all
+             * @default 6
+             */
+            number: number;
+            /** @default null */
+            around: [
+                number,
+                number
+            ] | null;
+            /**
+             * upright
+             * @description copies are not turned with the circle
+             * @default false
+             */
+            upright: boolean;
+        };
+        /** shape */
+        ParametersShape: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            operation: "shape";
+            /**
+             * figure
+             * @description which figure
+             * @default rectangle
+             * @enum {unknown}
+             */
+            kind: "circle" | "ellipse" | "frame" | "line" | "polygon" | "rectangle" | "ring" | "star";
+            /**
+             * width
+             * @description how wide, or how long a line is
+             * @default 50
+             */
+            width_mm: number;
+            /** @default null */
+            height_mm: number | null;
+            /** @default null */
+            at: [
+                number,
+                number
+            ] | null;
+            /**
+             * corners
+             * @description the radius of its corners
+             * @default 0
+             */
+            corner_mm: number;
+            /**
+             * rim
+             * @description from the outer edge to the opening
+             * @default 10
+             */
+            rim_mm: number;
+            /**
+             * corners
+             * @description how many
+             * @default 6
+             */
+            corners: number;
+            /**
+             * points
+             * @description how many
+             * @default 5
+             */
+            points: number;
+            /**
+             * depth
+             * @description the inner corners' share of the way out
+             * @default 0.4
+             */
+            inner: number;
+            /**
+             * turn
+             * @description clockwise about its middle, in degrees
+             * @default 0
+             */
+            turn: number;
+            /**
+             * layer
+             * @description the layer it lies on; a new one where there is none
+             * @default
+             */
+            layer: string;
+            /**
+             * name
+             * @description what it is called
+             * @default
+             */
+            name: string;
+        };
+        StepParameters: components["schemas"]["ParametersBringIn"] | components["schemas"]["ParametersPage"] | components["schemas"]["ParametersResize"] | components["schemas"]["ParametersLayer"] | components["schemas"]["ParametersToLayer"] | components["schemas"]["ParametersMergeLayers"] | components["schemas"]["ParametersSplitByColour"] | components["schemas"]["ParametersArrange"] | components["schemas"]["ParametersRemove"] | components["schemas"]["ParametersTrace"] | components["schemas"]["ParametersMend"] | components["schemas"]["ParametersCombine"] | components["schemas"]["ParametersTakeApart"] | components["schemas"]["ParametersPutTogether"] | components["schemas"]["ParametersBacking"] | components["schemas"]["ParametersRim"] | components["schemas"]["ParametersHoles"] | components["schemas"]["ParametersPlace"] | components["schemas"]["ParametersAlign"] | components["schemas"]["ParametersCopies"] | components["schemas"]["ParametersShape"];
     };
     responses: never;
     parameters: never;
@@ -2891,6 +3873,87 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["RunOut"];
                 };
+            };
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    jobs_steps_preview_create: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["StepPreviewInRequest"];
+                "multipart/form-data": components["schemas"]["StepPreviewInRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/octet-stream": string;
+                };
+            };
+            /** @description No response body */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             400: {
                 headers: {

@@ -29,7 +29,7 @@ export interface TraceValues {
   smoothness_mm: number | null
   smallest_mm2: number | null
 }
-export type Station = 'intake' | 'trace' | 'check' | 'handover'
+export type Station = Schemas['StationEnum']
 export type Archive = Schemas['ArchiveOut']
 export type Staged = Schemas['StagedOut']
 export type Looked = Schemas['LookOut']
@@ -40,3 +40,6 @@ export type NearLine = Schemas['NearLineOut']
 export type Between = Schemas['BetweenOut']
 export type Weeded = Schemas['WeededOut']
 export type Parameter = Schemas['ParameterOut']
+export type Operation = Schemas['OperationOut']
+/** Pieces for a step, by role: picked ones, or those that a query means. */
+export type Selection = Record<string, { ids?: string[]; query?: string }>

@@ -22,7 +22,7 @@ const name = ref('')
 const field = ref<HTMLInputElement | null>(null)
 
 async function choose(layer: string) {
-  if (layer !== 'new') return void jobs.addStep(w.moving, 'to-layer', { pieces: picks.pieces, layer })
+  if (layer !== 'new') return void jobs.addStep(w.moving, 'to-layer', { layer }, picks.pieces)
   naming.value = true
   name.value = ''
   await nextTick()
@@ -32,7 +32,7 @@ function named() {
   naming.value = false
   const first = picks.byId.get(picks.pieces[0])
   const color = first?.piece.fill ?? first?.layer.color
-  if (name.value.trim()) void jobs.addStep(w.moving, 'to-layer', { pieces: picks.pieces, name: name.value.trim(), color })
+  if (name.value.trim()) void jobs.addStep(w.moving, 'to-layer', { name: name.value.trim(), color }, picks.pieces)
 }
 </script>
 

@@ -25,8 +25,8 @@ async function copy() {
   copied.value = true
   window.setTimeout(() => (copied.value = false), SAID_MS)
 }
-const arrange = (to: 'front' | 'back') => void jobs.addStep(w.moving, 'arrange', { pieces: picks.pieces, to })
-const remove = () => void jobs.addStep(w.removing, 'remove', { pieces: picks.pieces })
+const arrange = (to: 'front' | 'back') => void jobs.addStep(w.moving, 'arrange', { to }, picks.pieces)
+const remove = () => void jobs.addStep(w.removing, 'remove', {}, picks.pieces)
 const hide = () => void jobs.setPieces(w.hiding, picks.pieces, { hidden: true })
 const lock = () => void jobs.setPieces(w.locking, picks.pieces, { locked: true }).then(() => picks.clear())
 const mark = (colour: string | null) => void jobs.setPieces(w.marking, picks.pieces, { mark: colour })

@@ -6,5 +6,6 @@ export const STATIONS: { id: Station; name: string }[] = [
   { id: 'intake', name: words.stations.intake },
   { id: 'trace', name: words.stations.trace },
   { id: 'check', name: words.stations.check },
+  { id: 'build', name: words.stations.build },
   { id: 'handover', name: words.stations.handover },
 ]

@@ -7,6 +7,7 @@ import { useHandles } from '@/composables/handles'
 import { usePictureColour } from '@/composables/pictureColour'
 import type { Seen } from '@/composables/sides'
 import { useViewport, type Box } from '@/composables/viewport'
+import { useDraft } from '@/stores/draft'
 import { usePicks, type Way } from '@/stores/picks'
 import { useRuler } from '@/stores/ruler'
 import { useTrace } from '@/stores/trace'
@@ -14,6 +15,8 @@ import { COLOUR, useTraceTool } from '@/stores/traceTool'
 import { words } from '@/words'
 
 import DividerLayer from './DividerLayer.vue'
+import DraftHandles from './DraftHandles.vue'
+import DraftLayer from './DraftLayer.vue'
 import FindingsLayer from './FindingsLayer.vue'
 import HaloLayer from './HaloLayer.vue'
 import LoupeLayer from './LoupeLayer.vue'
@@ -49,6 +52,7 @@ const { view, size, matrix } = viewport
 const picks = usePicks()
 const ruler = useRuler()
 const trace = useTrace()
+const draft = useDraft()
 const tools = useTraceTool()
 /** Where the pointer is, in pixels; the loupe is about it. */
 const pointer = ref<[number, number] | null>(null)
@@ -211,6 +215,7 @@ defineExpose({ showAll, fly: viewport.fly, zoom: viewport.zoom, percent: viewpor
     <svg v-if="preview" class="layer" aria-hidden="true">
       <g :transform="matrix"><HaloLayer :lines="preview.goes" /></g>
     </svg>
+    <DraftLayer v-if="draft.operation && !tracing" :viewport="viewport" />
     <MarksLayer
       v-if="!tracing"
       :sides="sides"
@@ -223,6 +228,7 @@ defineExpose({ showAll, fly: viewport.fly, zoom: viewport.zoom, percent: viewpor
     />
     <svg class="layer over">
       <DividerLayer v-if="two" :share="split" :width="size.width" :height="size.height" :names="names" @move="emit('split', $event)" />
+      <DraftHandles v-if="draft.operation && !tracing" :viewport="viewport" />
       <FindingsLayer :findings="findings" :picked="finding" :viewport="viewport" @pick="emit('finding', $event)" />
     </svg>
     <LoupeLayer v-if="loupe && !tracing" :sides="sides" :split="split" :pointer="pointer" :viewport="viewport" />

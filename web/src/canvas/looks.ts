@@ -1,3 +1,4 @@
+import type { Draft } from '@/api/drafts'
 import type { Picture, Proof, Weeded } from '@/api/types'
 import { shapeOfLines, type Shape } from '@/api/unpack'
 import type { Drawn } from '@/stores/drawing'
@@ -124,4 +125,50 @@ export interface Side {
   lines: boolean
   /** Where what is drawn lies apart from where it is: names above each layer, in mm. */
   labels: { text: string; x: number; y: number }[]
+}
+
+/** What is new or changed by a step that is set up, over the work: ink with a wash of blue. */
+export function draftScene(draft: Draft, shapes: ReadonlyMap<string, Shape>): Scene {
+  const items = draft.pieces.map(
+    (piece): Item => ({
+      shape: piece.path,
+      fill: piece.fill ? PICK : undefined,
+      fillAlpha: 0.16,
+      rule: piece.fill_rule,
+      stroke: INK,
+      width: 1.8,
+      screen: true,
+    }),
+  )
+  return { items, shapes: new Map([...shapes, ...draft.shapes]) }
+}
+
+/** The work under a step that is set up: what goes is pale and dashed. */
+export function underDraft(scene: Scene, drawn: Drawn[], draft: Draft): Scene {
+  const going = new Set([...draft.gone, ...draft.pieces.map((piece) => piece.id)])
+  const paths = new Set(drawn.filter(({ piece }) => going.has(piece.id)).map(({ piece }) => piece.path))
+  if (!paths.size) return scene
+  const items = scene.items.map((item) =>
+    paths.has(item.shape) ? { ...item, fillAlpha: 0.04, stroke: INK, strokeAlpha: 0.45, width: 1, screen: true, dashes: [4, 4] } : item,
+  )
+  return { ...scene, items }
+}
+
+/** Some pieces as they would be after a step, in their own looks; with what they become. */
+export function offerScene(drawn: Drawn[], draft: Draft, own: Set<string>): Scene {
+  const gone = new Set([...draft.gone, ...draft.pieces.map((piece) => piece.id)])
+  const layers = new Map(draft.layers.map((layer) => [layer.id, layer]))
+  const shapes = new Map([...shapesOf(drawn), ...draft.shapes])
+  const kept = drawn.filter(({ piece }) => own.has(piece.id) && !gone.has(piece.id))
+  const made = draft.pieces.flatMap((piece) => {
+    const [layer, shape] = [layers.get(piece.layer), shapes.get(piece.path)]
+    return layer && shape ? [{ piece, layer, shape }] : []
+  })
+  const rank = new Map(draft.order.map((id, k) => [id, k]))
+  const all = [...kept, ...made].sort((a, b) => (rank.get(a.piece.id) ?? 0) - (rank.get(b.piece.id) ?? 0))
+  const items = all.map((one): Item => {
+    const art = asArt(one)
+    return one.piece.fill ? { ...art, stroke: INK, strokeAlpha: 0.5, width: 0.8, screen: true, dashes: [] } : { ...art, width: 1, screen: true }
+  })
+  return { items, shapes }
 }

@@ -56,7 +56,7 @@ export function useBenchKeys(job: () => string, station: Ref<Station>, work: Ref
   /** What is picked goes; while a picture is traced, the piece that is pointed at. */
   function remove() {
     if (trace.before) tools.use()
-    else if (picks.pieces.length && !jobs.busy) void jobs.addStep(words.picked.removing, 'remove', { pieces: picks.pieces })
+    else if (picks.pieces.length && !jobs.busy) void jobs.addStep(words.picked.removing, 'remove', {}, picks.pieces)
   }
 
   useKeys({

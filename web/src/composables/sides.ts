@@ -1,10 +1,11 @@
 import { computed, watch, type ComputedRef } from 'vue'
 
-import { artScene, linesScene, NOTHING, proofScene, weededScene, type Side } from '@/canvas/looks'
+import { artScene, linesScene, NOTHING, proofScene, underDraft, weededScene, type Side } from '@/canvas/looks'
 import type { Target } from '@/canvas/picker'
 import { spreadOf, type Spread } from '@/canvas/spread'
 import { useAsides } from '@/stores/asides'
 import { useBench, type View } from '@/stores/bench'
+import { useDraft } from '@/stores/draft'
 import { useDrawing, type Drawn, type Plan } from '@/stores/drawing'
 import { useJob } from '@/stores/job'
 import type { Picture } from '@/api/types'
@@ -23,6 +24,7 @@ export function useSides(pictures: ComputedRef<Picture[]>, pale: ComputedRef<str
   const drawing = useDrawing()
   const asides = useAsides()
   const job = useJob()
+  const draft = useDraft()
   const by = computed(() => job.head?.settings)
   const marks = computed(() => job.head?.settings.pieces ?? {})
   const documentOf = (view: View) => view.document || drawing.shown
@@ -65,12 +67,15 @@ export function useSides(pictures: ComputedRef<Picture[]>, pale: ComputedRef<str
     const apart = asides.apart.get(plan.document)
     const spread = view.look === 'spread' && apart ? spreadOf(drawn, apart) : null
     const targets = spread?.targets ?? drawn.map((one) => ({ drawn: one, key: one.piece.path, shape: one.shape, dx: 0, dy: 0 }))
+    const scene = sceneOf(view, plan, spread)
+    const under = draft.shown && plan.document === drawing.shown && (view.look === 'art' || view.look === 'lines')
     return {
       ...none,
-      scene: sceneOf(view, plan, spread),
+      scene: under ? underDraft(scene, drawn, draft.shown!) : scene,
       pictures: view.look === 'art' || !plan.drawn.length ? pictures.value : [],
       pale: pale.value,
-      lines: view.look === 'lines',
+      // Nodes would stand over what is being set up.
+      lines: view.look === 'lines' && !under,
       labels: spread?.labels ?? [],
       // Only what is on the bench now is picked, not what it is compared with.
       targets: plan.document === drawing.shown && view.look !== 'weeded' ? targets : [],

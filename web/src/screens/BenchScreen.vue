@@ -12,11 +12,12 @@ import SideTabs from '@/bench/SideTabs.vue'
 import TourCard from '@/bench/TourCard.vue'
 import WeededNote from '@/bench/WeededNote.vue'
 import { STATIONS } from '@/bench/stations'
+import BuildPanel from '@/bench/panels/BuildPanel.vue'
 import CheckPanel from '@/bench/panels/CheckPanel.vue'
 import HandoverPanel from '@/bench/panels/HandoverPanel.vue'
 import IntakePanel from '@/bench/panels/IntakePanel.vue'
 import PiecesPanel from '@/bench/panels/PiecesPanel.vue'
-import StepPanel from '@/bench/panels/StepPanel.vue'
+import DraftPanel from '@/bench/panels/DraftPanel.vue'
 import TracePanel from '@/bench/panels/TracePanel.vue'
 import ReadOut from '@/bench/ReadOut.vue'
 import RouteRail from '@/bench/RouteRail.vue'
@@ -32,6 +33,7 @@ import { useTour } from '@/composables/tour'
 import { useTraced } from '@/composables/traced'
 import { useUntraced } from '@/composables/untraced'
 import { useBench } from '@/stores/bench'
+import { useDraft } from '@/stores/draft'
 import { useDrawing } from '@/stores/drawing'
 import { useIntake } from '@/stores/intake'
 import { useJob } from '@/stores/job'
@@ -51,15 +53,15 @@ const intake = useIntake()
 const library = useLibrary()
 const trace = useTrace()
 const picks = usePicks()
+const draft = useDraft()
 const ruler = useRuler()
 const tour = useTour()
 const canvas = ref<InstanceType<typeof WorkCanvas> | null>(null)
 
-const PANELS = { intake: IntakePanel, trace: TracePanel, check: CheckPanel, handover: HandoverPanel }
+const PANELS = { intake: IntakePanel, trace: TracePanel, check: CheckPanel, build: BuildPanel, handover: HandoverPanel }
 const panel = computed(() => {
   if (bench.list) return PiecesPanel
-  const reopened = jobs.head?.steps.some((step) => step.key === bench.reopened)
-  return reopened ? StepPanel : PANELS[station.value]
+  return bench.reopened && draft.operation ? DraftPanel : PANELS[station.value]
 })
 const stationName = computed(() => STATIONS.find((one) => one.id === station.value)?.name ?? '')
 const percent = computed(() => canvas.value?.percent ?? 100)
@@ -109,6 +111,15 @@ const perNodeMm = computed(() => (jobs.head?.figures.line_mm ?? 0) / Math.max(jo
 watch(
   () => bench.ruler,
   (out) => out || ruler.clear(),
+)
+/** A step that is reopened is set up anew, with its own values. */
+watch(
+  () => bench.reopened,
+  (key) => {
+    const step = jobs.head?.steps.find((one) => one.key === key)
+    if (step) draft.reopen(step)
+    else draft.clear()
+  },
 )
 function draw() {
   const document = documentShown.value

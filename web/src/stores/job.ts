@@ -3,7 +3,7 @@ import { computed, ref, shallowRef, watch } from 'vue'
 
 import { client, formOf, Refused, want } from '@/api/client'
 import { follow, jobAfter, stop, Stopped } from '@/api/runs'
-import type { Finding, Job, Run, Settings, StepDone } from '@/api/types'
+import type { Finding, Job, Run, Selection, Settings, StepDone } from '@/api/types'
 import { words } from '@/words'
 
 import type { Coming } from './intake'
@@ -16,7 +16,14 @@ const FOR_THE_EYE = ['hidden', 'locked']
 /** What could not be sent is tried again so often, in ms. */
 const AGAIN_MS = 3000
 
-type StepItem = { key?: string; operation?: string; parameters?: Record<string, unknown>; enabled?: boolean; repair?: boolean }
+export interface StepItem {
+  key?: string
+  operation?: string
+  parameters?: Record<string, unknown>
+  selection?: Selection
+  enabled?: boolean
+  repair?: boolean
+}
 
 /** The job on the bench: its head, its findings, and every way to change it. Each change is kept as it is made. */
 export const useJob = defineStore('job', () => {
@@ -209,8 +216,13 @@ export const useJob = defineStore('job', () => {
     })
   }
 
-  const addStep = (what: string, operation: string, parameters: Record<string, unknown>) =>
-    revise(what, (kept) => [...kept, { operation, parameters }])
+  /** A new step; pieces: what it is for. */
+  const addStep = (what: string, operation: string, parameters: Record<string, unknown>, pieces?: string[]) =>
+    revise(what, (kept) => [...kept, { operation, parameters, selection: pieces ? { on: { ids: pieces } } : {} }])
+
+  /** A step as it was set up, new or in the place of the one of its key. */
+  const putStep = (what: string, item: StepItem) =>
+    revise(what, (kept) => (item.key ? kept.map((s) => (s.key === item.key ? item : s)) : [...kept, item]))
 
   const switchStep = (key: string, enabled: boolean) =>
     revise(words.busy.steps, (kept) => kept.map((s) => (s.key === key ? { ...s, enabled } : s)))
@@ -342,6 +354,7 @@ export const useJob = defineStore('job', () => {
     refresh,
     bringIn,
     addStep,
+    putStep,
     changeStep,
     repairStep,
     revise,

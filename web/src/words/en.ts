@@ -1,5 +1,6 @@
 import { count } from '@/composables/lengths'
 
+import { build } from './build'
 import { against, check, mend } from './check'
 import { lists } from './lists'
 import { trace } from './trace'
@@ -8,6 +9,7 @@ import { trace } from './trace'
  * function of it. */
 export const en = {
   lists,
+  build,
   check,
   mend,
   against,
@@ -252,7 +254,7 @@ export const en = {
     ],
   },
   common: { close: 'Close', cancel: 'Cancel' },
-  stations: { intake: 'Intake', trace: 'Trace', check: 'Check and mend', handover: 'Handover' },
+  stations: { intake: 'Intake', trace: 'Trace', check: 'Check and mend', build: 'Build', handover: 'Handover' },
   treatments: {
     cut: { name: 'Cut', hint: 'the blade goes through' },
     score: { name: 'Score', hint: 'a line to fold along' },

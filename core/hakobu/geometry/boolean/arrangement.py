@@ -10,6 +10,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
+from ...errors import CannotDo
 from ..flatten import points_at
 from ..intersect import Meetings, meet
 from ..path import Path
@@ -26,7 +27,7 @@ TOO_MANY = "These shapes cross each other too often to be combined: combine fewe
 BARE = -1
 
 
-class NotCombined(ArithmeticError):
+class NotCombined(CannotDo):
     """The outlines did not come out closed: the shapes are degenerate beyond what is told apart."""
 
 

@@ -35,7 +35,7 @@ const unseen = computed(() => {
   const made = drawing.drawn.filter(({ layer }) => layer.treatment !== 'leave-out')
   return made.filter(({ piece, layer }) => layers[layer.id]?.hidden || pieces[piece.id]?.hidden).map(({ piece }) => piece.id)
 })
-const leaveOut = () => void jobs.addStep(words.picked.removing, 'remove', { pieces: unseen.value })
+const leaveOut = () => void jobs.addStep(words.picked.removing, 'remove', {}, unseen.value)
 const chosen = computed(() => formats.value.find((f) => f.id === format.value))
 const grave = computed(() => numberOf(jobs.open.filter((f) => f.level !== 'note')))
 const address = computed(() => `/api/revisions/${jobs.head!.id}/files/${format.value}`)

@@ -1,0 +1,94 @@
+from __future__ import annotations
+
+import argparse
+import json
+from pathlib import Path
+
+from .. import pipeline
+from ..checks import check, in_order
+from ..errors import BadRequest
+from ..model import Conditions, Document, Step, codec
+from ..model.ids import new_key
+from ..model.report import report_of
+from ..operations import OPERATIONS, Operation, operation_of
+from ..operations.spelling import options_of, selection_from, values_from
+from . import files
+
+#: Hakobu's own files.
+OWN = ".json"
+
+
+def add_options(parser: argparse.ArgumentParser) -> None:
+    operations = parser.add_subparsers(dest="operation", required=True, metavar="OPERATION")
+    for operation in OPERATIONS:
+        own = operations.add_parser(operation.id, help=operation.title, description=f"{operation.title}.")
+        own.add_argument("input", metavar="IN", help="a design, or Hakobu's own JSON")
+        own.add_argument("output", metavar="OUT", help="a format by its suffix; .json: Hakobu's own")
+        own.add_argument("--json", action="store_true", help="print the report")
+        for role in operation.roles:
+            own.add_argument(f"--{role.id}", dest=f"role {role.id}", metavar="QUERY", help=role.label)
+        for option, (_, told) in options_of(operation).items():
+            _add(own, option, told)
+        for option, (help_, _) in operation.spellings.items():
+            own.add_argument(f"--{option}", dest=f"value {option}", help=help_)
+
+
+def _add(parser: argparse.ArgumentParser, option: str, told) -> None:
+    at = {"dest": f"value {option}", "help": told.help.replace("%", "%%")}
+    if told.kind == "flag":
+        parser.add_argument(f"--{option}", action=argparse.BooleanOptionalAction, default=None, **at)
+        return
+    choices = [value for value, _ in told.choices] or None
+    parser.add_argument(f"--{option}", choices=choices, metavar=None if choices else told.kind.upper(), **at)
+
+
+def run(options: argparse.Namespace) -> int:
+    operation = operation_of(options.operation)
+    if Path(options.output).suffix != OWN:
+        files.format_for(options.output, None)
+    document = _read(options.input)
+    given = {key: value for key, value in vars(options).items() if value is not None}
+    values = values_from(operation, _named(given, "value "), document)
+    step = Step(new_key(), operation.id, operation.version, values, selection_from(operation, _named(given, "role ")))
+    result = pipeline.run_step(document, step)
+    if result.error:
+        raise result.error
+    _write(result.document, options.output)
+    said = "; ".join(filter(None, (result.outcome.title, result.outcome.note)))
+    if options.json:
+        print(json.dumps(_report(operation, document, result), indent=2))
+    else:
+        files.say(f"{said}.")
+    return 0
+
+
+def _named(given: dict, begin: str) -> dict:
+    return {key.removeprefix(begin): value for key, value in given.items() if key.startswith(begin)}
+
+
+def _read(name: str) -> Document:
+    if Path(name).suffix != OWN:
+        return files.read_design(name).document
+    try:
+        return codec.from_json(files.read_bytes(name).decode())
+    except UnicodeDecodeError as error:
+        raise BadRequest(f"{name} is not a document of Hakobu's: it is no text.") from error
+
+
+def _write(document: Document, name: str) -> None:
+    if Path(name).suffix == OWN:
+        files.write_bytes(name, codec.to_json(document).encode())
+    else:
+        files.write_design(document, name, None)
+
+
+def _report(operation: Operation, before: Document, result: pipeline.StepResult) -> dict:
+    """What the contract of the command line says a report holds."""
+    after, outcome = result.document, result.outcome
+    return {
+        "operation": operation.id,
+        "before": report_of(before).as_json(),
+        "after": report_of(after).as_json(),
+        "report": {"title": outcome.title, "note": outcome.note, **outcome.figures},
+        "findings": [f.as_json() for f in in_order([*outcome.findings, *check(after, Conditions())])],
+    }

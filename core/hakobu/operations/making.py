@@ -1,0 +1,78 @@
+"""Pieces made of others: their ids, looks and names, their places in the paint order, and their groups."""
+
+from __future__ import annotations
+
+from collections import defaultdict
+from collections.abc import Iterable, Mapping, Sequence
+from dataclasses import dataclass, replace
+
+import numpy as np
+
+from ..geometry import Path, bounds
+from ..geometry.inner import inner_point
+from ..geometry.nesting import shapes_of
+from ..model import Document, Piece
+from ..model.ids import made_id
+
+
+@dataclass(frozen=True)
+class Made:
+    """A path of closed outlines that was made of pieces, the first of which it looks like."""
+
+    path: Path
+    parents: tuple[Piece, ...]
+
+
+def parts_of(path: Path) -> list[Path]:
+    """The shapes of a path that lie apart from each other, each with its holes."""
+    return [path.take(rows) for rows in shapes_of(path)]
+
+
+def pieces_of(key: str, made: Sequence[Made]) -> list[Piece]:
+    """The pieces that a step makes, as they are given; ids by their parents, and among those of the same parents by
+    where they lie: from the top down, then from the left."""
+    of_parents: dict[tuple[str, ...], list[int]] = defaultdict(list)
+    for number, one in enumerate(made):
+        of_parents[tuple(sorted(p.id for p in one.parents))].append(number)
+    ids = {}
+    for parents, numbers in of_parents.items():
+        if len(numbers) > 1:
+            numbers = sorted(numbers, key=lambda n: _place(made[n].path))
+        ids |= {number: made_id(key, parents, rank) for rank, number in enumerate(numbers)}
+    return [_piece(ids[number], one) for number, one in enumerate(made)]
+
+
+def _piece(identity: str, one: Made) -> Piece:
+    first = one.parents[0]
+    name = next((p.name for p in one.parents if p.name), "")
+    return replace(first, id=identity, path=one.path, name=name, fill_rule="nonzero")
+
+
+def _place(path: Path) -> tuple[float, float]:
+    inner = inner_point(path)
+    box = bounds(path)
+    x, y = inner if inner is not None else (box[0], box[1])
+    return float(np.round(y, 6)), float(np.round(x, 6))
+
+
+def with_made(document: Document, made: Mapping[str, Sequence[Piece]], gone: Iterable[str]) -> Document:
+    """The document with made pieces, each list at the place in the paint order, and in the group, of the piece of that
+    id; and without those that are gone."""
+    gone = set(gone)
+    pieces: list[Piece] = []
+    for piece in document.pieces:
+        pieces += made.get(piece.id, ())
+        if piece.id not in gone:
+            pieces.append(piece)
+    groups, empty = [], set(gone)
+    for group in document.groups:
+        members: list[str] = []
+        for member in group.members:
+            members += [piece.id for piece in made.get(member, ())]
+            if member not in empty:
+                members.append(member)
+        if members:
+            groups.append(replace(group, members=tuple(members)))
+        else:
+            empty.add(group.id)
+    return replace(document, pieces=tuple(pieces), groups=tuple(groups))

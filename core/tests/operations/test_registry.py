@@ -1,0 +1,215 @@
+"""Tables over OPERATIONS: whatever a step is, documents stay whole, results are the same twice, steps are repaired."""
+
+import json
+import unittest
+from dataclasses import fields, replace
+
+from hakobu import pipeline
+from hakobu.errors import BadRequest, CannotDo
+from hakobu.model import Document, Step
+from hakobu.model.declare import HANDLES, declared, is_required
+from hakobu.model.validate import KINDS, schema_of_values
+from hakobu.operations import OPERATIONS, STATIONS, operation_of, parameters_from, schema_of, upgraded
+from hakobu.operations.spelling import options_of
+
+from .building import DESIGN, step, take
+
+PAIR = ("s:a", "s:b")
+#: For each operation what it is tried with: the pieces, and its parameters. Bringing in and tracing have tests of their
+#: own.
+TRIED = {
+    "page": (None, {"width_mm": 300.0, "height_mm": 200.0}),
+    "resize": (None, {"factor": 2.0}),
+    "layer": (None, {"layer": "front", "name": "Black"}),
+    "to-layer": (PAIR, {"layer": "back"}),
+    "merge-layers": (None, {"layers": ["front", "back"]}),
+    "split-by-colour": (None, {"layer": "front"}),
+    "arrange": (("s:ring",), {"to": "front"}),
+    "remove": (("s:ring",), {}),
+    "mend": (None, {}),
+    "combine": (("s:ring", "s:a"), {}),
+    "take-apart": (("s:ring",), {"into": "outlines"}),
+    "put-together": (PAIR, {}),
+    "backing": (PAIR, {"distance_mm": 2.0}),
+    "rim": (("s:ring",), {"distance_mm": 1.0}),
+    "holes": (("s:ring",), {}),
+    "place": (PAIR, {"move": [5.0, 1.0], "turn": 30.0}),
+    "align": (PAIR, {"x": "left", "to": "page"}),
+    "copies": (PAIR, {"columns": 3, "rows": 2}),
+    "shape": (None, {"kind": "ring", "width_mm": 30.0, "rim_mm": 4.0}),
+}
+#: What cannot be done with the design as it is.
+NOTHING_TO_DO = {"split-by-colour"}
+
+
+class Declarations(unittest.TestCase):
+    def test_stations_kinds_handles_and_sentences_are_known(self):
+        for operation in OPERATIONS:
+            with self.subTest(operation.id):
+                self.assertIn(operation.station, STATIONS)
+                self.assertTrue(operation.sentence)
+                names = {f.name for f in fields(operation.parameters)}
+                for row in schema_of(operation):
+                    self.assertIn(row["kind"], KINDS)
+                    self.assertIn(row["handle"], HANDLES)
+                    self.assertTrue(row["label"] and row["help"], row["name"])
+                    self.assertLessEqual({*row["instead_of"], *([row["when"]["name"]] if row["when"] else [])}, names)
+                    if row["low"] is not None and row["default"] is not None:
+                        self.assertTrue(row["low"] <= row["default"] <= row["high"], row["name"])
+                    if row["when"]:
+                        other = next(r for r in schema_of(operation) if r["name"] == row["when"]["name"])
+                        self.assertLessEqual(set(row["when"]["values"]), {c["value"] for c in other["choices"]})
+                for word in operation.sentence.replace("{", " {").split():
+                    if word.startswith("{"):
+                        self.assertIn(word[1 : word.index("}")], names)
+
+    def test_every_default_is_a_value_that_is_taken(self):
+        needed = {"text": "x", "layer": "x", "layers": ["x"]}
+        for operation in OPERATIONS:
+            values = {}
+            for name, (told, field) in declared(operation.parameters).items():
+                if is_required(field):
+                    values[name] = needed[told.kind]
+                elif isinstance(field.default, bool | int | float | str):
+                    values[name] = field.default
+            with self.subTest(operation.id):
+                parameters_from(operation, values)
+
+    def test_schemas_hold_every_parameter_with_its_limits(self):
+        for operation in OPERATIONS:
+            with self.subTest(operation.id):
+                _, parts = schema_of_values(operation.parameters, operation.id)
+                properties = parts[operation.id]["properties"]
+                self.assertEqual(set(properties), {"operation", *declared(operation.parameters)})
+                for name, (told, _) in declared(operation.parameters).items():
+                    if told.kind == "length":
+                        text = json.dumps(properties[name])
+                        self.assertIn(f'"maximum": {told.high}', text)
+
+    def test_options_of_the_command_line_are_told_apart(self):
+        for operation in OPERATIONS:
+            options = options_of(operation)
+            taken = {*(role.id for role in operation.roles), "json"}
+            self.assertFalse(taken & {*options, *operation.spellings}, operation.id)
+
+
+class Invariants(unittest.TestCase):
+    def test_every_operation_is_tried(self):
+        self.assertEqual({o.id for o in OPERATIONS} - set(TRIED), {"bring-in", "trace"})
+
+    def results(self):
+        for name, (on, parameters) in TRIED.items():
+            if name not in NOTHING_TO_DO:
+                with self.subTest(name):
+                    made = step(name, on, **parameters)
+                    yield name, made, pipeline.run_step(DESIGN, made)
+
+    def test_the_input_is_untouched_and_the_result_whole(self):
+        before = pipeline.hashlib.sha256(repr(DESIGN).encode()).hexdigest()
+        digests = [piece.path.digest for piece in DESIGN.pieces]
+        for _, _, result in self.results():
+            self.assertEqual(result.stopped, "")
+            after = result.document
+            ids = [piece.id for piece in after.pieces]
+            self.assertEqual(len(set(ids)), len(ids))
+            layers = {layer.id for layer in after.layers}
+            self.assertEqual(len(layers), len(after.layers))
+            self.assertLessEqual({piece.layer for piece in after.pieces}, layers)
+            known = {*ids, *(group.id for group in after.groups)}
+            for group in after.groups:
+                self.assertTrue(group.members)
+                self.assertLessEqual(set(group.members), known)
+            self.assertTrue(result.outcome.title)
+        self.assertEqual(pipeline.hashlib.sha256(repr(DESIGN).encode()).hexdigest(), before)
+        self.assertEqual([piece.path.digest for piece in DESIGN.pieces], digests)
+
+    def test_the_same_twice_and_after_a_way_through_json(self):
+        for _, made, result in self.results():
+            again = Step.from_json(json.loads(json.dumps(made.as_json())))
+            self.assertEqual(again, made)
+            second = pipeline.run_step(DESIGN, again).document
+            self.assertEqual([p.id for p in second.pieces], [p.id for p in result.document.pieces])
+            self.assertEqual([p.path.digest for p in second.pieces], [p.path.digest for p in result.document.pieces])
+            self.assertEqual(second.layers, result.document.layers)
+
+    def test_what_nobody_picked_stays_the_same(self):
+        for name in (
+            "combine",
+            "take-apart",
+            "put-together",
+            "backing",
+            "rim",
+            "holes",
+            "place",
+            "align",
+            "copies",
+            "shape",
+        ):
+            on, parameters = TRIED[name]
+            with self.subTest(name):
+                after = take(name, on, **parameters).document
+                for piece in DESIGN.pieces:
+                    if piece.id not in (on or ()):
+                        self.assertIs(after.by_id[piece.id], piece)
+
+    def test_a_step_whose_piece_has_gone_stops_and_is_repaired_by_what_is_left(self):
+        for name, made, _ in self.results():
+            if not made.picked:
+                continue
+            gone = next(iter(made.picked))
+            smaller = DESIGN.with_paths({gone: None})
+            stopped = pipeline.run_step(smaller, made)
+            self.assertIn("no longer there", stopped.stopped, name)
+            self.assertIs(stopped.document, smaller)
+            if len(made.picked) == 1:
+                self.assertRaises(CannotDo, pipeline.repaired, smaller, made)
+            else:
+                again = pipeline.repaired(smaller, made)
+                self.assertEqual(set(again.picked), set(made.picked) - {gone})
+
+    def test_a_newer_version_than_is_known_stops(self):
+        for _, made, _ in self.results():
+            result = pipeline.run_step(DESIGN, replace(made, version=made.version + 1))
+            self.assertIn("newer", result.stopped)
+
+
+class Asked(unittest.TestCase):
+    def test_what_makes_no_sense_is_refused_with_its_reason(self):
+        for operation, values, words in (
+            ("backing", {"distance_mm": float("nan")}, "lie between"),
+            ("backing", {"distance_mm": float("inf")}, "lie between"),
+            ("backing", {"join": "square"}, "round, mitre, bevel"),
+            ("backing", {"hollows": "some"}, "some"),
+            ("backing", {"colour": "red"}, "#rrggbb"),
+            ("place", {"move": [1.0]}, "a place"),
+            ("place", {"move": [1.0, float("nan")]}, "a place"),
+            ("place", {}, "Say how far"),
+            ("align", {}, "Say where"),
+            ("align", {"x": "left", "to": "nobody"}, "no longer there"),
+            ("copies", {"columns": 1}, "One row of one column"),
+            ("copies", {"columns": 400, "rows": 400}, "more than 2,000"),
+            ("shape", {"kind": "ring", "width_mm": 10.0, "rim_mm": 8.0}, "no opening"),
+            ("combine", {"mode": "weld", "blend": 1}, 'no parameter "blend"'),
+            ("take-apart", {"into": ["pieces"]}, "one of pieces"),
+        ):
+            with self.subTest(f"{operation} {values}"):
+                self.assertRegex(take(operation, PAIR if operation != "shape" else None, **values).stopped, words)
+
+    def test_pieces_that_an_operation_does_not_take_are_refused(self):
+        self.assertIn("takes no pieces", take("resize", PAIR, factor=2.0).stopped)
+        for operation in ("remove", "to-layer"):
+            self.assertIn("Pick a piece first", take(operation, None, **TRIED[operation][1]).stopped)
+        self.assertIn("means no piece", take("backing", "named nobody").stopped)
+        self.assertRaises(BadRequest, operation_of, "melt")
+
+    def test_values_of_an_older_version_are_taken_as_they_were_meant(self):
+        for name in ("remove", "to-layer", "arrange"):
+            operation = operation_of(name)
+            self.assertEqual(upgraded(operation, {"pieces": ["s:a"]}, 1), {})
+            made = replace(step(name, PAIR, **TRIED[name][1]), version=1)
+            old = replace(made, parameters={**made.parameters, "pieces": list(PAIR)})
+            self.assertEqual(pipeline.run_step(DESIGN, old).stopped, "")
+
+    def test_nothing_can_be_built_of_nothing(self):
+        for name in ("combine", "backing", "place", "copies", "put-together"):
+            self.assertIn("Pick", take(name, document=Document(), **TRIED[name][1]).stopped)

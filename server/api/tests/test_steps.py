@@ -1,0 +1,105 @@
+"""Steps of any operation: named by their parameters and their pieces, shown beforehand, kept, and changed afterwards."""
+
+import json
+import struct
+from unittest import mock
+
+from previews import steps
+
+from hakobu.operations import OPERATIONS
+from jobs.models import Result, StepVersion
+
+from .test_api import Case
+
+TWO = b"""<svg xmlns="http://www.w3.org/2000/svg" width="100mm" height="60mm" viewBox="0 0 100 60">
+<rect id="a" x="10" y="10" width="40" height="40" fill="#225588"/>
+<rect id="b" x="30" y="20" width="40" height="20" fill="#225588"/></svg>"""
+
+
+class Steps(Case):
+    def setUp(self):
+        self.job = self.upload(TWO, "two.svg").json()
+        self.pieces = [piece["id"] for piece in self.drawing()["pieces"]]
+
+    def drawing(self, job=None):
+        return self.client.get(f"/api/documents/{(job or self.job)['head']['document']}/drawing").json()
+
+    def step(self, operation="combine", **more):
+        return {"operation": operation, "selection": {"on": {"ids": self.pieces}}, **more}
+
+    def preview(self, step, number=1, job=None, checked=False):
+        job = job or self.job
+        asked = {
+            "based_on": job["head"]["id"],
+            "step": step,
+            "tab": self.id()[-40:],
+            "number": number,
+            "checked": checked,
+        }
+        return self.send(f"/api/jobs/{job['id']}/steps/preview", asked)
+
+    def head_of(self, answer):
+        self.assertEqual(answer.status_code, 200, answer.content[:300])
+        size = struct.unpack("<I", answer.content[:4])[0]
+        return json.loads(answer.content[4 : 4 + size])
+
+
+class Shown(Steps):
+    def test_what_a_step_would_do_is_told_and_nothing_kept(self):
+        before = Result.objects.count()
+        head = self.head_of(self.preview(self.step(), checked=True))
+        self.assertEqual((head["title"], head["gone"]), ("2 pieces made one", self.pieces))
+        self.assertEqual((head["before"]["pieces"], head["after"]["pieces"], len(head["pieces"])), (2, 1, 1))
+        self.assertEqual((head["report"]["area_mm2"], head["findings"]["made"]), (2000.0, []))
+        self.assertEqual(Result.objects.count(), before)
+
+    def test_a_step_that_cannot_be_done_says_why(self):
+        self.refused(self.preview(self.step("holes")), 422, "cannot-do", "no such hole")
+        self.refused(self.preview(self.step(parameters={"mode": "melt"})), 400, "bad-request", "weld, cut-away")
+        self.refused(self.preview({"operation": "backing", "selection": {"on": {"ids": ["gone"]}}}), 422, "cannot-do")
+        self.refused(self.preview({"operation": "backing", "selection": {"with": {"ids": []}}}), 400, "bad-request")
+
+    def test_an_overtaken_question_is_not_answered(self):
+        self.assertEqual(self.preview(self.step(), 5).status_code, 200)
+        self.assertEqual(self.preview(self.step(), 4).status_code, 204)
+
+    def test_what_takes_long_is_not_shown(self):
+        with mock.patch.object(steps, "LONGEST", -1.0):
+            self.refused(self.preview(self.step()), 413, "too-much", "keep the step")
+
+    def test_a_kept_step_is_shown_with_the_steps_after_it(self):
+        job = self.revise(self.job, self.step("backing", parameters={"distance_mm": 2.0})).json()
+        job = self.revise(job, {"operation": "resize", "parameters": {"factor": 2.0}}).json()
+        key = job["head"]["steps"][1]["key"]
+        head = self.head_of(self.preview({"key": key, "parameters": {"distance_mm": 5.0}}, job=job))
+        self.assertEqual(head["title"], "Backing laid 5 mm out")
+        self.assertAlmostEqual(head["after"]["width_mm"], 140.0, 6)
+
+
+class Kept(Steps):
+    def test_for_picked_pieces_and_for_those_a_query_means(self):
+        job = self.revise(self.job, self.step()).json()
+        self.assertEqual(len(self.drawing(job)["pieces"]), 1)
+        self.assertEqual(job["head"]["steps"][-1]["selection"], {"on": {"ids": self.pieces, "query": ""}})
+        query = {"on": {"query": "named nothing"}}
+        self.refused(self.revise(job, {"operation": "backing", "selection": query}), 422, "cannot-do", "means no piece")
+        self.refused(
+            self.revise(job, {"operation": "backing", "selection": {"on": {"query": "larger"}}}), 400, "bad-request"
+        )
+
+    def test_pieces_of_before_there_was_a_selection_are_still_found(self):
+        job = self.revise(self.job, self.step("remove", selection={"on": {"ids": self.pieces[:1]}})).json()
+        old = StepVersion.objects.latest("pk")
+        StepVersion.objects.filter(pk=old.pk).update(version=1, parameters={"pieces": self.pieces[:1]})
+        job = self.client.get(f"/api/jobs/{job['id']}").json()
+        self.assertEqual(job["head"]["steps"][-1]["parameters"], {})
+        job = self.revise(job, {"operation": "resize", "parameters": {"factor": 2.0}}).json()
+        self.assertEqual([step["stopped"] for step in job["head"]["steps"]], ["", "", ""])
+        self.assertEqual(len(self.drawing(job)["pieces"]), 1)
+
+    def test_the_document_of_the_api_has_the_parameters_of_every_operation(self):
+        text = (steps.__file__).replace("previews/steps.py", "api/openapi.yaml")
+        with open(text) as file:
+            schema = file.read()
+        for operation in OPERATIONS:
+            self.assertIn(f"          - {operation.id}\n", schema)

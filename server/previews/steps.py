@@ -1,0 +1,148 @@
+"""What a step would do, worked out at once and kept nowhere."""
+
+from __future__ import annotations
+
+import json
+import struct
+from collections.abc import Mapping
+from dataclasses import asdict
+from typing import Any
+
+from api.drawing import drawing_of, paths_of, within_mm
+from hakobu import pipeline
+from hakobu.checks import check
+from hakobu.checks.effort import seconds_to_check
+from hakobu.errors import TooMuch
+from hakobu.model import Conditions, Document, Step
+from hakobu.model.figures import figures_of
+from hakobu.model.report import report_of
+from hakobu.operations import operation_of, parameters_from
+from jobs import effort, history
+from jobs.conditions import conditions_of
+from jobs.models import Job, Revision
+from jobs.results import SETTLING, picture_of
+from jobs.store import EMPTY, load_document
+
+from .newest import NEWEST
+
+#: What takes longer, in seconds, is not shown before it is kept.
+LONGEST = 5.0
+#: Findings are looked for where that takes no longer than this.
+TO_CHECK = 1.0
+
+
+def preview(job: str, values: dict[str, Any]) -> bytes:
+    """Raises Superseded where a newer request of the same tab has come, and the error of a step that cannot be done.
+
+    The answer: the length of a JSON head (little-endian uint32), the head with spaces up to a multiple of four, and the
+    paths that the document of the revision does not have, packed as `paths_of` does. The head: the number, title and
+    note of the step; figures before and after; the pieces that are new or changed, as they are drawn, with all layers;
+    the ids of those that are gone; which later steps stop; and where they were asked for, findings made and removed.
+    """
+    tab, number = values["tab"], values["number"]
+
+    def still_wanted(*_) -> None:
+        NEWEST.check(tab, number)
+
+    still_wanted()
+    found = Job.objects.get(pk=job)
+    base = Revision.objects.get(pk=values["based_on"], job=found)
+    before = load_document(base.document_id)
+    after, title, note, stopped = _after(found, base, values["step"], still_wanted)
+    still_wanted()
+    head = {
+        "number": number,
+        "title": title,
+        "note": note,
+        "stopped": stopped,
+        "before": asdict(figures_of(before)),
+        "after": asdict(figures_of(after)),
+        **_changes(before, after),
+    }
+    if values["checked"]:
+        head |= {
+            "report": report_of(after).as_json(),
+            "findings": _findings(before, after, conditions_of(base.settings)),
+        }
+        still_wanted()
+    known = {piece.path.digest for piece in before.pieces}
+    fresh = {p.path.digest: p.path for p in after.pieces if p.path.digest not in known and len(p.path)}
+    text = json.dumps(head).encode()
+    text += b" " * (-len(text) % 4)
+    return struct.pack("<I", len(text)) + text + paths_of(fresh, within_mm(after))
+
+
+def _after(job: Job, base: Revision, item: Mapping[str, Any], still_wanted) -> tuple[Document, str, str, list[str]]:
+    """The document with a step, new or changed, and all later ones; what was done; and the steps that then stop."""
+    rows = list(base.steps.select_related("step", "result"))
+    keys = [row.step.key for row in rows]
+    at = keys.index(item["key"]) if item.get("key") in keys else len(keys)
+    items = [{"key": key} for key in keys]
+    items[at : at + 1] = [item]
+    steps, settling = history.steps_from_request(job, base.pk, items)
+    digest = next((row.result.document_id for row in reversed(rows[:at]) if row.result), None)
+    document = load_document(digest) if digest else EMPTY
+    names = dict(job.sources.values_list("blob_id", "name"))
+    conditions = conditions_of(base.settings)
+    title, note, stopped = "", "", []
+    for step in (step for step in steps[at:] if step.enabled):
+        still_wanted()
+        _refuse_long(document, step)
+        if settling.get(step.key):
+            step = SETTLING[settling[step.key]](document, step)
+        made = pipeline.run_step(document, step, None, picture_of(names), still_wanted, conditions)
+        if made.error and step.key == steps[at].key:
+            raise made.error
+        if made.error:
+            stopped.append(f"{operation_of(step.operation).title}: {made.error.sentence}")
+        elif step.key == steps[at].key:
+            title, note = made.outcome.title, made.outcome.note
+        document = made.document
+    return document, title, note, stopped
+
+
+def _refuse_long(document: Document, step: Step) -> None:
+    operation = operation_of(step.operation)
+    parameters = parameters_from(operation, step.parameters, step.version)
+    if operation.cost(document, parameters, effort.of_source) > LONGEST:
+        raise TooMuch("This takes too long to be shown beforehand: keep the step to see what it does.")
+
+
+def _changes(before: Document, after: Document) -> dict[str, Any]:
+    drawing = drawing_of(after)
+    was = {piece["id"]: piece for piece in drawing_of(before)["pieces"]}
+    now = {piece["id"] for piece in drawing["pieces"]}
+    return {
+        "page": drawing["page"],
+        "layers": drawing["layers"],
+        "pieces": [piece for piece in drawing["pieces"] if was.get(piece["id"]) != piece],
+        "gone": [identity for identity in was if identity not in now],
+        "order": [piece["id"] for piece in drawing["pieces"]],
+    }
+
+
+def _findings(before: Document, after: Document, conditions: Conditions) -> dict[str, Any] | None:
+    """Kinds of findings that there would be more or fewer of; nothing where looking for them takes long."""
+    if max(map(seconds_to_check, (before, after))) > TO_CHECK:
+        return None
+    counts = []
+    for document in (before, after):
+        kinds: dict[str, list] = {}
+        for finding in check(document, conditions):
+            title, number = kinds.get(finding.rule, (finding.title, 0))
+            kinds[finding.rule] = [title, number + finding.count]
+        counts.append(kinds)
+    was, now = counts
+    return {
+        "made": _more(now, was),
+        "removed": _more(was, now),
+    }
+
+
+def _more(these: dict[str, list], those: dict[str, list]) -> list[dict[str, Any]]:
+    """The kinds of which there are more among these."""
+    return [
+        {"rule": rule, "title": title, "count": number - those.get(rule, ("", 0))[1]}
+        for rule, (title, number) in these.items()
+        if number > those.get(rule, ("", 0))[1]
+    ]

@@ -1,0 +1,170 @@
+<script setup lang="ts">
+import { computed, ref, watch } from 'vue'
+
+import type { Parameter } from '@/api/types'
+import { mm, number, parseLength } from '@/composables/lengths'
+import { valueOf } from '@/composables/sentence'
+import { useDrawing } from '@/stores/drawing'
+import { words } from '@/words'
+
+/** One parameter, in its place in a sentence or beside it: typed with its unit, or chosen where it stands. */
+const props = defineProps<{ parameter: Parameter; values: Record<string, unknown> }>()
+const emit = defineEmits<{ set: [value: unknown] }>()
+const drawing = useDrawing()
+const w = words.build
+
+const value = computed(() => valueOf(props.parameter, props.values))
+const kind = computed(() => props.parameter.kind)
+const isFigure = computed(() => ['length', 'area', 'angle', 'number', 'count'].includes(kind.value))
+const UNITS: Record<string, string> = { length: ' mm', area: ' mm²', angle: '°' }
+const unit = computed(() => UNITS[kind.value] ?? '')
+
+const text = ref('')
+const wrong = ref('')
+const shown = (one: unknown) => (one === null || one === undefined || one === '' ? '' : `${kind.value === 'length' ? mm(Number(one)) : number(Number(one), 3)}${unit.value}`)
+function reset() {
+  text.value = isFigure.value ? shown(value.value) : String(value.value ?? '')
+  wrong.value = ''
+}
+watch(value, reset, { immediate: true })
+/** As wide as what stands in it. */
+const width = computed(() => `${Math.max(text.value.length, (props.parameter.optional ? w.none : '').length, 3) + 2.4}ch`)
+
+function figureOf(typed: string): number | null {
+  const sign = typed.trim().startsWith('-') ? -1 : 1
+  const plain = typed.trim().replace(/^[-+]\s*/, '').replace(/\s*(mm²|mm2|°|deg)$/, '')
+  const found = kind.value === 'length' ? parseLength(plain) : plain ? Number(plain.replace(',', '.')) : NaN
+  return found === null || !Number.isFinite(found) ? null : sign * found
+}
+function within(found: number) {
+  const { low, high } = props.parameter
+  return (low === null || found >= low) && (high === null || found <= high) && (kind.value !== 'count' || Number.isInteger(found))
+}
+function take() {
+  if (!isFigure.value) return emit('set', text.value.trim())
+  if (!text.value.trim() && props.parameter.optional) return emit('set', undefined)
+  const found = figureOf(text.value)
+  if (found === null || !within(found)) {
+    const { low, high } = props.parameter
+    const say = kind.value === 'length' ? w.wrong.length : w.wrong.number
+    wrong.value = say(number(low ?? 0, 3), number(high ?? 0, 3))
+    return
+  }
+  wrong.value = ''
+  if (found !== value.value) emit('set', found)
+  else reset()
+}
+function step(by: number) {
+  const now = figureOf(text.value) ?? (Number(value.value) || 0)
+  const next = Math.round((now + by * (props.parameter.step ?? 1)) * 1000) / 1000
+  if (within(next)) emit('set', next)
+}
+const place = computed(() => (value.value as [number, number] | null) ?? null)
+function takePlace(axis: 0 | 1, typed: string) {
+  const found = (typed.trim().startsWith('-') ? -1 : 1) * (parseLength(typed.trim().replace(/^[-+]/, '')) ?? NaN)
+  if (!Number.isFinite(found)) return
+  const frame = drawing.drawing?.frame ?? [0, 0]
+  const next = place.value ? [...place.value] : [frame[0] / 2, frame[1] / 2]
+  next[axis] = found
+  emit('set', next)
+}
+const choices = computed(() => {
+  const own = props.parameter.choices.map(({ value: id, words: said }) => ({ id, said }))
+  const other = kind.value === 'text' && own.length && !own.some(({ id }) => id === value.value)
+  return other ? [...own, { id: String(value.value), said: String(value.value) }] : own
+})
+</script>
+
+<template>
+  <span class="field" :class="{ wrong }">
+    <select v-if="choices.length" :value="value ?? ''" :aria-label="parameter.label" :title="parameter.help" @change="emit('set', ($event.target as HTMLSelectElement).value)">
+      <option v-for="{ id, said } in choices" :key="id" :value="id">{{ said }}</option>
+    </select>
+    <input v-else-if="kind === 'flag'" type="checkbox" :checked="!!value" :aria-label="parameter.label" @change="emit('set', ($event.target as HTMLInputElement).checked)" />
+    <input v-else-if="kind === 'colour'" type="color" :value="value ?? '#1b2a4e'" :aria-label="parameter.label" @change="emit('set', ($event.target as HTMLInputElement).value)" />
+    <select v-else-if="kind === 'layer'" :value="value ?? ''" :aria-label="parameter.label" :title="parameter.help" @change="emit('set', ($event.target as HTMLSelectElement).value)">
+      <option value="">{{ w.none }}</option>
+      <option v-for="layer in drawing.drawing?.layers ?? []" :key="layer.id" :value="layer.id">{{ layer.name }}</option>
+    </select>
+    <span v-else-if="kind === 'point'" class="place">
+      <template v-for="axis in [0, 1] as const" :key="axis">
+        <input
+          class="typed"
+          :value="place ? `${mm(place[axis])} mm` : ''"
+          :placeholder="place ? '' : '–'"
+          :aria-label="`${parameter.label}, ${axis ? w.down : w.across}`"
+          size="8"
+          autocomplete="off"
+          @change="takePlace(axis, ($event.target as HTMLInputElement).value)"
+        />
+        {{ axis ? w.down : w.across }}
+      </template>
+    </span>
+    <input
+      v-else
+      v-model="text"
+      class="typed"
+      :style="{ width }"
+      :placeholder="parameter.optional ? w.none : ''"
+      :aria-label="parameter.label"
+      :title="parameter.help"
+      :aria-invalid="!!wrong"
+      :role="isFigure ? 'spinbutton' : undefined"
+      :aria-valuenow="isFigure && value !== null && value !== undefined ? Number(value) : undefined"
+      :maxlength="kind === 'text' ? Math.min(parameter.most, 200) : undefined"
+      autocomplete="off"
+      @focus="($event.target as HTMLInputElement).select()"
+      @change="take"
+      @keydown.enter="take"
+      @keydown.up.prevent="isFigure && step(1)"
+      @keydown.down.prevent="isFigure && step(-1)"
+    />
+    <span v-if="wrong" class="why small" role="alert">{{ wrong }}</span>
+  </span>
+</template>
+
+<style scoped>
+.field {
+  display: inline;
+}
+.typed,
+select {
+  max-width: 100%;
+  margin: 0 3px;
+  min-height: 28px;
+  padding: 0 6px;
+  border: 1px solid var(--edge);
+  border-radius: 8px;
+  background: var(--raised);
+  color: var(--ink);
+  font: inherit;
+  font-weight: 700;
+  font-variant-numeric: tabular-nums;
+}
+.place .typed {
+  width: 9ch;
+}
+input[type='checkbox'] {
+  width: 18px;
+  height: 18px;
+  vertical-align: -3px;
+  accent-color: var(--ink);
+}
+input[type='color'] {
+  width: 34px;
+  height: 28px;
+  padding: 2px;
+  border: 1px solid var(--edge);
+  border-radius: 8px;
+  background: var(--raised);
+  vertical-align: middle;
+}
+.wrong .typed {
+  border-color: var(--flag);
+}
+.why {
+  display: block;
+  color: var(--flag);
+  font-weight: 400;
+}
+</style>

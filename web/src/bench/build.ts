@@ -1,0 +1,40 @@
+import type { words } from '@/words'
+
+/** What Build offers: an operation with values, for at least so many picked pieces. drawn: whether it is made of what is
+ * picked, so that a small picture of that tells what it is. */
+export interface Offer {
+  id: keyof typeof words.build.rows
+  operation: string
+  values: Record<string, unknown>
+  least: number
+  drawn: boolean
+}
+
+const of = (id: Offer['id'], operation: string, values: Offer['values'] = {}, least = 1): Offer => ({ id, operation, values, least, drawn: true })
+const figure = (id: Offer['id'], kind: string = id): Offer => ({ id, operation: 'shape', values: { kind }, least: 0, drawn: false })
+
+/** In the order that most will want them. */
+export const OFFERS: Offer[] = [
+  of('weld', 'combine', { mode: 'weld' }, 2),
+  of('backing', 'backing'),
+  of('rim', 'rim'),
+  of('cut-away', 'combine', { mode: 'cut-away' }, 2),
+  of('overlap', 'combine', { mode: 'overlap' }, 2),
+  of('divide', 'combine', { mode: 'divide' }, 2),
+  of('through', 'combine', { mode: 'through' }),
+  of('holes', 'holes'),
+  of('move', 'place', { move: [10, 0], copy: false }),
+  of('turn', 'place', { turn: 90 }),
+  of('mirror', 'place', { mirror: 'x' }),
+  of('copies', 'copies', { columns: 3 }),
+  of('around', 'copies', { how: 'around' }),
+  of('line-up', 'align', { x: 'centre' }, 2),
+  of('spread', 'align', { x: 'spread' }, 3),
+  of('take-apart', 'take-apart'),
+  of('put-together', 'put-together', {}, 2),
+  figure('rectangle'),
+  figure('circle'),
+  figure('ring'),
+  figure('frame'),
+  figure('star'),
+]

@@ -1,0 +1,218 @@
+<script setup lang="ts">
+import { computed, onMounted, onUnmounted, ref } from 'vue'
+
+import { lineLength, mm, number } from '@/composables/lengths'
+import { partsOf, restOf } from '@/composables/sentence'
+import { useBench } from '@/stores/bench'
+import { ON, useDraft } from '@/stores/draft'
+import { useJob } from '@/stores/job'
+import { usePicks } from '@/stores/picks'
+import { words } from '@/words'
+
+import FoldPart from '../FoldPart.vue'
+import PanelFrame from '../PanelFrame.vue'
+import ParameterField from '../ParameterField.vue'
+
+/** A step that is set up, new or reopened: a sentence with its values in it, and what it would do in figures. */
+const draft = useDraft()
+const bench = useBench()
+const jobs = useJob()
+const picks = usePicks()
+const w = words.build
+
+const operation = computed(() => draft.operation!)
+const parts = computed(() => partsOf(operation.value, draft.values))
+const beside = computed(() => restOf(operation.value, draft.values, 'sentence'))
+const folded = computed(() => restOf(operation.value, draft.values, 'more'))
+
+const otherRoles = computed(() => operation.value.roles.filter((one) => one.id !== ON))
+const asking = computed(() => operation.value.roles.find((one) => one.id === draft.role && one.id !== ON))
+const forWhat = computed(() => {
+  const chosen = draft.selection[ON]
+  if (chosen?.query) return w.forQuery(chosen.query)
+  return chosen?.ids?.length ? w.forPicked(chosen.ids.length) : w.forAll
+})
+/** What is picked from now on is for another role. */
+function ask(role: string) {
+  draft.role = role
+  picks.clear()
+}
+
+const figures = computed(() => {
+  const now = draft.shown
+  if (!now) return []
+  const { before, after, report } = now
+  const rows: [string, string, string][] = [
+    [w.figures.pieces, number(before.pieces), number(after.pieces)],
+    [w.figures.nodes, number(before.nodes), number(after.nodes)],
+    [w.figures.line, lineLength(before.line_mm), lineLength(after.line_mm)],
+    [w.figures.size, `${mm(before.width_mm)} × ${mm(before.height_mm)}`, `${mm(after.width_mm)} × ${mm(after.height_mm)}`],
+  ]
+  const changed = rows.filter(([, was, is]) => was !== is)
+  if (report?.narrowest_mm) changed.push([w.figures.narrowest, '', `${mm(report.narrowest_mm)} mm`])
+  if (report?.smallest_gap_mm) changed.push([w.figures.gap, '', `${mm(report.smallest_gap_mm)} mm`])
+  return changed
+})
+
+function letGo() {
+  draft.clear()
+  bench.reopened = ''
+}
+async function keep() {
+  if (draft.role !== ON) return void (draft.role = ON)
+  if (await draft.keep()) bench.reopened = ''
+}
+/** Enter keeps and Esc lets go, wherever the hands are but in a field that has its own use for them. */
+function key(event: KeyboardEvent) {
+  const at = event.target as HTMLElement
+  if (event.key === 'Escape') {
+    event.preventDefault()
+    event.stopPropagation()
+    letGo()
+  } else if (event.key === 'Enter' && !at.closest('button, a, [role=button], textarea')) {
+    // A value that is typed and not taken yet is taken first.
+    at.blur?.()
+    void keep()
+  }
+}
+const first = ref<HTMLElement | null>(null)
+onMounted(() => {
+  window.addEventListener('keydown', key, true)
+  first.value?.querySelector<HTMLElement>('input, select')?.focus()
+})
+onUnmounted(() => window.removeEventListener('keydown', key, true))
+</script>
+
+<template>
+  <PanelFrame :title="operation.title">
+    <template #head>
+      <p v-if="operation.roles.length" class="quiet">
+        {{ forWhat }}
+        <button v-if="draft.key && picks.pieces.length" class="link" @click="draft.choose(picks.pieces)">{{ w.pickedNow }}</button>
+      </p>
+    </template>
+    <div ref="first" class="part form">
+      <p class="sentence">
+        <template v-for="(part, k) in parts" :key="k">
+          <ParameterField v-if="'parameter' in part" :parameter="part.parameter" :values="draft.values" @set="draft.set(part.parameter, $event)" />
+          <template v-else>{{ part.words }}</template>
+        </template>
+      </p>
+      <label v-for="one in beside" :key="one.name" class="row">
+        <span>{{ one.label }}</span>
+        <ParameterField :parameter="one" :values="draft.values" @set="draft.set(one, $event)" />
+      </label>
+      <div v-for="one in otherRoles" :key="one.id" class="row">
+        <template v-if="asking?.id === one.id">
+          <span>{{ w.pickOnWork }}</span>
+          <button class="plain" @click="draft.role = ON">{{ w.done }}</button>
+        </template>
+        <template v-else>
+          <span>{{ draft.selection[one.id]?.ids?.length ? w.chosen(one.label, draft.selection[one.id].ids!.length) : one.label }}</span>
+          <button class="plain" @click="ask(one.id)">{{ w.choose(one.label) }}</button>
+        </template>
+      </div>
+      <FoldPart v-if="folded.length" :name="w.more" :set="false">
+        <label v-for="one in folded" :key="one.name" class="row">
+          <span :title="one.help">{{ one.label }}</span>
+          <ParameterField :parameter="one" :values="draft.values" @set="draft.set(one, $event)" />
+        </label>
+      </FoldPart>
+    </div>
+    <div class="part said" aria-live="polite">
+      <p v-if="draft.problem" class="flag">{{ draft.problem }}</p>
+      <template v-else-if="draft.shown">
+        <p>
+          <b>{{ draft.shown.title }}</b><template v-if="draft.shown.note">: {{ draft.shown.note }}</template>
+        </p>
+        <table v-if="figures.length" :aria-label="w.changes">
+          <tr v-for="[label, was, is] in figures" :key="label">
+            <th scope="row">{{ label }}</th>
+            <td class="was">{{ was }}</td>
+            <td>{{ is }}</td>
+          </tr>
+        </table>
+        <p v-for="one in draft.shown.findings?.made ?? []" :key="`+${one.rule}`" class="flag small">{{ w.makes(one.title, one.count) }}</p>
+        <p v-for="one in draft.shown.findings?.removed ?? []" :key="`-${one.rule}`" class="good small">{{ w.mends(one.title, one.count) }}</p>
+        <p v-for="one in draft.shown.stopped" :key="one" class="flag small">{{ w.stops }} {{ one }}</p>
+      </template>
+      <p v-else class="quiet">{{ w.working }}</p>
+    </div>
+    <template #foot>
+      <v-btn color="primary" size="large" block :disabled="!!draft.problem || !!jobs.busy" @click="keep">{{ w.keep }} <span class="key">{{ w.keepHint }}</span></v-btn>
+      <v-btn variant="text" block @click="letGo">{{ w.letGo }} <span class="key">{{ w.letGoHint }}</span></v-btn>
+    </template>
+  </PanelFrame>
+</template>
+
+<style scoped>
+.form {
+  display: grid;
+  gap: 12px;
+}
+.sentence {
+  font-size: 17px;
+  line-height: 2.1;
+}
+.row {
+  display: flex;
+  align-items: center;
+  justify-content: space-between;
+  gap: 12px;
+  min-height: 32px;
+}
+.said {
+  display: grid;
+  gap: 8px;
+}
+table {
+  width: 100%;
+  border-collapse: collapse;
+  font-size: 12.5px;
+  font-variant-numeric: tabular-nums;
+}
+th {
+  padding: 2px 8px 2px 0;
+  color: var(--ink-2);
+  font-weight: 400;
+  text-align: left;
+}
+td {
+  padding: 2px 0 2px 8px;
+  white-space: nowrap;
+  font-weight: 650;
+  text-align: right;
+}
+.was {
+  color: var(--ink-2);
+  font-weight: 400;
+}
+.flag {
+  color: var(--flag);
+}
+.good {
+  color: var(--good);
+}
+.key {
+  margin-left: 8px;
+  font-weight: 400;
+  opacity: 0.75;
+}
+.plain {
+  min-height: 28px;
+  padding: 0 10px;
+  border: 1px solid var(--edge);
+  border-radius: 8px;
+  background: var(--panel);
+  font-weight: 600;
+  cursor: pointer;
+}
+.link {
+  padding: 0;
+  border: 0;
+  background: none;
+  color: var(--ink-2);
+  text-decoration: underline;
+  cursor: pointer;
+}
+</style>
