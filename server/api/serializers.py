@@ -245,7 +245,7 @@ class SelectionIn(s.Serializer):
     """Pieces that were picked, or a query that means some whenever the step runs."""
 
     ids = s.ListField(child=s.CharField(max_length=200), required=False, max_length=MOST_SET)
-    query = s.CharField(required=False, max_length=2000)
+    query = s.CharField(required=False, allow_blank=True, max_length=2000)
 
 
 class StepIn(s.Serializer):

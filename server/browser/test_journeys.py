@@ -4,17 +4,27 @@ An action is a click, a drag, a key chord, or a value typed and confirmed; going
 file is not counted.
 """
 
+import re
 from pathlib import Path as File
 
+import shapely
 from playwright.sync_api import expect
 
 from hakobu import formats
-from hakobu.geometry import Path, bounds, length, signed_areas
+from hakobu.geometry import Path, bounds, flatten, length, signed_areas
 from hakobu.model import Document, Treatment
 from jobs import history
 from jobs.management.commands.load_demo import JOBS
+from jobs.models import Job
+from jobs.store import load_document
 
 from .test_ways import Ways
+
+
+def outlines_of(paths) -> list:
+    """The outlines of paths that have an inside, as chords; open ones are painted closed."""
+    chords = flatten(Path.concatenate(paths), 0.001)
+    return [chords.outline(k) for k in range(len(chords)) if len(chords.outline(k)) > 3]
 
 
 class Journeys(Ways):
@@ -77,6 +87,46 @@ class Journeys(Ways):
         self.assertEqual(int((signed_areas(piece.path) < 0).sum() + (signed_areas(piece.path) > 0).sum()), 3)
         self.assertTrue(left >= 0 and top >= 0 and right <= made.page.width_mm and bottom <= made.page.height_mm)
         self.assertLess(made.page.width_mm, 70, "the page is the limb's, not the photo's")
+
+    def build(self, phrase: str) -> None:
+        self.go("Build")
+        self.did()
+        self.page.get_by_role("button", name=re.compile(f"^{phrase}")).click()
+        self.did()
+        expect(self.page.locator(".sentence")).to_be_visible()
+
+    def keep_step(self, done: str) -> None:
+        self.page.keyboard.press("Enter")
+        self.did()
+        expect(self.page.get_by_role("navigation")).to_contain_text(done)
+
+    def test_journey_06(self):
+        """A title gets a backing 3 mm out without a hollow, on a layer of its own."""
+        self.start("van-title.svg")
+        before = load_document(Job.objects.latest("changed").head.document_id)
+        self.build("lay a backing behind")
+        self.keep_step("Backing laid 3 mm out")
+        made = self.written("svg", within=3)
+        layer = next(layer for layer in made.layers if layer.name.endswith(", backing"))
+        backing = Path.concatenate(p.path for p in made.pieces if p.layer == layer.id)
+        self.assertEqual(int((signed_areas(backing) < 0).sum()), 0, "every hollow is filled")
+        within = shapely.union_all([shapely.Polygon(c) for c in outlines_of(p.path for p in before.pieces_in_use())])
+        around = shapely.union_all([shapely.Polygon(c) for c in outlines_of([backing])])
+        # Hausdorff by shapely: the farthest of the backing's edge from what it lies behind.
+        edge = shapely.segmentize(around.boundary, 0.2)
+        away = [within.distance(shapely.Point(p)) for p in shapely.get_coordinates(edge)]
+        self.assertAlmostEqual(max(away), 3.0, delta=0.01)
+
+    def test_journey_18(self):
+        """A window of two loose rectangles and a branch is welded, its opening becomes a hole, and it holds as one."""
+        self.start("window-branch.svg")
+        self.build("make them one")
+        self.keep_step("3 pieces made one")
+        self.go("Check and mend")
+        self.did()
+        expect(self.page.get_by_role("region", name="Check and mend")).to_contain_text("It stays in one piece")
+        made = self.written("svg", within=4)
+        self.assertEqual([len(piece.path) for piece in made.pieces], [3])
 
     def test_journey_07(self):
         """A word loses its ground, its counters' and its shadow, and is one layer of its size in copper."""

@@ -97,6 +97,7 @@ class RoleOut(s.Serializer):
     label = s.CharField()
     least = s.IntegerField()
     everything = s.BooleanField()
+    when = WhenOut(allow_null=True)
 
 
 class OperationOut(s.Serializer):

@@ -11,6 +11,7 @@ from api.views import answers, valid
 from hakobu.formats import FORMATS
 from hakobu.lists import RANGES, TOOLS, Lists
 from hakobu.model.conditions import ANY_MATERIAL
+from hakobu.model.declare import when_of
 from hakobu.operations import OPERATIONS, schema_of
 from jobs.conditions import LIMITS
 
@@ -62,7 +63,7 @@ def _library_out(number: int) -> dict:
                 "station": o.station,
                 "title": o.title,
                 "sentence": o.sentence,
-                "roles": [asdict(role) for role in o.roles],
+                "roles": [{**asdict(role), "when": when_of(role.when)} for role in o.roles],
                 "parameters": schema_of(o),
             }
             for o in OPERATIONS

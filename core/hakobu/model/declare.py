@@ -151,6 +151,11 @@ def is_required(f: Field) -> bool:
     return f.default is MISSING
 
 
+def when_of(when: tuple[str, tuple[str, ...]] | None) -> dict[str, Any] | None:
+    """A condition on another parameter as plain data."""
+    return {"name": when[0], "values": list(when[1])} if when else None
+
+
 def form_of(of: type) -> list[dict[str, Any]]:
     """The declarations of a dataclass as plain data, for forms and options."""
     return [
@@ -171,7 +176,7 @@ def form_of(of: type) -> list[dict[str, Any]]:
             "group": d.group,
             "handle": d.handle,
             "instead_of": list(d.instead_of),
-            "when": {"name": d.when[0], "values": list(d.when[1])} if d.when else None,
+            "when": when_of(d.when),
         }
         for name, (d, f) in declared(of).items()
     ]

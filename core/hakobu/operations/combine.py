@@ -257,9 +257,9 @@ OPERATION = Operation(
     title="Combine",
     parameters=Combine,
     run=run,
-    sentence="The picked pieces are {mode}",
+    sentence="The pieces are {mode}",
     roles=(
         Role(ON, "the pieces to combine", everything=True),
-        Role(WITH, "what cuts", least=0),
+        Role(WITH, "what cuts", least=0, when=("mode", ("cut-away", "overlap", "through"))),
     ),
 )

@@ -1343,6 +1343,7 @@ export interface components {
             label: string;
             least: number;
             everything: boolean;
+            when: components["schemas"]["WhenOut"] | null;
         };
         RunOut: {
             /** Format: uuid */

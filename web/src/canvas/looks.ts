@@ -167,8 +167,9 @@ export function offerScene(drawn: Drawn[], draft: Draft, own: Set<string>): Scen
   const rank = new Map(draft.order.map((id, k) => [id, k]))
   const all = [...kept, ...made].sort((a, b) => (rank.get(a.piece.id) ?? 0) - (rank.get(b.piece.id) ?? 0))
   const items = all.map((one): Item => {
-    const art = asArt(one)
-    return one.piece.fill ? { ...art, stroke: INK, strokeAlpha: 0.5, width: 0.8, screen: true, dashes: [] } : { ...art, width: 1, screen: true }
+    // What lies over each other is told apart at this size by its lines.
+    const art = { ...asArt(one), width: 1, screen: true, dashes: [] }
+    return one.piece.fill ? { ...art, fillAlpha: 0.3, stroke: INK, strokeAlpha: 0.9 } : art
   })
   return { items, shapes }
 }

@@ -9,8 +9,10 @@ type Values = Record<string, unknown>
 export const valueOf = (parameter: Parameter, values: Values) => values[parameter.name] ?? parameter.default
 
 /** Whether a parameter has a meaning beside the others. */
-export function applies(parameter: Parameter, operation: Operation, values: Values): boolean {
-  const when = parameter.when
+export const applies = (parameter: Parameter, operation: Operation, values: Values) => holds(parameter.when, operation, values)
+
+/** Whether another parameter has one of the values that are asked for. */
+export function holds(when: Parameter['when'], operation: Operation, values: Values): boolean {
   if (!when) return true
   const other = operation.parameters.find((one) => one.name === when.name)
   return !!other && when.values.includes(String(valueOf(other, values)))

@@ -51,7 +51,8 @@ let stop = () => {}
 onMounted(() => (stop = offers.follow()))
 onUnmounted(() => {
   stop()
-  draft.clear()
+  // A kept step that is reopened takes this panel's place.
+  if (!draft.key) draft.clear()
 })
 </script>
 
@@ -67,7 +68,7 @@ onUnmounted(() => {
         <li v-for="offer in found" :key="offer.id">
           <button class="offer" :class="{ cannot: seen(offer)?.why }" :disabled="!offers.fits(offer) || !!jobs.busy" @click="begin(offer)">
             <OfferThumb v-if="seen(offer)?.draft" :draft="seen(offer)!.draft!" :pieces="offers.pieces" />
-            <span v-else class="thumb" aria-hidden="true" />
+            <span v-else class="empty" aria-hidden="true" />
             <span class="said">
               <b>{{ w.rows[offer.id].phrase }}</b>
               <span class="small quiet effect" :title="effect(offer)">{{ effect(offer) }}</span>
@@ -119,7 +120,7 @@ onUnmounted(() => {
 .cannot {
   color: var(--ink-2);
 }
-.thumb {
+.empty {
   flex: none;
   width: 76px;
   height: 52px;

@@ -1,8 +1,8 @@
 <script setup lang="ts">
-import { computed, onMounted, onUnmounted, ref } from 'vue'
+import { computed, nextTick, onMounted, onUnmounted, ref } from 'vue'
 
 import { lineLength, mm, number } from '@/composables/lengths'
-import { partsOf, restOf } from '@/composables/sentence'
+import { holds, partsOf, restOf } from '@/composables/sentence'
 import { useBench } from '@/stores/bench'
 import { ON, useDraft } from '@/stores/draft'
 import { useJob } from '@/stores/job'
@@ -25,7 +25,7 @@ const parts = computed(() => partsOf(operation.value, draft.values))
 const beside = computed(() => restOf(operation.value, draft.values, 'sentence'))
 const folded = computed(() => restOf(operation.value, draft.values, 'more'))
 
-const otherRoles = computed(() => operation.value.roles.filter((one) => one.id !== ON))
+const otherRoles = computed(() => operation.value.roles.filter((one) => one.id !== ON && holds(one.when, operation.value, draft.values)))
 const asking = computed(() => operation.value.roles.find((one) => one.id === draft.role && one.id !== ON))
 const forWhat = computed(() => {
   const chosen = draft.selection[ON]
@@ -60,6 +60,9 @@ function letGo() {
 }
 async function keep() {
   if (draft.role !== ON) return void (draft.role = ON)
+  // A value that cannot be is put right first.
+  await nextTick()
+  if (first.value?.querySelector('[aria-invalid=true]')) return
   if (await draft.keep()) bench.reopened = ''
 }
 /** Enter keeps and Esc lets go, wherever the hands are but in a field that has its own use for them. */
