@@ -17,6 +17,7 @@ import bench  # noqa: E402  (the folder has just been put on the path)
 import bounds  # noqa: E402
 import commands  # noqa: E402
 import distances  # noqa: E402
+import drafts  # noqa: E402
 import exchange  # noqa: E402
 import geometry  # noqa: E402
 import preview  # noqa: E402
@@ -39,6 +40,7 @@ FIGURES |= {
     "trace": speed.trace,
     "preview": preview.preview,
     "web": bench.bench,
+    "drafts": drafts.drafts,
 }
 RUNS = 7
 #: Of what takes longer than this in all, in seconds, there are fewer runs, and the first is counted.

@@ -60,8 +60,8 @@ class Outcome:
 @dataclass(frozen=True)
 class Role:
     """What pieces are to a step. label: what a person is asked for. least: fewer make no sense. everything: without a
-    choice all pieces in use are meant; else none, and where `least` is above 0 the step cannot be done. when: a parameter
-    and the values of it with which the role has a meaning."""
+    choice all pieces in use are meant; else none, and where `least` is above 0 the step cannot be done. when: a
+    parameter and the values of it with which the role has a meaning."""
 
     id: str
     label: str
