@@ -5,12 +5,11 @@ import json
 from pathlib import Path
 
 from .. import pipeline
-from ..checks import check, in_order
 from ..errors import BadRequest
 from ..model import Conditions, Document, Step, codec
 from ..model.ids import new_key
 from ..model.report import report_of
-from ..operations import OPERATIONS, Operation, operation_of
+from ..operations import NAMES, Operation, operation_of
 from ..operations.spelling import options_of, selection_from, values_from
 from . import files
 
@@ -19,18 +18,23 @@ OWN = ".json"
 
 
 def add_options(parser: argparse.ArgumentParser) -> None:
-    operations = parser.add_subparsers(dest="operation", required=True, metavar="OPERATION")
-    for operation in OPERATIONS:
-        own = operations.add_parser(operation.id, help=operation.title, description=f"{operation.title}.")
-        own.add_argument("input", metavar="IN", help="a design, or Hakobu's own JSON")
-        own.add_argument("output", metavar="OUT", help="a format by its suffix; .json: Hakobu's own")
-        own.add_argument("--json", action="store_true", help="print the report")
-        for role in operation.roles:
-            own.add_argument(f"--{role.id}", dest=f"role {role.id}", metavar="QUERY", help=role.label)
-        for option, (_, told) in options_of(operation).items():
-            _add(own, option, told)
-        for option, (help_, _) in operation.spellings.items():
-            own.add_argument(f"--{option}", dest=f"value {option}", help=help_)
+    parser.add_argument("operation", metavar="OPERATION", help=f"what is done: {', '.join(NAMES)}")
+    parser.add_argument("rest", metavar="IN OUT [--on QUERY] [--PARAMETER VALUE ...]", nargs=argparse.REMAINDER)
+
+
+def parser_of(operation: Operation) -> argparse.ArgumentParser:
+    """The options of one operation."""
+    parser = argparse.ArgumentParser(prog=f"hakobu do {operation.id}", description=f"{operation.title}.")
+    parser.add_argument("input", metavar="IN", help="a design, or Hakobu's own JSON")
+    parser.add_argument("output", metavar="OUT", help="a format by its suffix; .json: Hakobu's own")
+    parser.add_argument("--json", action="store_true", help="print the report")
+    for role in operation.roles:
+        parser.add_argument(f"--{role.id}", dest=f"role {role.id}", metavar="QUERY", help=role.label)
+    for option, (_, told) in options_of(operation).items():
+        _add(parser, option, told)
+    for option, (help_, _) in operation.spellings.items():
+        parser.add_argument(f"--{option}", dest=f"value {option}", help=help_)
+    return parser
 
 
 def _add(parser: argparse.ArgumentParser, option: str, told) -> None:
@@ -38,12 +42,13 @@ def _add(parser: argparse.ArgumentParser, option: str, told) -> None:
     if told.kind == "flag":
         parser.add_argument(f"--{option}", action=argparse.BooleanOptionalAction, default=None, **at)
         return
-    choices = [value for value, _ in told.choices] or None
+    choices = [value for value, _ in told.choices] if told.kind == "choice" else None
     parser.add_argument(f"--{option}", choices=choices, metavar=None if choices else told.kind.upper(), **at)
 
 
 def run(options: argparse.Namespace) -> int:
     operation = operation_of(options.operation)
+    options = parser_of(operation).parse_args(options.rest)
     if Path(options.output).suffix != OWN:
         files.format_for(options.output, None)
     document = _read(options.input)
@@ -84,6 +89,8 @@ def _write(document: Document, name: str) -> None:
 
 def _report(operation: Operation, before: Document, result: pipeline.StepResult) -> dict:
     """What the contract of the command line says a report holds."""
+    from ..checks import check, in_order  # loaded only where a report is asked for
+
     after, outcome = result.document, result.outcome
     return {
         "operation": operation.id,

@@ -1,68 +1,60 @@
-"""OPERATIONS: every kind of step a person can take, a line each."""
+"""OPERATIONS: every kind of step a person can take, a line each. One is loaded when it is first asked for."""
 
 from __future__ import annotations
 
+from functools import cache
+from importlib import import_module
+
 from ..errors import BadRequest
-from .align import OPERATION as ALIGN
-from .arrange import OPERATION as ARRANGE
-from .backing import OPERATION as BACKING
-from .bring_in import OPERATION as BRING_IN
-from .combine import OPERATION as COMBINE
-from .copies import OPERATION as COPIES
-from .holes import OPERATION as HOLES
-from .layer import OPERATION as LAYER
-from .mend import OPERATION as MEND
-from .merge_layers import OPERATION as MERGE_LAYERS
 from .operation import Context, Operation, Outcome, Progress, Role, parameters_from, schema_of, silent, upgraded
-from .page import OPERATION as PAGE
-from .place import OPERATION as PLACE
-from .put_together import OPERATION as PUT_TOGETHER
-from .remove import OPERATION as REMOVE
-from .resize import OPERATION as RESIZE
-from .rim import OPERATION as RIM
-from .shape import OPERATION as SHAPE
-from .split_by_colour import OPERATION as SPLIT_BY_COLOUR
-from .take_apart import OPERATION as TAKE_APART
-from .to_layer import OPERATION as TO_LAYER
-from .trace import OPERATION as TRACE
 
 #: Where steps hang on the route, in the order of work; nothing is changed at handover.
 STATIONS = ("intake", "trace", "check", "build", "handover")
 
-OPERATIONS: tuple[Operation, ...] = (
-    BRING_IN,
-    PAGE,
-    RESIZE,
-    LAYER,
-    TO_LAYER,
-    MERGE_LAYERS,
-    SPLIT_BY_COLOUR,
-    ARRANGE,
-    REMOVE,
-    TRACE,
-    MEND,
-    COMBINE,
-    TAKE_APART,
-    PUT_TOGETHER,
-    BACKING,
-    RIM,
-    HOLES,
-    PLACE,
-    ALIGN,
-    COPIES,
-    SHAPE,
+#: The ids of all operations; the module of that name, with underscores, holds each.
+NAMES: tuple[str, ...] = (
+    "bring-in",
+    "page",
+    "resize",
+    "layer",
+    "to-layer",
+    "merge-layers",
+    "split-by-colour",
+    "arrange",
+    "remove",
+    "trace",
+    "mend",
+    "combine",
+    "take-apart",
+    "put-together",
+    "backing",
+    "rim",
+    "holes",
+    "place",
+    "align",
+    "copies",
+    "shape",
 )
 
 
+@cache
 def operation_of(identity: str) -> Operation:
-    for operation in OPERATIONS:
-        if operation.id == identity:
-            return operation
-    known = ", ".join(operation.id for operation in OPERATIONS)
-    raise BadRequest(f'"{identity}" is not a step that is known here: use one of {known}.')
+    """Raises BadRequest for an id that is not known."""
+    if identity not in NAMES:
+        raise BadRequest(f'"{identity}" is not a step that is known here: use one of {", ".join(NAMES)}.')
+    return import_module(f".{identity.replace('-', '_')}", __name__).OPERATION
 
+
+def __getattr__(name: str):
+    if name == "OPERATIONS":
+        return tuple(operation_of(identity) for identity in NAMES)
+    raise AttributeError(f"module {__name__!r} has no attribute {name!r}")
+
+
+OPERATIONS: tuple[Operation, ...]
 
 __all__ = [
+    "NAMES",
     "OPERATIONS",
     "STATIONS",
     "Context",

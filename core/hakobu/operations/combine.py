@@ -5,10 +5,10 @@ from __future__ import annotations
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass, replace
 
-from ..checks import check
-from ..checks.applier import applied, edit_for, without_overlaps
+import numpy as np
+
 from ..errors import CannotDo
-from ..geometry import Path, area, bounds
+from ..geometry import Path, area, bounds, signed_areas
 from ..geometry.boolean import Combined, difference, divide, intersection, union
 from ..geometry.nesting import shapes_of
 from ..model import Conditions, Document, Piece
@@ -78,7 +78,8 @@ def run(document: Document, parameters: Combine, context: Context) -> Outcome:
     notes = [result.note, _open_note(context.pieces(document))]
     if result.off_mm:
         notes.append(f"where curves came too near each other, lines within {as_mm(result.off_mm)} took their place")
-    figures = {"pieces": len(made), "holes": sum(len(p.path) for p in made) - sum(len(parts_of(p.path)) for p in made)}
+    holes = signed_areas(Path.concatenate(piece.path for piece in made)) < 0
+    figures = {"pieces": len(made), "holes": int(holes.sum())}
     return Outcome(after, _title(parameters, context, result), "; ".join(filter(None, notes)), figures)
 
 
@@ -95,12 +96,24 @@ def _weld(document: Document, parameters: Combine, context: Context) -> _Result:
 
 def _with_holes(document: Document, pieces: list[Piece], conditions: Conditions) -> tuple[list[Piece], int]:
     """The pieces after what lies loose in one of them has become its hole, and how many outlines did."""
+    if not _one_in_another(pieces):
+        return pieces, 0
+    from ..checks.applier import applied, edit_for, without_overlaps  # loaded only where something may be loose
+    from ..checks.loose_hole import RULE
+
     alone = replace(document, pieces=tuple(pieces), groups=(), pictures=())
-    found = [f for f in check(alone, conditions, every=True) if f.rule == "loose-hole"]
+    found = list(RULE.find(alone, conditions))
     edits = [edit for f in found if (edit := edit_for(alone, f, conditions, ""))]
     taken = without_overlaps(edits)
     holes = {edit.finding for edit in taken}
     return list(applied(alone, taken).pieces), sum(int(f.measure["holes"]) for f in found if f.key in holes)
+
+
+def _one_in_another(pieces: Sequence[Piece]) -> bool:
+    """Whether the box of any piece lies in that of another one."""
+    low, high = np.array([bounds(piece.path) for piece in pieces]).reshape(-1, 2, 2).transpose(1, 0, 2)
+    inside = (low[:, None] >= low).all(axis=2) & (high[:, None] <= high).all(axis=2)
+    return bool(inside.sum() > len(pieces))
 
 
 def _parts(made: Combined, pieces: Sequence[Piece]) -> list[Made]:
@@ -118,9 +131,9 @@ def _in_place_of(
 ) -> _Result:
     """Each part where its lowest parent lay; one that nothing was done to stays what it was."""
     order = {piece.id: n for n, piece in enumerate(document.pieces)}
-    same = [p for p in parts if len(p.parents) == 1 and _is_same(p.path, document.by_id[p.parents[0].id])]
-    gone = gone - {part.parents[0].id for part in same}
-    fresh = [part for part in parts if part not in same]
+    same = [len(p.parents) == 1 and _is_same(p.path, document.by_id[p.parents[0].id]) for p in parts]
+    gone = gone - {part.parents[0].id for part, is_same in zip(parts, same, strict=True) if is_same}
+    fresh = [part for part, is_same in zip(parts, same, strict=True) if not is_same]
     made: dict[str, list[Piece]] = {}
     for part, piece in zip(fresh, pieces_of(key, fresh), strict=True):
         lowest = min((p.id for p in part.parents), key=order.__getitem__)
@@ -129,8 +142,13 @@ def _in_place_of(
 
 
 def _is_same(path: Path, piece: Piece) -> bool:
-    whole = union(operand_of(piece)).path
-    return len(whole) == len(path) and abs(area(whole) - area(path)) <= NOTHING_MM2 and bounds(whole) == bounds(path)
+    """Whether nothing was done to a piece: its outlines, or those of what it covers, are these."""
+    if len(path) != len(piece.path) or bounds(path) != bounds(piece.path):
+        return False
+    size = area(path)
+    if abs(size - abs(area(piece.path))) <= NOTHING_MM2:
+        return True
+    return abs(size - area(union(operand_of(piece)).path)) <= NOTHING_MM2
 
 
 def _cut_away(document: Document, parameters: Combine, context: Context) -> _Result:

@@ -6,10 +6,7 @@ from collections import defaultdict
 from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass, replace
 
-import numpy as np
-
 from ..geometry import Path, bounds
-from ..geometry.inner import inner_point
 from ..geometry.nesting import shapes_of
 from ..model import Document, Piece
 from ..model.ids import made_id
@@ -49,10 +46,8 @@ def _piece(identity: str, one: Made) -> Piece:
 
 
 def _place(path: Path) -> tuple[float, float]:
-    inner = inner_point(path)
-    box = bounds(path)
-    x, y = inner if inner is not None else (box[0], box[1])
-    return float(np.round(y, 6)), float(np.round(x, 6))
+    left, top, right, bottom = bounds(path)
+    return round((top + bottom) / 2, 6), round((left + right) / 2, 6)
 
 
 def with_made(document: Document, made: Mapping[str, Sequence[Piece]], gone: Iterable[str]) -> Document:
