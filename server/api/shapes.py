@@ -13,7 +13,7 @@ from hakobu.model.units import in_words
 from hakobu.operations import operation_of, upgraded
 from hakobu.operations.bring_in import sizes_for
 from jobs.conditions import conditions_for, held_against
-from jobs.history import next_towards_tip, to_step
+from jobs.history import next_towards_tip
 from jobs.models import Job, Revision, Run
 from jobs.results import findings_of
 from jobs.store import load_document
@@ -100,7 +100,7 @@ def step_out(row) -> dict:
         "parameters": upgraded(operation, row.step.parameters, row.step.version),
         "selection": {
             role: {"ids": list(chosen.ids), "query": chosen.query}
-            for role, chosen in to_step(row.step).selection.items()
+            for role, chosen in row.step.as_step().selection.items()
         },
         "figures": row.result.figures if row.result else {},
         "enabled": row.step.enabled,

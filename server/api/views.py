@@ -293,7 +293,7 @@ def _file_in(data: dict) -> FileIn:
 
 def _bring_in(job: Job, based_on: int, file: FileIn, new_job: bool = False) -> Run | None:
     """Brings a file in, or puts that in the queue where the file is large."""
-    if effort.of_file(file.data) <= effort.LONG:
+    if effort.of_bringing(job, file.data, file.replaces) <= effort.LONG:
         history.bring_in(job, based_on, file.name, file.data, file.unit, file.replaces)
         return None
     # What is surely not readable need not wait for its turn to be told so.

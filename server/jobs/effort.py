@@ -54,6 +54,18 @@ def of_source(sha256: str) -> float:
     return sum(of_file(bytes(data)) for data in Blob.objects.filter(pk=sha256).values_list("data", flat=True))
 
 
+def of_bringing(job: Job, data: bytes, replaces: str | None) -> float:
+    """Seconds that it takes to bring a file in; in the place of an older version, with all steps after that, which are
+    reckoned by what they did before."""
+    seconds, before = of_file(data), None
+    for row in job.head.steps.select_related("step", "result"):
+        if before is not None and row.step.enabled:
+            seconds += SECONDS_PER_STEP + _of_step(row.step.as_step(), before)
+        if row.step.key == replaces or before is not None:
+            before = row.result.document_id if row.result else before or keep_document(EMPTY)
+    return seconds
+
+
 def of_file(data: bytes) -> float:
     """Seconds that it takes to read a file."""
     return len(data) / 2**20 * SECONDS_PER_MEGABYTE + data.count(b"<") * SECONDS_PER_THING

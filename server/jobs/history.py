@@ -282,24 +282,11 @@ def _base(job: Job, based_on: int) -> Revision:
 
 
 def _steps_of(revision: Revision) -> list[Step]:
-    return [to_step(row.step) for row in revision.steps.select_related("step")]
-
-
-def to_step(row: StepVersion) -> Step:
-    return Step.from_json(
-        {
-            "key": row.key,
-            "operation": row.operation,
-            "version": row.version,
-            "parameters": row.parameters,
-            "selection": row.selection,
-            "enabled": row.enabled,
-        }
-    )
+    return [row.step.as_step() for row in revision.steps.select_related("step")]
 
 
 def _unchanged(step: Step, before: Mapping[str, StepVersion]) -> bool:
-    return step.key in before and to_step(before[step.key]) == step
+    return step.key in before and before[step.key].as_step() == step
 
 
 def _place_steps(revision: Revision, chain: list[Placed], before: Mapping[str, StepVersion]) -> None:

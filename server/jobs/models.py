@@ -7,6 +7,8 @@ import uuid
 from django.db import models
 from django.utils import timezone
 
+from hakobu.model import Step
+
 
 class Blob(models.Model):
     """Bytes by their hash: sources as they came, and paths as binary arrays."""
@@ -78,6 +80,11 @@ class StepVersion(models.Model):
     parameters = models.JSONField(default=dict)
     selection = models.JSONField(default=dict)
     enabled = models.BooleanField(default=True)
+
+    def as_step(self) -> Step:
+        """The step that the row keeps."""
+        names = ("key", "operation", "version", "parameters", "selection", "enabled")
+        return Step.from_json({name: getattr(self, name) for name in names})
 
 
 class Revision(models.Model):

@@ -7,7 +7,8 @@ from unittest import mock
 from previews import steps
 
 from hakobu.operations import OPERATIONS
-from jobs.models import Result, StepVersion
+from jobs import effort
+from jobs.models import Job, Result, StepVersion
 
 from .test_api import Case
 
@@ -74,6 +75,53 @@ class Shown(Steps):
         head = self.head_of(self.preview({"key": key, "parameters": {"distance_mm": 5.0}}, job=job))
         self.assertEqual(head["title"], "Backing laid 5 mm out")
         self.assertAlmostEqual(head["after"]["width_mm"], 140.0, 6)
+
+
+class Reopened(Steps):
+    #: What the design of two squares cannot be tried with, or what other tests try.
+    ELSEWHERE = {"bring-in", "trace", "split-by-colour", "merge-layers", "holes", "take-apart"}
+    GIVEN = {
+        "page": {"width_mm": 300.0, "height_mm": 200.0},
+        "resize": {"factor": 2.0},
+        "place": {"move": [4.0, 0.0]},
+        "align": {"x": "left"},
+    }
+
+    def test_a_kept_step_of_every_operation_is_shown_again_with_its_own_values_and_changed(self):
+        layer = self.drawing()["layers"][0]["id"]
+        given = {**self.GIVEN, "layer": {"layer": layer, "name": "Base"}, "to-layer": {"name": "Foil"}}
+        for operation in OPERATIONS:
+            if operation.id in self.ELSEWHERE:
+                continue
+            with self.subTest(operation.id):
+                selection = {"on": {"ids": self.pieces}} if operation.roles else {}
+                step = {"operation": operation.id, "parameters": given.get(operation.id, {}), "selection": selection}
+                answer = self.revise(self.job, step, token=operation.id)
+                self.assertEqual(answer.status_code, 201, answer.content)
+                kept = answer.json()["head"]["steps"][-1]
+                again = {name: kept[name] for name in ("key", "parameters", "selection")}
+                if operation.id == "mend":
+                    again.pop("selection")
+                self.head_of(self.preview(again, job=answer.json()))
+                steps = [{"key": s["key"]} for s in answer.json()["head"]["steps"][:-1]]
+                body = {"based_on": answer.json()["head"]["id"], "steps": [*steps, again]}
+                changed = self.send(f"/api/jobs/{self.job['id']}/revisions", body)
+                self.assertEqual(changed.status_code, 201, changed.content)
+                self.assertEqual(changed.json()["head"]["document"], answer.json()["head"]["document"])
+            self.job = self.client.get(f"/api/jobs/{self.job['id']}").json()
+            while self.job["head"]["steps"][1:]:
+                moved = self.send(
+                    f"/api/jobs/{self.job['id']}/head", {"based_on": self.job["head"]["id"], "to": "undo"}
+                )
+                self.job = moved.json()
+
+    def test_a_newer_version_of_a_file_is_reckoned_with_the_steps_after_it(self):
+        job = self.revise(self.job, self.step("backing")).json()
+        key = job["head"]["steps"][0]["key"]
+        kept = Job.objects.select_related("head").get(pk=job["id"])
+        with mock.patch.object(effort, "SECONDS_PER_STEP", 3.0):
+            self.assertLess(effort.of_bringing(kept, TWO, None), 1.0)
+            self.assertGreater(effort.of_bringing(kept, TWO, key), 3.0)
 
 
 class Kept(Steps):

@@ -58,7 +58,7 @@ class Revisions(TestCase):
     def test_a_mend_keeps_what_the_design_was_held_against(self):
         job = begin()
         settings = history.checked_settings({"material": "black-card", "limits": {"least_strip_mm": 2.0}})
-        history.add_revision(job, job.head_id, [history.to_step(r.step) for r in job.head.steps.all()], settings)
+        history.add_revision(job, job.head_id, [r.step.as_step() for r in job.head.steps.all()], settings)
         job.refresh_from_db()
         after = revise(job, MEND)
         held = after.steps.last().step.parameters["conditions"]

@@ -30,7 +30,7 @@ def begun() -> Job:
 
 
 def asked(job: Job, *more: Step) -> Run:
-    steps = [history.to_step(row.step) for row in job.head.steps.select_related("step")]
+    steps = [row.step.as_step() for row in job.head.steps.select_related("step")]
     return runs.ask_revision(job, job.head_id, [*steps, *more], {}, {})
 
 
@@ -54,7 +54,7 @@ class Asking(TestCase):
 
     def test_effort_counts_only_what_is_not_known(self):
         job = begun()
-        steps = [history.to_step(row.step) for row in job.head.steps.select_related("step")]
+        steps = [row.step.as_step() for row in job.head.steps.select_related("step")]
         self.assertEqual(effort.of_steps(job, steps, {}), 0.0)
         self.assertGreater(effort.of_steps(job, [*steps, MEND], {}), 0.0)
         self.assertGreater(effort.of_file(bytes(3 * 2**20)), effort.LONG)
