@@ -11,38 +11,23 @@ from . import formats
 from .errors import BadRequest
 from .machines import PROFILES
 from .model import Machine, Material, Purpose
-from .model.materials import MATERIALS
+from .model.declare import ranges_of
+from .model.machines import TOOLS
+from .model.materials import MATERIALS, MOST_NAME
 from .model.purposes import PURPOSES
 
-#: What a number may be, from and to, for each kind; what is wider is a slip of the keyboard.
-RANGES: Mapping[str, Mapping[str, tuple[float, float]]] = {
-    "materials": {
-        "thickness_mm": (0.0, 50.0),
-        "least_strip_mm": (0.01, 50.0),
-        "least_gap_mm": (0.01, 50.0),
-        "least_piece_mm2": (0.001, 1000.0),
-        "sheet_width_mm": (1.0, 100_000.0),
-        "sheet_height_mm": (1.0, 100_000.0),
-    },
-    "machines": {
-        "reach_width_mm": (1.0, 100_000.0),
-        "reach_height_mm": (1.0, 100_000.0),
-        "chord_mm": (0.001, 0.1),
-        "pens": (1, 99),
-        "speed_mm_s": (0.1, 5000.0),
-        "force_g": (1.0, 10_000.0),
-        "kerf_mm": (0.0, 10.0),
-        "finest_mm": (0.0, 50.0),
-    },
-    "purposes": {},
-}
 #: What each kind is called where one of it is spoken of.
 ONE = {"materials": "material", "machines": "machine", "purposes": "purpose"}
-TOOLS = ("knife", "pen", "laser")
 #: A list of more is no list to choose from.
 MOST = 200
-MOST_NAME, MOST_SAYS = 60, 200
+MOST_SAYS = 200
 _CLASSES: Mapping[str, type] = {"materials": Material, "machines": Machine, "purposes": Purpose}
+#: What a number may be, from and to, for each kind, as it is declared; what is wider is a slip of the keyboard.
+RANGES: Mapping[str, Mapping[str, tuple[float, float]]] = {
+    "materials": ranges_of(Material),
+    "machines": ranges_of(Machine),
+    "purposes": {},
+}
 _NAMED_NOTHING = PURPOSES[0]
 
 

@@ -77,7 +77,7 @@ def _read(name: str) -> Document:
     try:
         return codec.from_json(files.read_bytes(name).decode())
     except UnicodeDecodeError as error:
-        raise BadRequest(f"{name} is not a document of Hakobu's: it is no text.") from error
+        raise BadRequest(f"{name} is no document of Hakobu's: it is no text.") from error
 
 
 def _write(document: Document, name: str) -> None:

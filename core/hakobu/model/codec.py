@@ -121,7 +121,7 @@ def from_json(text: str) -> Document:
         paths = {digest: Path(**arrays) for digest, arrays in data["paths"].items()}
         return from_manifest(data, paths.__getitem__)
     except (ValueError, KeyError, TypeError) as error:
-        raise UnreadableFile(f"This is not a document of Hakobu's: {error}.") from error
+        raise UnreadableFile(f"This is no document of Hakobu's: {error}.") from error
 
 
 def _page_to_json(page: Page) -> dict[str, Any]:

@@ -147,6 +147,11 @@ def declared(of: type) -> dict[str, tuple[Declared, Field]]:
     return {f.name: (f.metadata["declared"], f) for f in fields(of)}
 
 
+def ranges_of(of: type) -> dict[str, tuple[float, float]]:
+    """Between which values the figures of a dataclass lie, by their names."""
+    return {name: (d.low, d.high) for name, (d, _) in declared(of).items() if d.low is not None and d.high is not None}
+
+
 def is_required(f: Field) -> bool:
     return f.default is MISSING
 

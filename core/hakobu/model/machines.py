@@ -4,6 +4,11 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
+from .declare import choice, count, length, number, text
+from .materials import MOST_NAME, MOST_SHEET_MM
+
+TOOLS = ("knife", "pen", "laser")
+
 
 @dataclass(frozen=True, slots=True)
 class Machine:
@@ -13,15 +18,15 @@ class Machine:
     width that it takes away, or draws. finest_mm: an outline smaller across than this comes out as a spot: a dragged
     blade cannot turn in it, a kerf eats it."""
 
-    id: str
-    name: str
-    reach_width_mm: float
-    reach_height_mm: float
-    format: str
-    chord_mm: float
-    pens: int
-    speed_mm_s: float | None = None
-    force_g: float | None = None
-    tool: str = "knife"
-    kerf_mm: float = 0.0
-    finest_mm: float = 0.5
+    id: str = text(label="id", help="by which jobs name it", most=40)
+    name: str = text(label="name", help="what it is called", most=MOST_NAME)
+    reach_width_mm: float = length(label="reach, across", help="how far its tool gets", low=1.0, high=MOST_SHEET_MM)
+    reach_height_mm: float = length(label="reach, down", help="how far its tool gets", low=1.0, high=MOST_SHEET_MM)
+    format: str = text(label="format", help="of the files that it takes, by its id", most=20)
+    chord_mm: float = length(label="chord", help="how far a stroke may leave a curve", low=0.001, high=0.1)
+    pens: int = count(label="pens", help="tools it can change between", low=1, high=99)
+    speed_mm_s: float | None = number(None, label="speed", help="in mm a second", unit="mm/s", low=0.1, high=5000.0)
+    force_g: float | None = number(None, label="force", help="in grams", unit="g", low=1.0, high=10_000.0)
+    tool: str = choice("knife", label="tool", help="what runs along the lines", choices=[(t, t) for t in TOOLS])
+    kerf_mm: float = length(0.0, label="kerf", help="the width that it takes away, or draws", high=10.0)
+    finest_mm: float = length(0.5, label="finest outline", help="a smaller one comes out as a spot", high=50.0)

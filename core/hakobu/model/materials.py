@@ -4,6 +4,11 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
+from .declare import area, colour, flag, length, text
+
+#: Letters of a name, and the largest sheet: what is more is a slip of the keyboard.
+MOST_NAME, MOST_SHEET_MM = 60, 100_000.0
+
 
 @dataclass(frozen=True, slots=True)
 class Material:
@@ -11,17 +16,17 @@ class Material:
     least_piece_mm2: a part smaller than this comes loose and is lost. sheet: the width and height it is usually sold
     in. cut_from_back: it is cut mirrored. on_liner: it lies on a liner that holds what is loose."""
 
-    id: str
-    name: str
-    color: str
-    thickness_mm: float
-    least_strip_mm: float
-    sheet_width_mm: float
-    sheet_height_mm: float
-    cut_from_back: bool = False
-    least_gap_mm: float = 0.3
-    least_piece_mm2: float = 1.0
-    on_liner: bool = False
+    id: str = text(label="id", help="by which layers and jobs name it", most=40)
+    name: str = text(label="name", help="what it is called", most=MOST_NAME)
+    color: str = colour(label="colour", help="as it looks")
+    thickness_mm: float = length(label="thickness", help="of the sheet", high=50.0)
+    least_strip_mm: float = length(label="narrowest strip", help="a narrower one tears", low=0.01, high=50.0)
+    sheet_width_mm: float = length(label="sheet width", help="as it is usually sold", low=1.0, high=MOST_SHEET_MM)
+    sheet_height_mm: float = length(label="sheet height", help="as it is usually sold", low=1.0, high=MOST_SHEET_MM)
+    cut_from_back: bool = flag(False, label="cut from the back", help="it is cut mirrored")
+    least_gap_mm: float = length(0.3, label="narrowest gap", help="a narrower one is not weeded", low=0.01, high=50.0)
+    least_piece_mm2: float = area(1.0, label="smallest part", help="a smaller one is lost", low=0.001, high=1000.0)
+    on_liner: bool = flag(False, label="on a liner", help="a liner holds what is loose")
 
 
 #: What ships. Thickness, least sizes and sheets are common practice; A4 is ISO 216's.

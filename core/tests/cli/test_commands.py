@@ -171,6 +171,44 @@ class Trace(Case):
         self.assertEqual((data["pieces"], data["pictures"]), (0, [{"size_px": [1299, 1063], "px_per_inch": 299.9994}]))
 
 
+class Do(Case):
+    def design(self, name: str) -> dict:
+        return json.loads((self.folder / name).read_text())
+
+    def test_a_step_on_a_file_with_its_report(self):
+        out = self.folder / "backed.svg"
+        said = json.loads(self.done("do", "backing", TITLE, out, "--distance", "1/8 in", "--join", "mitre", "--json"))
+        self.assertEqual((said["operation"], said["before"]["pieces"], said["after"]["pieces"]), ("backing", 28, 29))
+        self.assertEqual(set(said["before"]), {
+            "pieces", "outlines", "nodes", "area_mm2", "length_mm", "size_mm", "narrowest_mm", "smallest_gap_mm",
+        })  # fmt: skip
+        self.assertIn("3.17 mm out", said["report"]["title"])
+        self.assertTrue(all({"id", "level", "message"} <= set(finding) for finding in said["findings"]))
+        self.assertIn(b"backing", out.read_bytes())
+
+    def test_in_hakobus_own_json_for_what_a_query_means(self):
+        one, two, three = (self.folder / f"{n}.json" for n in ("one", "two", "three"))
+        self.done("do", "shape", MOON, one, "--kind", "frame", "--size", "60x40mm", "--rim", "5", "--at", "30,20")
+        self.done("do", "place", one, two, "--on", "named Frame", "--move", "10,0", "--copy")
+        self.done("do", "combine", two, three, "--on", "named Frame", "--mode", "weld")
+        names = [piece["name"] for piece in self.design("three.json")["pieces"]]
+        self.assertEqual(names.count("Frame"), 1)
+        self.assertEqual([piece["name"] for piece in self.design("two.json")["pieces"]].count("Frame"), 2)
+        self.done(
+            "do", "layer", one, two, "--layer", self.design("one.json")["layers"][0]["name"], "--treatment", "score"
+        )
+        self.assertEqual(self.design("two.json")["layers"][0]["treatment"], "score")
+
+    def test_operations_are_listed_with_their_options(self):
+        self.assertIn("combine: Combine", self.done("operations"))
+        text = self.done("operations", "backing")
+        self.assertIn("--distance (length): how far out; inwards where it is negative; -1000 to 1000 mm", text)
+        told = json.loads(self.done("operations", "combine", "--json"))
+        self.assertEqual([role["id"] for role in told["roles"]], ["on", "with"])
+        self.assertEqual(told["parameters"][0]["option"], "--mode")
+        self.assertIn("--hollows", self.done("do", "rim", "--help"))
+
+
 class Errors(Case):
     """One sentence on standard error that says what, where and what to do; never a traceback."""
 
@@ -178,6 +216,7 @@ class Errors(Case):
         (self.folder / "empty.svg").write_bytes(b"")
         (self.folder / "cut.svg").write_bytes(TITLE.read_bytes()[:900])
         (self.folder / "pic.svg").write_bytes(b"hello there")
+        (self.folder / "pic.json").write_bytes(b"hello there")
         for words, said in (
             (("check", self.folder / "empty.svg"), "empty.svg is empty"),
             (("check", self.folder / "cut.svg"), "ends in the middle"),
@@ -193,6 +232,15 @@ class Errors(Case):
             (("trace", KETTLE, self.folder / "x.svg", "--mode", "dark", "--threshold", "0"), "Nothing in this picture"),
             (("trace", KETTLE, self.folder / "x.svg", "--mode", "dark", "--threshold", "2"), "between 0 and 1"),
             (("convert", KETTLE, self.folder / "x.svg"), "has no lines yet"),
+            (("do", "melt", TITLE, self.folder / "x.svg"), "use one of bring-in"),
+            (("do", "backing", TITLE, self.folder / "x.svg", "--distance", "wide"), "--distance"),
+            (("do", "backing", TITLE, self.folder / "x.svg", "--distance", "5000"), "between -1000 and 1000 mm"),
+            (("do", "remove", TITLE, self.folder / "x.svg"), "Pick a piece first"),
+            (("do", "remove", TITLE, self.folder / "x.svg", "--on", "purple"), "no term of a query"),
+            (("do", "remove", TITLE, self.folder / "x.svg", "--on", "named none"), "means no piece"),
+            (("do", "combine", TITLE, self.folder / "x.nothing"), "which format to write"),
+            (("do", "place", self.folder / "pic.json", self.folder / "x.svg", "--turn", "9"), "no document of Hakobu"),
+            (("operations", "melt"), "use one of bring-in"),
             (("proof", TITLE, "--against", self.folder / "none.svg"), "cannot be opened"),
         ):
             with self.subTest(words):
@@ -205,5 +253,5 @@ class Errors(Case):
 
     def test_help_names_every_command(self):
         text = self.done("--help")
-        for command in ("convert", "info", "check", "mend", "trace", "proof", "figures"):
+        for command in ("convert", "info", "check", "mend", "trace", "do", "operations", "proof", "figures"):
             self.assertIn(command, text)

@@ -1,12 +1,14 @@
 """Steps of any operation: named by their parameters and their pieces, shown beforehand, kept, and changed afterwards."""
 
 import json
+import re
 import struct
+from pathlib import Path
 from unittest import mock
 
 from previews import steps
 
-from hakobu.operations import OPERATIONS
+from hakobu.operations import OPERATIONS, operation_of, schema_of
 from jobs import effort
 from jobs.models import Job, Result, StepVersion
 
@@ -144,6 +146,15 @@ class Kept(Steps):
         job = self.revise(job, {"operation": "resize", "parameters": {"factor": 2.0}}).json()
         self.assertEqual([step["stopped"] for step in job["head"]["steps"]], ["", "", ""])
         self.assertEqual(len(self.drawing(job)["pieces"]), 1)
+
+    def test_the_page_begins_a_trace_with_the_values_that_are_declared(self):
+        text = (Path(__file__).parents[3] / "web" / "src" / "stores" / "traceOptions.ts").read_text()
+        block = re.search(r"plain = \(\): TraceOptions => \(\{(.*?)\}\)", text, re.S)[1]
+        found = dict(re.findall(r"^  (\w+): (.*),$", block, re.M))
+        rows = {row["name"]: row["default"] for row in schema_of(operation_of("trace"))}
+        self.assertEqual(set(rows) - set(found), {"picture", "mode", "threshold", "smoothness_mm", "smallest_mm2"})
+        for name, value in found.items():
+            self.assertEqual(json.loads(value.replace("'", '"')), json.loads(json.dumps(rows[name])), name)
 
     def test_the_document_of_the_api_has_the_parameters_of_every_operation(self):
         text = (steps.__file__).replace("previews/steps.py", "api/openapi.yaml")

@@ -41,12 +41,12 @@ export const useDraft = defineStore('draft', () => {
   const pieces = computed(() => selection.value[ON]?.ids ?? [])
 
   function begin(id: string, given: Values = {}, of: Selection = picked()) {
-    const found = library.library.operations.find((one) => one.id === id)
+    const found = library.operation(id)
     if (!found) return
     open(found, '', given, of)
   }
   function reopen(step: StepDone) {
-    const found = library.library.operations.find((one) => one.id === step.operation)
+    const found = library.operation(step.operation)
     if (found) open(found, step.key, step.parameters as Values, step.selection as Selection)
   }
   function open(found: Operation, of: string, given: Values, chosen: Selection) {

@@ -32,5 +32,6 @@ export const useLibrary = defineStore('library', () => {
       })
     return asked
   }
-  return { library, load }
+  const operation = (id: string) => library.value.operations.find((one) => one.id === id)
+  return { library, load, operation }
 })

@@ -2,6 +2,7 @@
 import { computed } from 'vue'
 
 import { mm, parseLength } from '@/composables/lengths'
+import { useLibrary } from '@/stores/library'
 import { useTrace } from '@/stores/trace'
 import { isAsked, type OptionName } from '@/stores/traceOptions'
 import { useTraceTool, type Tool } from '@/stores/traceTool'
@@ -13,6 +14,7 @@ import TickField from '../TickField.vue'
 /** What the chosen way of tracing is told beside darkness, smoothness and the smallest bit. */
 const w = words.trace
 const trace = useTrace()
+const library = useLibrary()
 const tools = useTraceTool()
 const asks = (name: OptionName) => isAsked(trace.mode, name)
 const switches: { name: 'with_darker' | 'background' | 'holes' | 'on_top'; label: string }[] = [
@@ -21,12 +23,19 @@ const switches: { name: 'with_darker' | 'background' | 'holes' | 'on_top'; label
   { name: 'holes', label: w.holes },
   { name: 'on_top', label: w.onTop },
 ]
-const whole = (low: number, high: number) => (text: string) => {
+/** Between which values a parameter lies, as the operation declares it. */
+function limits(name: OptionName): [number, number] {
+  const found = library.operation('trace')?.parameters.find((one) => one.name === name)
+  return [found?.low ?? -Infinity, found?.high ?? Infinity]
+}
+const whole = (name: OptionName) => (text: string) => {
   const value = Number(text)
+  const [low, high] = limits(name)
   return Number.isInteger(value) && value >= low && value <= high ? value : undefined
 }
 const length = (v: number) => `${mm(v)} mm`
-const readLength = (low: number, high: number) => (text: string) => {
+const readLength = (name: OptionName) => (text: string) => {
+  const [low, high] = limits(name)
   const below = text.startsWith('-')
   const value = text === '0' ? 0 : parseLength(below ? text.slice(1) : text)
   if (value === null) return undefined
@@ -54,8 +63,8 @@ const marks: { id: Tool; label: string }[] = [
       :label="w.colours"
       :value="trace.options.colours"
       :show="String"
-      :read="whole(2, 24)"
-      :wrong="w.wrongCount(2, 24)"
+      :read="whole('colours')"
+      :wrong="w.wrongCount(...limits('colours'))"
       :empty="trace.chosen.colours ? w.all(trace.chosen.colours) : w.asMany"
       @take="(v) => trace.tell('colours', v)"
     />
@@ -64,8 +73,8 @@ const marks: { id: Tool; label: string }[] = [
       :label="w.shadesField"
       :value="trace.options.shades"
       :show="String"
-      :read="whole(2, 12)"
-      :wrong="w.wrongCount(2, 12)"
+      :read="whole('shades')"
+      :wrong="w.wrongCount(...limits('shades'))"
       @take="(v) => trace.tell('shades', v ?? 3)"
     />
     <RowField
@@ -73,7 +82,7 @@ const marks: { id: Tool; label: string }[] = [
       :label="w.distance"
       :value="trace.options.distance_mm"
       :show="length"
-      :read="readLength(-100, 100)"
+      :read="readLength('distance_mm')"
       :wrong="words.slide.wrongLength"
       @take="(v) => trace.tell('distance_mm', v ?? 0)"
     />
@@ -82,7 +91,7 @@ const marks: { id: Tool; label: string }[] = [
       :label="w.underlap"
       :value="trace.options.underlap_mm"
       :show="length"
-      :read="readLength(0, 50)"
+      :read="readLength('underlap_mm')"
       :wrong="words.slide.wrongLength"
       @take="(v) => trace.tell('underlap_mm', v ?? 0)"
     />
@@ -91,7 +100,7 @@ const marks: { id: Tool; label: string }[] = [
       :label="w.widest"
       :value="trace.options.widest_mm"
       :show="length"
-      :read="readLength(0.05, 500)"
+      :read="readLength('widest_mm')"
       :wrong="words.slide.wrongLength"
       :empty="w.noneWider"
       @take="(v) => trace.tell('widest_mm', v)"
