@@ -10,7 +10,7 @@ from typing import Any
 
 from api.drawing import drawing_of, paths_of, within_mm
 from hakobu import pipeline
-from hakobu.checks import check
+from hakobu.checks import check, rule_of
 from hakobu.checks.effort import seconds_to_check
 from hakobu.errors import TooMuch
 from hakobu.model import Conditions, Document, Step
@@ -129,8 +129,8 @@ def _findings(before: Document, after: Document, conditions: Conditions) -> dict
     for document in (before, after):
         kinds: dict[str, list] = {}
         for finding in check(document, conditions):
-            title, number = kinds.get(finding.rule, (finding.title, 0))
-            kinds[finding.rule] = [title, number + finding.count]
+            _, number = kinds.get(finding.rule, ("", 0))
+            kinds[finding.rule] = [rule_of(finding.rule).title, number + finding.count]
         counts.append(kinds)
     was, now = counts
     return {

@@ -34,6 +34,7 @@ NAMES: tuple[str, ...] = (
     "align",
     "copies",
     "shape",
+    "simplify",
 )
 
 

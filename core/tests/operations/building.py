@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import numpy as np
+
 from hakobu import pipeline
 from hakobu.geometry import Path
 from hakobu.model import Document, Fill, Group, Layer, Page, Piece, Step, Stroke, Treatment
@@ -17,6 +19,10 @@ LAYERS = (
     Layer("off", "Notes", "#999999", Treatment.LEAVE_OUT),
 )
 RING = Path.concatenate([square(0, 0, 40), circle(20, 20, 10).reversed()])
+#: A square of 10 mm with a node in the middle of each side.
+HALVED = Path.from_points(
+    np.array([(80, 0), (85, 0), (90, 0), (90, 5), (90, 10), (85, 10), (80, 10), (80, 5)], float), closed=True
+)
 #: A square with a round hole, two squares that overlap it in turn and are kept together, a line, and a note.
 PIECES = (
     Piece(
@@ -28,7 +34,7 @@ PIECES = (
     ),
     Piece("s:a", square(30, 10, 20), "front", "Left", fill=Fill("#112233")),
     Piece("s:b", square(45, 10, 20), "front", "Right", fill=Fill("#112233", 0.5)),
-    Piece("s:line", square(80, 0, 10).outline(0), "fold", stroke=Stroke("#aa3300", 0.2)),
+    Piece("s:line", HALVED, "fold", stroke=Stroke("#aa3300", 0.2)),
     Piece("s:note", square(150, 50, 5), "off", "Note", fill=Fill("#999999")),
 )
 DESIGN = Document(Page(200, 100), LAYERS, PIECES, (Group("g", "Pair", ("s:a", "s:b")),))

@@ -239,6 +239,19 @@ class Hollow(unittest.TestCase):
         self.assertIn("no such hole", take("holes", "everything", design, below_mm2=1.0).stopped)
 
 
+class Simplified(unittest.TestCase):
+    def test_needless_nodes_go_and_no_line_moves_farther_than_is_typed(self):
+        around = np.linspace(0, 2 * math.pi, 400, endpoint=False)
+        dense = document(Path.from_points(np.column_stack([np.cos(around), np.sin(around)]) * 20 + 50, True))
+        result = took("simplify", "everything", dense, within_mm=0.01)
+        made = result.document.pieces[0].path
+        self.assertTrue(made.is_circle.all())
+        self.assertLessEqual(result.outcome.figures["off_mm"], 0.01)
+        away = shapely.hausdorff_distance(polygons(made), polygons(dense.pieces[0].path), densify=0.01)
+        self.assertLessEqual(away, 0.01)
+        self.assertIn("no node too many", take("simplify", "everything", result.document, within_mm=0.01).stopped)
+
+
 class Placed(unittest.TestCase):
     def test_moved_turned_and_mirrored_about_the_middle(self):
         design = document(Path.from_points(np.array([(10.0, 10.0), (40.0, 10.0), (40.0, 20.0)]), True))

@@ -36,6 +36,7 @@ TRIED = {
     "place": (PAIR, {"move": [5.0, 1.0], "turn": 30.0}),
     "align": (PAIR, {"x": "left", "to": "page"}),
     "copies": (PAIR, {"columns": 3, "rows": 2}),
+    "simplify": (("s:line",), {"within_mm": 0.02}),
     "shape": (None, {"kind": "ring", "width_mm": 30.0, "rim_mm": 4.0}),
 }
 #: What cannot be done with the design as it is.

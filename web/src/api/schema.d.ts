@@ -2503,7 +2503,21 @@ export interface components {
              */
             name: string;
         };
-        StepParameters: components["schemas"]["ParametersBringIn"] | components["schemas"]["ParametersPage"] | components["schemas"]["ParametersResize"] | components["schemas"]["ParametersLayer"] | components["schemas"]["ParametersToLayer"] | components["schemas"]["ParametersMergeLayers"] | components["schemas"]["ParametersSplitByColour"] | components["schemas"]["ParametersArrange"] | components["schemas"]["ParametersRemove"] | components["schemas"]["ParametersTrace"] | components["schemas"]["ParametersMend"] | components["schemas"]["ParametersCombine"] | components["schemas"]["ParametersTakeApart"] | components["schemas"]["ParametersPutTogether"] | components["schemas"]["ParametersBacking"] | components["schemas"]["ParametersRim"] | components["schemas"]["ParametersHoles"] | components["schemas"]["ParametersPlace"] | components["schemas"]["ParametersAlign"] | components["schemas"]["ParametersCopies"] | components["schemas"]["ParametersShape"];
+        /** simplify */
+        ParametersSimplify: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            operation: "simplify";
+            /**
+             * distance
+             * @description no point farther than that from the line before
+             * @default 0.05
+             */
+            within_mm: number;
+        };
+        StepParameters: components["schemas"]["ParametersBringIn"] | components["schemas"]["ParametersPage"] | components["schemas"]["ParametersResize"] | components["schemas"]["ParametersLayer"] | components["schemas"]["ParametersToLayer"] | components["schemas"]["ParametersMergeLayers"] | components["schemas"]["ParametersSplitByColour"] | components["schemas"]["ParametersArrange"] | components["schemas"]["ParametersRemove"] | components["schemas"]["ParametersTrace"] | components["schemas"]["ParametersMend"] | components["schemas"]["ParametersCombine"] | components["schemas"]["ParametersTakeApart"] | components["schemas"]["ParametersPutTogether"] | components["schemas"]["ParametersBacking"] | components["schemas"]["ParametersRim"] | components["schemas"]["ParametersHoles"] | components["schemas"]["ParametersPlace"] | components["schemas"]["ParametersAlign"] | components["schemas"]["ParametersCopies"] | components["schemas"]["ParametersShape"] | components["schemas"]["ParametersSimplify"];
     };
     responses: never;
     parameters: never;

@@ -31,6 +31,7 @@ export const OFFERS: Offer[] = [
   of('line-up', 'align', { x: 'centre' }, 2),
   of('spread', 'align', { x: 'spread' }, 3),
   of('take-apart', 'take-apart'),
+  of('simplify', 'simplify'),
   of('put-together', 'put-together', {}, 2),
   figure('rectangle'),
   figure('circle'),

@@ -60,6 +60,7 @@ export const build = {
     holes: { phrase: 'fill the holes', finds: 'hollow counter island close' },
     'take-apart': { phrase: 'take apart', finds: 'break ungroup separate split compound' },
     'put-together': { phrase: 'put together as one compound', finds: 'group combine compound' },
+    simplify: { phrase: 'take needless nodes away', finds: 'simplify reduce smooth points nodes fewer' },
     turn: { phrase: 'turn by a quarter', finds: 'rotate angle' },
     mirror: { phrase: 'mirror', finds: 'flip reflect' },
     move: { phrase: 'move, turn or copy', finds: 'shift rotate duplicate position place' },
