@@ -128,6 +128,18 @@ class Journeys(Ways):
         made = self.written("svg", within=4)
         self.assertEqual([len(piece.path) for piece in made.pieces], [3])
 
+    def test_journey_21_backing(self):
+        """The title's backing 1.5 mm out: typed and kept in one."""
+        self.start("van-title.svg")
+        self.build("lay a backing behind")
+        self.page.get_by_role("spinbutton", name="distance").fill("1.5 mm")
+        self.keep_step("Backing laid 1.5 mm out")
+        made = self.written("svg", within=3)
+        layer = next(layer for layer in made.layers if layer.name.endswith(", backing"))
+        whole = Path.concatenate(p.path for p in made.pieces if p.layer == layer.id)
+        letters = Path.concatenate(p.path for p in made.pieces if p.layer != layer.id)
+        self.assertAlmostEqual(bounds(letters)[1] - bounds(whole)[1], 1.5, delta=0.01)
+
     def test_journey_07(self):
         """A word loses its ground, its counters' and its shadow, and is one layer of its size in copper."""
         self.start("word-kettle.png")

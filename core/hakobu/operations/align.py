@@ -12,7 +12,8 @@ from ..geometry import Path, bounds, transform, translation
 from ..geometry.boolean import union
 from ..geometry.measure import centre_of_area
 from ..model import Document, Piece
-from ..model.declare import choice, flag, text
+from ..model.declare import choice, flag
+from ..model.declare import piece as a_piece
 from ..model.shapes import operand_of
 from ..model.step import ON
 from ..model.words import counted
@@ -40,7 +41,12 @@ EACH_OTHER, PAGE = "each other", "page"
 class Align:
     x: str = choice("stay", label="across", help="where they go from left to right", choices=ACROSS)
     y: str = choice("stay", label="down", help="where they go from top to bottom", choices=DOWN)
-    to: str = text(EACH_OTHER, label="to", help='"each other", "page", or the id of a piece, which then stays')
+    to: str = a_piece(
+        EACH_OTHER,
+        label="with",
+        help='"each other", "page", or the id of a piece, which then stays',
+        choices=((EACH_OTHER, "each other"), (PAGE, "the page")),
+    )
     by: str = choice("outline", label="by", help="what of a piece is lined up in the middle", choices=BY, group="more")
     together: bool = flag(False, label="as one", help="all are moved as one, as they lie", group="more")
 
@@ -84,10 +90,10 @@ def _frame(document: Document, parameters: Align, pieces: Sequence[Piece]) -> tu
         return _box(pieces)
     if parameters.to == PAGE:
         return 0.0, 0.0, *document.frame
-    piece = document.by_id.get(parameters.to)
-    if piece is None:
+    other = document.by_id.get(parameters.to)
+    if other is None:
         raise CannotDo("The piece that others were lined up with is no longer there: choose another one.")
-    return _box([piece])
+    return _box([other])
 
 
 def _box(pieces: Sequence[Piece]) -> tuple[float, float, float, float]:

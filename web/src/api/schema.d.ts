@@ -2358,7 +2358,7 @@ export interface components {
              */
             y: "bottom" | "middle" | "spread" | "stay" | "top";
             /**
-             * to
+             * with
              * @description "each other", "page", or the id of a piece, which then stays
              * @default each other
              */

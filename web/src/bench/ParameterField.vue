@@ -5,12 +5,14 @@ import type { Parameter } from '@/api/types'
 import { mm, number, parseLength } from '@/composables/lengths'
 import { valueOf } from '@/composables/sentence'
 import { useDrawing } from '@/stores/drawing'
+import { usePicks } from '@/stores/picks'
 import { words } from '@/words'
 
 /** One parameter, in its place in a sentence or beside it: typed with its unit, or chosen where it stands. */
 const props = defineProps<{ parameter: Parameter; values: Record<string, unknown> }>()
 const emit = defineEmits<{ set: [value: unknown] }>()
 const drawing = useDrawing()
+const picks = usePicks()
 const w = words.build
 
 const value = computed(() => valueOf(props.parameter, props.values))
@@ -68,7 +70,13 @@ function takePlace(axis: 0 | 1, typed: string) {
   next[axis] = found
   emit('set', next)
 }
+/** Pieces that can be named: those that are picked, and the one that is. */
+const named = computed(() => {
+  const ids = new Set([...picks.pieces, ...(picks.byId.has(String(value.value)) ? [String(value.value)] : [])])
+  return [...ids].map((id) => ({ id, said: picks.byId.get(id)?.piece.name || id }))
+})
 const choices = computed(() => {
+  if (kind.value === 'piece') return [...props.parameter.choices.map(({ value: id, words: said }) => ({ id, said })), ...named.value]
   const own = props.parameter.choices.map(({ value: id, words: said }) => ({ id, said }))
   const other = kind.value === 'text' && own.length && !own.some(({ id }) => id === value.value)
   return other ? [...own, { id: String(value.value), said: String(value.value) }] : own
