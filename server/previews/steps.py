@@ -84,10 +84,12 @@ def _after(job: Job, base: Revision, item: Mapping[str, Any], still_wanted) -> t
     document = load_document(digest) if digest else EMPTY
     names = dict(job.sources.values_list("blob_id", "name"))
     conditions = conditions_of(base.settings)
-    title, note, stopped = "", "", []
+    title, note, stopped, seconds = "", "", [], 0.0
     for step in (step for step in steps[at:] if step.enabled):
         still_wanted()
-        _refuse_long(document, step)
+        seconds += _seconds(document, step)
+        if seconds > LONGEST:
+            raise TooMuch("This takes too long to be shown beforehand: keep the step to see what it does.")
         if settling.get(step.key):
             step = SETTLING[settling[step.key]](document, step)
         made = pipeline.run_step(document, step, None, picture_of(names), still_wanted, conditions)
@@ -101,11 +103,9 @@ def _after(job: Job, base: Revision, item: Mapping[str, Any], still_wanted) -> t
     return document, title, note, stopped
 
 
-def _refuse_long(document: Document, step: Step) -> None:
+def _seconds(document: Document, step: Step) -> float:
     operation = operation_of(step.operation)
-    parameters = parameters_from(operation, step.parameters, step.version)
-    if operation.cost(document, parameters, effort.of_source) > LONGEST:
-        raise TooMuch("This takes too long to be shown beforehand: keep the step to see what it does.")
+    return operation.cost(document, parameters_from(operation, step.parameters, step.version), effort.of_source)
 
 
 def _changes(before: Document, after: Document) -> dict[str, Any]:

@@ -2,6 +2,7 @@ from __future__ import annotations
 
 import argparse
 import json
+import re
 from pathlib import Path
 
 from .. import pipeline
@@ -48,7 +49,7 @@ def _add(parser: argparse.ArgumentParser, option: str, told) -> None:
 
 def run(options: argparse.Namespace) -> int:
     operation = operation_of(options.operation)
-    options = parser_of(operation).parse_args(options.rest)
+    options = parser_of(operation).parse_args(_joined(options.rest))
     if Path(options.output).suffix != OWN:
         files.format_for(options.output, None)
     document = _read(options.input)
@@ -65,6 +66,17 @@ def run(options: argparse.Namespace) -> int:
     else:
         files.say(f"{said}.")
     return 0
+
+
+def _joined(words: list[str]) -> list[str]:
+    """Words in which a figure below zero stands with its option, or it would be taken for one."""
+    joined: list[str] = []
+    for word in words:
+        if joined and re.match(r"-[\d.]", word) and re.fullmatch(r"--[a-z-]+", joined[-1]):
+            joined[-1] += f"={word}"
+        else:
+            joined.append(word)
+    return joined
 
 
 def _named(given: dict, begin: str) -> dict:

@@ -11,13 +11,16 @@ import numpy as np
 from ..errors import BadRequest
 from ..geometry import Path, bounds, compose, rotation, translation
 from ..model import Document, Piece
-from ..model.declare import choice, count, flag, length, point
+from ..model.declare import choice, flag, length, point
+from ..model.declare import count as a_count
 from ..model.step import ON
 from ..model.words import counted
 from .operation import Context, Operation, Outcome, Role
 from .place import about, copied
+from .spelling import number_of, place_of
 
 HOW = (("rows", "in rows and columns"), ("around", "round a centre"))
+ROUND = {"how": "around"}
 #: More would be a pattern, which fills a shape.
 MOST = 2000
 
@@ -25,12 +28,12 @@ MOST = 2000
 @dataclass(frozen=True)
 class Copies:
     how: str = choice("rows", label="how", help="how they lie", choices=HOW)
-    columns: int = count(2, label="columns", help="how many side by side", low=1, high=500, when=("how", ("rows",)))
-    rows: int = count(1, label="rows", help="how many below each other", low=1, high=500, when=("how", ("rows",)))
+    columns: int = a_count(2, label="columns", help="how many side by side", low=1, high=500, when=("how", ("rows",)))
+    rows: int = a_count(1, label="rows", help="how many below each other", low=1, high=500, when=("how", ("rows",)))
     gap_mm: float = length(
         2.0, label="gap", help="room between them", low=-1000.0, high=1000.0, when=("how", ("rows",))
     )
-    number: int = count(6, label="how many", help="how many in all", low=2, high=500, when=("how", ("around",)))
+    count: int = a_count(6, label="how many", help="how many in all", low=2, high=500, when=("how", ("around",)))
     around: tuple[float, float] | None = point(
         None,
         label="round",
@@ -54,7 +57,7 @@ def run(document: Document, parameters: Copies, context: Context) -> Outcome:
         raise BadRequest(f"That would be more than {MOST:,} pieces: make fewer at once.")
     after = copied(document, pieces, matrices, context.key)
     total = (len(matrices) + 1) * len(pieces)
-    where = f"in {parameters.rows} by {parameters.columns}" if rows else f"round a centre, {parameters.number} in all"
+    where = f"in {parameters.rows} by {parameters.columns}" if rows else f"round a centre, {parameters.count} in all"
     title = f"{counted(len(pieces), 'piece').capitalize()} copied {where}"
     return Outcome(after, title, f"{total:,} pieces", {"pieces": total})
 
@@ -72,8 +75,8 @@ def _around(document: Document, pieces: Sequence[Piece], parameters: Copies) -> 
     left, top, right, bottom = bounds(Path.concatenate(piece.path for piece in pieces)) or (0.0, 0.0, 0.0, 0.0)
     middle = (left + right) / 2, (top + bottom) / 2
     made = []
-    for nth in range(1, parameters.number):
-        way = 2 * math.pi * nth / parameters.number
+    for nth in range(1, parameters.count):
+        way = 2 * math.pi * nth / parameters.count
         turned = about(rotation(way), centre)
         made.append(compose(turned, about(rotation(-way), middle)) if parameters.upright else turned)
     return made
@@ -86,6 +89,11 @@ OPERATION = Operation(
     title="Copies",
     parameters=Copies,
     run=run,
-    sentence="Copy {how}[: {columns} columns,][ {rows} rows,][ {gap_mm} apart][, {number} in all,][ about {around}]",
+    sentence="Copy {how}[: {columns} columns,][ {rows} rows,][ {gap_mm} apart][, {count} in all,][ about {around}]",
     roles=(Role(ON, "what is copied", everything=True),),
+    # Whoever names a centre, or how many in all, means copies round one.
+    spellings={
+        "around": ("the centre that they lie round, as x,y", lambda typed: ROUND | {"around": place_of(typed)}),
+        "count": ("how many in all, round a centre", lambda typed: ROUND | {"count": number_of(typed)}),
+    },
 )

@@ -18,7 +18,7 @@ from ..model.step import ON
 from ..model.words import counted, number_of
 from .operation import Context, Operation, Outcome, Role
 
-ACTIONS = (("fill", "filled"), ("keep", "kept, all others filled"))
+ACTIONS = (("fill", "filled"), ("drop", "dropped"), ("keep", "kept, all others filled"))
 
 
 @dataclass(frozen=True)
@@ -29,7 +29,7 @@ class Holes:
 
 
 def run(document: Document, parameters: Holes, context: Context) -> Outcome:
-    """A hole that is filled goes with the islands in it."""
+    """A hole that is filled, or whose outline is dropped, goes with the islands in it."""
     changes: dict[str, Path] = {}
     filled = 0
     for piece in context.pieces(document):

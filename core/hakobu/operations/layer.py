@@ -10,7 +10,8 @@ from ..model.declare import choice, colour, flag, text
 from ..model.declare import layer as a_layer
 from ..model.lab import is_white
 from ..model.materials import material_of
-from .operation import Context, Operation, Outcome, at_once
+from ..model.step import ON
+from .operation import Context, Operation, Outcome, Role, at_once
 from .to_layer import in_colour
 
 #: What the machine does with a layer, for the log.
@@ -25,7 +26,7 @@ DONE = {
 
 @dataclass(frozen=True)
 class SetLayer:
-    layer: str = a_layer(label="layer", help="the layer, by its id")
+    layer: str = a_layer("", label="layer", help="the layer, by its id; without it, those of what is picked")
     name: str | None = text(None, label="name", help="what it is called")
     color: str | None = colour(None, label="colour", help="the colour of its material, as #rrggbb")
     treatment: str | None = choice(
@@ -40,18 +41,20 @@ class SetLayer:
 def run(document: Document, parameters: SetLayer, context: Context) -> Outcome:
     """Only what is given changes. What is cut, scored or drawn takes the colour of its material, but for white pieces
     among others: they stand for holes."""
-    before = document.layer_by_id.get(parameters.layer)
-    if before is None:
+    chosen = {parameters.layer} if parameters.layer else {piece.layer for piece in context.pieces(document)}
+    named = [layer for layer in document.layers if layer.id in chosen]
+    if not named:
         raise CannotDo("The layer that was to be changed is no longer there; choose another one.")
     values = _values(parameters)
     if not values:
         raise BadRequest("Say what is to change of the layer: its name, colour, treatment, material or mirroring.")
-    layer = replace(before, **values)
-    layers = tuple(layer if each.id == layer.id else each for each in document.layers)
-    made = replace(document, layers=layers)
-    if parameters.color is not None and layer.treatment is not Treatment.PRINT:
-        made = _in_its_colour(made, layer)
-    return Outcome(made, f"{before.name} {', '.join(_said(layer, values))}", "", {})
+    fresh = {layer.id: replace(layer, **values) for layer in named}
+    made = replace(document, layers=tuple(fresh.get(layer.id, layer) for layer in document.layers))
+    for layer in fresh.values():
+        if parameters.color is not None and layer.treatment is not Treatment.PRINT:
+            made = _in_its_colour(made, layer)
+    names = " and ".join(layer.name for layer in named)
+    return Outcome(made, f"{names} {', '.join(_said(fresh[named[0].id], values))}", "", {})
 
 
 def _values(parameters: SetLayer) -> dict:
@@ -103,5 +106,6 @@ OPERATION = Operation(
     parameters=SetLayer,
     run=run,
     sentence="{layer} {treatment}",
+    roles=(Role(ON, "what lies on the layer", least=0),),
     cost=at_once,
 )

@@ -29,7 +29,7 @@ def options_of(operation: Operation) -> dict[str, tuple[str, Declared]]:
     return {
         option_of(field): (field, told)
         for field, (told, _) in declared(operation.parameters).items()
-        if told.kind not in ("data", "pixels")
+        if told.kind not in ("data", "pixels") and option_of(field) not in operation.spellings
     }
 
 
@@ -80,6 +80,16 @@ def _lengths(number: int, what: str) -> Callable[[str, Document], tuple[float, .
         return tuple(parse_length(part) for part in parts)
 
     return read
+
+
+def place_of(typed: str) -> tuple[float, ...]:
+    """x,y in mm."""
+    return _lengths(2, "a place")(typed, Document())
+
+
+def number_of(typed: str) -> float:
+    """A whole number."""
+    return _figure(int, "a whole number")(typed, Document())
 
 
 def _layer(text: str, document: Document) -> str:

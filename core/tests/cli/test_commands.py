@@ -10,7 +10,9 @@ from pathlib import Path
 
 ROOT = Path(__file__).parents[3]
 KETTLE = ROOT / "demo" / "files" / "kettle.png"
-TITLE, MOON, FRAME = (ROOT / "demo" / "files" / f"{n}.svg" for n in ("van-title", "stencil-moon", "lantern-frame"))
+TITLE, MOON, FRAME, TREE = (
+    ROOT / "demo" / "files" / f"{n}.svg" for n in ("van-title", "stencil-moon", "lantern-frame", "tree-bought")
+)
 
 
 def hakobu(*words, stdin: bytes = b"") -> subprocess.CompletedProcess:
@@ -198,6 +200,22 @@ class Do(Case):
             "do", "layer", one, two, "--layer", self.design("one.json")["layers"][0]["name"], "--treatment", "score"
         )
         self.assertEqual(self.design("two.json")["layers"][0]["treatment"], "score")
+
+    def test_figures_below_zero_and_what_the_contract_names(self):
+        out = self.folder / "out.json"
+        for words in (
+            ("backing", "--distance", "-0.5mm"),
+            ("place", "--move", "-5,-2.5mm", "--turn", "-30"),
+            ("copies", "--around", "30,20", "--count", "3"),
+            ("copies", "--rows", "2", "--columns", "2", "--gap", "-1"),
+            ("holes", "--action", "drop", "--below", "5000mm2"),
+            ("layer", "--on", "everything", "--treatment", "score", "--colour", "#aabbcc"),
+            ("align", "--x", "left", "--to", "page", "--by", "area"),
+            ("shape", "--kind", "circle", "--radius", "1/2in", "--at", "-5,0"),
+            ("simplify", "--within", "0.05"),
+        ):
+            with self.subTest(words):
+                self.done("do", words[0], TREE if words[0] == "simplify" else TITLE, out, *words[1:])
 
     def test_operations_are_listed_with_their_options(self):
         self.assertIn("combine: Combine", self.done("operations"))

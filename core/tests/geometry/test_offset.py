@@ -7,6 +7,7 @@ import numpy as np
 from scipy.spatial import cKDTree
 from skimage.measure import find_contours
 
+from hakobu.errors import CannotDo
 from hakobu.geometry import ARC, CUBIC, LINE, Path, flatten, rotation, scaling, transform, translation
 from hakobu.geometry.boolean import difference, union
 from hakobu.geometry.boolean.combining import NotCombined
@@ -151,7 +152,7 @@ class Joins(unittest.TestCase):
             around(shape, 0.0)
         with self.assertRaises(ValueError):
             around(shape, 1.0, ends="pointed")
-        self.assertTrue(issubclass(NotCombined, ArithmeticError))
+        self.assertTrue(issubclass(NotCombined, CannotDo))
 
 
 class Lines(unittest.TestCase):

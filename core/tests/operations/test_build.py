@@ -296,11 +296,11 @@ class Placed(unittest.TestCase):
         self.assertEqual(
             [bounds(p.path)[:2] for p in rows.pieces], [(0, 0), (15, 0), (30, 0), (0, 15), (15, 15), (30, 15)]
         )
-        ring = took("copies", "everything", document(circle(100, 20, 5)), how="around", number=4).document
+        ring = took("copies", "everything", document(circle(100, 20, 5)), how="around", count=4).document
         middles = [((b[0] + b[2]) / 2, (b[1] + b[3]) / 2) for b in (bounds(p.path) for p in ring.pieces)]
         np.testing.assert_allclose(middles, [(100, 20), (130, 50), (100, 80), (70, 50)], atol=1e-9)
         upright = took(
-            "copies", "everything", document(square(95, 15, 10)), how="around", number=3, upright=True
+            "copies", "everything", document(square(95, 15, 10)), how="around", count=3, upright=True
         ).document
         self.assertTrue(all(np.isclose(bounds(p.path)[2] - bounds(p.path)[0], 10) for p in upright.pieces))
 

@@ -1767,7 +1767,8 @@ export interface components {
             operation: "layer";
             /**
              * layer
-             * @description the layer, by its id
+             * @description the layer, by its id; without it, those of what is picked
+             * @default
              */
             layer: string;
             /** @default null */
@@ -2291,7 +2292,7 @@ export interface components {
              * @default fill
              * @enum {unknown}
              */
-            action: "fill" | "keep";
+            action: "drop" | "fill" | "keep";
             /** @default null */
             below_mm2: number | null;
             /** @default null */
@@ -2414,7 +2415,7 @@ export interface components {
              * @description how many in all
              * @default 6
              */
-            number: number;
+            count: number;
             /** @default null */
             around: [
                 number,

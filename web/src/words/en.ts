@@ -231,6 +231,8 @@ export const en = {
           ['n and p', 'next and previous finding'],
           ['m', 'take the mend that is shown'],
           ['x', 'ignore the picked finding'],
+          ['Enter', 'keep the step that is set up; a value that is typed goes along'],
+          ['Esc', 'let go of the step that is set up'],
           ['[ and ]', 'previous and next station'],
           ['Ctrl z', 'undo'],
           ['Ctrl Shift z', 'redo'],
