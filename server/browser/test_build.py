@@ -129,6 +129,18 @@ class Build(Bench):
         self.page.keyboard.press("Control+z")
         expect(self.page.get_by_role("navigation")).not_to_contain_text("5 mm to the right")
 
+    def test_what_was_made_of_all_that_was_picked_is_picked_in_its_place(self):
+        self.build()
+        self.click(85, 15)
+        self.click(100, 15, "Shift")
+        self.begin_step("put together")
+        self.page.keyboard.press("Enter")
+        expect(self.page.get_by_role("navigation")).to_contain_text("2 pieces put together")
+        expect(self.bar).to_contain_text("25 × 10 mm")
+        self.begin_step("take apart")
+        self.page.keyboard.press("Enter")
+        expect(self.bar).to_contain_text("2 pieces picked")
+
     def test_a_figure_is_drawn_where_it_is_put(self):
         self.build()
         self.begin_step("draw a ring")

@@ -136,8 +136,8 @@ class Journeys(Ways):
         self.keep_step("Backing laid 1.5 mm out")
         made = self.written("svg", within=3)
         layer = next(layer for layer in made.layers if layer.name.endswith(", backing"))
-        whole = Path.concatenate(p.path for p in made.pieces if p.layer == layer.id)
-        letters = Path.concatenate(p.path for p in made.pieces if p.layer != layer.id)
+        whole = Path.concatenate(p.path for p in made.pieces_in_use() if p.layer == layer.id)
+        letters = Path.concatenate(p.path for p in made.pieces_in_use() if p.layer != layer.id)
         self.assertAlmostEqual(bounds(letters)[1] - bounds(whole)[1], 1.5, delta=0.01)
 
     def test_journey_07(self):

@@ -101,8 +101,10 @@ export const useDraft = defineStore('draft', () => {
 
   async function keep(): Promise<boolean> {
     if (!operation.value || problem.value) return false
+    picks.becomes(true)
     const done = await job.putStep(words.build.keeping(operation.value.title), item())
     if (done) clear()
+    else picks.becomes(false)
     return done
   }
 

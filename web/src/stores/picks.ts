@@ -117,9 +117,18 @@ export const usePicks = defineStore('picks', () => {
       const path = now.get(pick.piece)?.piece.path
       return path && (pick.outline === undefined && pick.node === undefined ? true : before?.get(pick.piece)?.piece.path === path)
     })
-    if (kept.length !== picks.value.length) picks.value = kept
+    const gone = kept.length !== picks.value.length
+    // What was made of all that was picked is picked in its place: its ids begin with the key of the step.
+    const made = coming ? `${job.head?.steps.at(-1)?.key}:` : ''
+    const there = made ? [...now.keys()].filter((id) => id.startsWith(made)) : []
+    if (gone && !kept.length && there.length) picks.value = there.map((piece) => ({ piece }))
+    else if (gone) picks.value = kept
+    coming = false
     touched.value = null
   })
+  let coming = false
+  /** A step is on its way: where all that is picked goes, what it makes is picked. */
+  const becomes = (on: boolean) => (coming = on)
 
   let asked = 0
   let timer = 0
@@ -150,7 +159,7 @@ export const usePicks = defineStore('picks', () => {
 
   return {
     level, picks, keys, pieces, pickedPieces, touched, hovered, reading, touchedReading, problem, byId, free,
-    click, band, take, clear, alike, pickAlike, pickColour, pickLayer, pickAll, pickOf, step, locked,
+    becomes, click, band, take, clear, alike, pickAlike, pickColour, pickLayer, pickAll, pickOf, step, locked,
   }
 })
 
