@@ -50,6 +50,15 @@ def parents_of(path: Path, areas: np.ndarray | None = None, boxes: np.ndarray | 
     return parent
 
 
+def are_nested(box: np.ndarray) -> np.ndarray:
+    """Which boxes (K, 4), left, top, right, bottom, lie in a larger one, or have a smaller one in them, (K,) bool."""
+    from .kernels.containing import boxes_in_boxes
+
+    box = np.ascontiguousarray(box, float)
+    size = (box[:, 2] - box[:, 0]) * (box[:, 3] - box[:, 1])
+    return boxes_in_boxes(*_tree(box), box, size, LARGER)[0] if len(box) > 1 else np.zeros(len(box), bool)
+
+
 def _tree(box: np.ndarray) -> tuple[np.ndarray, np.ndarray, np.ndarray]:
     """A packed tree of boxes (K, 4), and their order in it, along a Z curve."""
     from .kernels.boxtree import packed, z_order

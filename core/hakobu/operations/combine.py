@@ -14,7 +14,7 @@ from ..model.units import as_mm
 from ..model.words import counted
 from .combining import WAYS, WITH, Remade
 from .making import with_made
-from .operation import Context, Operation, Outcome, Role
+from .operation import Context, Operation, Outcome, Role, by_pieces
 
 MODES = (
     ("weld", "made one"),
@@ -90,6 +90,7 @@ OPERATION = Operation(
     title="Combine",
     parameters=Combine,
     run=run,
+    cost=by_pieces,
     sentence="The pieces are {mode}",
     roles=(
         Role(ON, "the pieces to combine", everything=True),

@@ -11,7 +11,7 @@ import numpy as np
 from ..errors import CannotDo
 from ..geometry import Path, area, bounds
 from ..geometry.boolean import Combined, difference, divide, intersection, union
-from ..geometry.nesting import shapes_of
+from ..geometry.nesting import are_nested, shapes_of
 from ..model import Conditions, Document, Piece
 from ..model.shapes import has_inside, operand_of
 from ..model.words import number_of
@@ -52,7 +52,7 @@ def _weld(document: Document, parameters: Combine, context: Context) -> Remade:
 
 def _with_holes(document: Document, pieces: list[Piece], conditions: Conditions) -> tuple[list[Piece], int]:
     """The pieces after what lies loose in one of them has become its hole, and how many outlines did."""
-    if not _one_in_another(pieces):
+    if not are_nested(np.array([bounds(piece.path) for piece in pieces])).any():
         return pieces, 0
     from ..checks.applier import applied, edit_for, without_overlaps  # loaded only where something may be loose
     from ..checks.loose_hole import RULE
@@ -63,13 +63,6 @@ def _with_holes(document: Document, pieces: list[Piece], conditions: Conditions)
     taken = without_overlaps(edits)
     holes = {edit.finding for edit in taken}
     return list(applied(alone, taken).pieces), sum(int(f.measure["holes"]) for f in found if f.key in holes)
-
-
-def _one_in_another(pieces: Sequence[Piece]) -> bool:
-    """Whether the box of any piece lies in that of another one."""
-    low, high = np.array([bounds(piece.path) for piece in pieces]).reshape(-1, 2, 2).transpose(1, 0, 2)
-    inside = (low[:, None] >= low).all(axis=2) & (high[:, None] <= high).all(axis=2)
-    return bool(inside.sum() > len(pieces))
 
 
 def _parts(made: Combined, pieces: Sequence[Piece]) -> list[Made]:

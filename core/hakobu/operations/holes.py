@@ -16,7 +16,7 @@ from ..model.declare import area, choice, length
 from ..model.shapes import has_inside, operand_of
 from ..model.step import ON
 from ..model.words import counted, number_of
-from .operation import Context, Operation, Outcome, Role
+from .operation import Context, Operation, Outcome, Role, by_pieces
 
 ACTIONS = (("fill", "filled"), ("drop", "dropped"), ("keep", "kept, all others filled"))
 
@@ -82,6 +82,7 @@ OPERATION = Operation(
     title="Holes",
     parameters=Holes,
     run=run,
+    cost=by_pieces,
     sentence="Holes are {action}: those below {below_mm2} and narrower than {narrower_mm}",
     roles=(Role(ON, "the pieces whose holes are meant", everything=True),),
 )

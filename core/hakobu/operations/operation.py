@@ -21,6 +21,8 @@ Progress = Callable[[float, str], None]
 SourceCost = Callable[[str], float]
 #: Seconds for each segment of the document, where an operation says nothing else.
 PER_SEGMENT = 25e-6
+#: The same for each piece that is worked on by itself.
+PER_PIECE = 4e-4
 
 
 def silent(share: float, stage: str) -> None:
@@ -73,6 +75,11 @@ class Role:
 def by_segments(document: Document, parameters: Any, source: SourceCost) -> float:
     """Seconds by the size of the document."""
     return PER_SEGMENT * sum(piece.path.segment_count for piece in document.pieces)
+
+
+def by_pieces(document: Document, parameters: Any, source: SourceCost) -> float:
+    """Seconds where each piece is worked on by itself."""
+    return PER_PIECE * len(document.pieces) + by_segments(document, parameters, source)
 
 
 def at_once(document: Document, parameters: Any, source: SourceCost) -> float:

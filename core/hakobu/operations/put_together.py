@@ -10,7 +10,7 @@ from ..model import Document
 from ..model.step import ON
 from ..model.words import counted
 from .making import Made, pieces_of, with_made
-from .operation import Context, Operation, Outcome, Role
+from .operation import Context, Operation, Outcome, Role, by_pieces
 
 
 @dataclass(frozen=True)
@@ -49,6 +49,7 @@ OPERATION = Operation(
     title="Put together",
     parameters=PutTogether,
     run=run,
+    cost=by_pieces,
     sentence="Put together as one compound",
     roles=(Role(ON, "what is put together", least=2, everything=True),),
 )

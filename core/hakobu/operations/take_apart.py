@@ -17,7 +17,7 @@ from ..model.shapes import operand_of
 from ..model.step import ON
 from ..model.words import number_of
 from .making import Made, pieces_of, with_made
-from .operation import Context, Operation, Outcome, Role
+from .operation import Context, Operation, Outcome, Role, by_pieces
 
 INTO = (("pieces", "pieces with their holes"), ("outlines", "single outlines"))
 
@@ -65,6 +65,7 @@ OPERATION = Operation(
     title="Take apart",
     parameters=TakeApart,
     run=run,
+    cost=by_pieces,
     sentence="Take apart into {into}",
     roles=(Role(ON, "what is taken apart", everything=True),),
 )
