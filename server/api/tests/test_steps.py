@@ -81,7 +81,7 @@ class Shown(Steps):
 
 class Reopened(Steps):
     #: What the design of two squares cannot be tried with, or what other tests try.
-    ELSEWHERE = {"bring-in", "trace", "split-by-colour", "merge-layers", "holes", "take-apart"}
+    ELSEWHERE = {"bring-in", "trace", "split-by-colour", "merge-layers", "holes", "take-apart", "simplify"}
     GIVEN = {
         "page": {"width_mm": 300.0, "height_mm": 200.0},
         "resize": {"factor": 2.0},
