@@ -23,6 +23,8 @@ from .operations.choosing import chosen_for
 SourceReader = Callable[[str, str | None, str, bool], ReadResult]
 #: Decodes a picture by its hash: (H, W, 4) uint8.
 PictureReader = Callable[[str], np.ndarray]
+#: The bytes of a face that a person brought, by their hash.
+FontReader = Callable[[str], bytes]
 
 
 @dataclass(frozen=True)
@@ -64,13 +66,15 @@ def run_step(
     picture: PictureReader | None = None,
     progress: Progress = silent,
     conditions: Conditions = Conditions(),
+    font: FontReader | None = None,
 ) -> StepResult:
     """One step. One that cannot be done, or whose pieces are no longer what they were, stops and changes nothing."""
     try:
         operation = operation_of(step.operation)
         parameters = parameters_from(operation, step.parameters, step.version)
         chosen = chosen_for(document, operation, step)
-        outcome = operation.run(document, parameters, Context(step.key, chosen, conditions, source, picture, progress))
+        context = Context(step.key, chosen, conditions, source, picture, font, progress)
+        outcome = operation.run(document, parameters, context)
     except HakobuError as error:
         return StepResult(step, document, None, error)
     return StepResult(step, outcome.document, outcome)

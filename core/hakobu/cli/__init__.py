@@ -17,13 +17,15 @@ COMMANDS: tuple[tuple[str, str], ...] = (
     ("mend", "take the mends"),
     ("trace", "find the lines of a picture"),
     ("do", "one step on a file"),
+    ("words", "set words as outlines"),
+    ("faces", "list the faces there are, or judge them by words"),
     ("operations", "list what steps there are, or the parameters of one"),
     ("proof", "read a machine file back and compare it with its design"),
     ("figures", "measure, each figure beside the plain library"),
 )
 
 #: Commands that read a file.
-READING = {"convert", "info", "check", "mend", "trace", "do", "proof"}
+READING = {"convert", "info", "check", "mend", "trace", "do", "words", "proof"}
 
 
 def main(arguments: list[str] | None = None) -> int:

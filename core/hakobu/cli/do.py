@@ -3,6 +3,7 @@ from __future__ import annotations
 import argparse
 import json
 import re
+from collections.abc import Sequence
 from pathlib import Path
 
 from .. import pipeline
@@ -31,11 +32,17 @@ def parser_of(operation: Operation) -> argparse.ArgumentParser:
     parser.add_argument("--json", action="store_true", help="print the report")
     for role in operation.roles:
         parser.add_argument(f"--{role.id}", dest=f"role {role.id}", metavar="QUERY", help=role.label)
+    add_parameters(parser, operation)
+    return parser
+
+
+def add_parameters(parser: argparse.ArgumentParser, operation: Operation, without: Sequence[str] = ()) -> None:
+    """An option for each parameter that can be typed, but those without."""
     for option, (_, told) in options_of(operation).items():
-        _add(parser, option, told)
+        if option not in without:
+            _add(parser, option, told)
     for option, (help_, _) in operation.spellings.items():
         parser.add_argument(f"--{option}", dest=f"value {option}", help=help_)
-    return parser
 
 
 def _add(parser: argparse.ArgumentParser, option: str, told) -> None:
@@ -49,26 +56,26 @@ def _add(parser: argparse.ArgumentParser, option: str, told) -> None:
 
 def run(options: argparse.Namespace) -> int:
     operation = operation_of(options.operation)
-    options = parser_of(operation).parse_args(_joined(options.rest))
+    options = parser_of(operation).parse_args(with_figures_joined(options.rest))
     if Path(options.output).suffix != OWN:
         files.format_for(options.output, None)
     document = _read(options.input)
     given = {key: value for key, value in vars(options).items() if value is not None}
-    values = values_from(operation, _named(given, "value "), document)
-    step = Step(new_key(), operation.id, operation.version, values, selection_from(operation, _named(given, "role ")))
+    values = values_from(operation, named(given, "value "), document)
+    step = Step(new_key(), operation.id, operation.version, values, selection_from(operation, named(given, "role ")))
     result = pipeline.run_step(document, step)
     if result.error:
         raise result.error
-    _write(result.document, options.output)
+    write(result.document, options.output)
     said = "; ".join(filter(None, (result.outcome.title, result.outcome.note)))
     if options.json:
-        print(json.dumps(_report(operation, document, result), indent=2))
+        print(json.dumps(report(operation, document, result), indent=2))
     else:
         files.say(f"{said}.")
     return 0
 
 
-def _joined(words: list[str]) -> list[str]:
+def with_figures_joined(words: list[str]) -> list[str]:
     """Words in which a figure below zero stands with its option, or it would be taken for one."""
     joined: list[str] = []
     for word in words:
@@ -79,7 +86,7 @@ def _joined(words: list[str]) -> list[str]:
     return joined
 
 
-def _named(given: dict, begin: str) -> dict:
+def named(given: dict, begin: str) -> dict:
     return {key.removeprefix(begin): value for key, value in given.items() if key.startswith(begin)}
 
 
@@ -92,14 +99,14 @@ def _read(name: str) -> Document:
         raise BadRequest(f"{name} is no document of Hakobu's: it is no text.") from error
 
 
-def _write(document: Document, name: str) -> None:
+def write(document: Document, name: str) -> None:
     if Path(name).suffix == OWN:
         files.write_bytes(name, codec.to_json(document).encode())
     else:
         files.write_design(document, name, None)
 
 
-def _report(operation: Operation, before: Document, result: pipeline.StepResult) -> dict:
+def report(operation: Operation, before: Document, result: pipeline.StepResult) -> dict:
     """What the contract of the command line says a report holds."""
     from ..checks import check, in_order  # loaded only where a report is asked for
 

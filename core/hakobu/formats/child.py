@@ -97,8 +97,14 @@ def _unpack(data: bytes, options: ReadOptions, question: dict) -> list:
     return _packed(head, *(e.data for e in entries))
 
 
+def _face(data: bytes, options: ReadOptions, question: dict) -> list:
+    from .font import plain_font
+
+    return _packed({}, plain_font(data))
+
+
 #: What a child can be asked to do with the bytes of a file.
-WORK = {"read": _read, "pixels": _pixels, "shown": _shown, "unpack": _unpack}
+WORK = {"read": _read, "pixels": _pixels, "shown": _shown, "unpack": _unpack, "face": _face}
 
 
 #: As JSON writes them: the sign that ends a text, and halves of signs. Two halves that belong together are one sign.

@@ -6,10 +6,11 @@ with the codec's bytes, never with pickled objects: a reader gone wrong cannot h
 
 from __future__ import annotations
 
+import hashlib
 import json
 import signal
 import struct
-from dataclasses import asdict
+from dataclasses import asdict, dataclass
 from pathlib import PurePath
 
 import numpy as np
@@ -64,6 +65,21 @@ def _anew(name: str, data: bytes, most_px: int, quality: int, budget: Budget) ->
     question = {"work": "shown", "most_px": most_px, "quality": quality, "options": asdict(ReadOptions(budget=budget))}
     head, rest = ask(name, question, data)
     return bytes(rest), head["media_type"]
+
+
+@dataclass(frozen=True)
+class ReadFace:
+    """A font file made plain, and the SHA-256 of it: the id of its face."""
+
+    data: bytes
+    sha256: str
+
+
+def read_face(name: str, data: bytes, budget: Budget = READING) -> ReadFace:
+    """A font from untrusted bytes; see ask."""
+    _, rest = ask(name, {"work": "face", "options": asdict(ReadOptions(budget=budget))}, data)
+    plain = bytes(rest)
+    return ReadFace(plain, hashlib.sha256(plain).hexdigest())
 
 
 def unpack(name: str, data: bytes, budget: Budget = READING) -> tuple[list[Entry], list[str]]:

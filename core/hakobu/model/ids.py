@@ -13,6 +13,8 @@ from dataclasses import dataclass
 from ..geometry import bounds, signed_areas
 from .document import Piece
 
+#: Anchors that begin so mean the same thing whatever it looks like: the third letter of a word that is typed anew.
+LASTING = "="
 #: Where box, area or centre differ by more than this share of the box's diagonal, a selection stops its step.
 CHANGED_SHARE = 0.25
 
@@ -28,9 +30,16 @@ def piece_id(key: str, anchor: str) -> str:
 
 def made_id(key: str, parents: Iterable[str], rank: int) -> str:
     """The id of a piece that a step makes of others: the same for the same parents, whatever their order. rank: its
-    number among all that the step makes of just these."""
-    digest = hashlib.sha256("\n".join(sorted(parents)).encode()).hexdigest()[:10]
-    return piece_id(key, f"{digest}.{rank}")
+    number among all that the step makes of just these. What is made of lasting things lasts."""
+    parents = sorted(parents)
+    digest = hashlib.sha256("\n".join(parents).encode()).hexdigest()[:10]
+    begin = LASTING if parents and all(map(is_lasting, parents)) else ""
+    return piece_id(key, f"{begin}{digest}.{rank}")
+
+
+def is_lasting(identity: str) -> bool:
+    """Whether an id says by itself what is meant, so that what it means may change its looks."""
+    return anchor_of(identity).startswith(LASTING)
 
 
 def anchor_of(identity: str) -> str:

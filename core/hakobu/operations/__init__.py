@@ -35,6 +35,7 @@ NAMES: tuple[str, ...] = (
     "copies",
     "shape",
     "simplify",
+    "words",
 )
 
 

@@ -7,7 +7,7 @@ from dataclasses import replace
 
 from ..errors import BadRequest, CannotDo
 from ..model import Document, Step
-from ..model.ids import fingerprint, same_thing
+from ..model.ids import fingerprint, is_lasting, same_thing
 from ..model.query import parse_query
 from ..model.step import ON, Selection
 from .operation import Operation, Role, parameters_from
@@ -35,7 +35,7 @@ def _ids(document: Document, selection: Selection) -> tuple[str, ...]:
         piece = document.by_id.get(identity)
         if piece is None:
             raise CannotDo("A piece that this step was for is no longer there.")
-        if before and not same_thing(before, fingerprint(piece)):
+        if before and not is_lasting(identity) and not same_thing(before, fingerprint(piece)):
             raise CannotDo("A piece that this step was for is no longer what it was.")
     if len(selection.ids) < 2:
         return tuple(selection.ids)

@@ -33,14 +33,15 @@ def silent(share: float, stage: str) -> None:
 class Context:
     """What a step is handed beside the document and its parameters. key: the step's. chosen: the pieces of each role,
     in paint order. conditions: what the design is held against. source: the reader of sources, (sha256, unit, key,
-    notes) -> what was read; picture: the decoder of pictures, sha256 -> (H, W, 4) uint8; progress: whom to tell how far
-    it is."""
+    notes) -> what was read; picture: the decoder of pictures, sha256 -> (H, W, 4) uint8; font: the bytes of a face that
+    was brought, by its sha256; progress: whom to tell how far it is."""
 
     key: str
     chosen: Mapping[str, tuple[str, ...]] = field(default_factory=dict)
     conditions: Conditions = field(default_factory=Conditions)
     source: Callable[[str, str | None, str, bool], ReadResult] | None = None
     picture: Callable[[str], np.ndarray] | None = None
+    font: Callable[[str], bytes] | None = None
     progress: Progress = silent
 
     def pieces(self, document: Document, role: str = ON) -> list[Piece]:

@@ -1,0 +1,1 @@
+"""Lettering: faces, and text as outlines that are ready to be cut."""
