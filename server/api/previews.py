@@ -22,21 +22,21 @@ class Proposal(APIView):
     @answers(s.ProposalOut, request=s.ProposalIn)
     def post(self, request, job):
         """What a picture suggests for its trace; the picture is then at hand for previews."""
-        return _answer("proposal", job, valid(s.ProposalIn, request.data))
+        return work_out("proposal", job, valid(s.ProposalIn, request.data))
 
 
 class Tiles(APIView):
     @answers(s.TilesOut, request=s.TilesIn)
     def post(self, request, job):
         """Each way of tracing as a small picture of this picture."""
-        return _answer("tiles", job, valid(s.TilesIn, request.data))
+        return work_out("tiles", job, valid(s.TilesIn, request.data))
 
 
 class Measure(APIView):
     @answers(s.MeasureOut, request=s.MeasureIn)
     def post(self, request, job):
         """Where the trace that a tab was shown last is too thin for its material. 204: it is no longer at hand."""
-        return _answer("measure", job, valid(s.MeasureIn, request.data))
+        return work_out("measure", job, valid(s.MeasureIn, request.data))
 
 
 class ReferenceSheet(APIView):
@@ -57,7 +57,7 @@ class TracePreview(APIView):
     )
     def post(self, request, job):
         """What a trace would give: a JSON head, then arrays. 204: a newer request of the same tab has come."""
-        return _answer("preview", job, valid(s.TracePreviewIn, request.data))
+        return work_out("preview", job, valid(s.TracePreviewIn, request.data))
 
 
 class StepPreview(APIView):
@@ -70,10 +70,11 @@ class StepPreview(APIView):
         come."""
         data = valid(s.StepPreviewIn, request.data)
         get_object_or_404(Revision, pk=data["based_on"], job=job)
-        return _answer("step", job, data)
+        return work_out("step", job, data)
 
 
-def _answer(kind: str, job, values: dict) -> HttpResponse:
+def work_out(kind: str, job, values: dict) -> HttpResponse:
+    """The answer of the process for previews, passed on."""
     status, media_type, body = ask(kind, str(job), dict(values))
     # On loopback compressing takes longer than sending.
     headers = {"Cache-Control": "no-store", "Content-Encoding": "identity"}

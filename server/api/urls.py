@@ -3,7 +3,7 @@ from django.urls.converters import IntConverter
 
 from library.views import Library, OneList
 
-from . import archives, previews, reading, setup, views
+from . import archives, lettering, previews, reading, setup, views
 
 
 class RowConverter(IntConverter):
@@ -20,8 +20,11 @@ urlpatterns = [
     path("setup", setup.Setup.as_view()),
     path("jobs", views.Jobs.as_view()),
     path("jobs/deleted", views.Deleted.as_view()),
+    path("jobs/empty", views.Empty.as_view()),
     path("jobs/<uuid:job>", views.OneJob.as_view()),
     path("jobs/<uuid:job>/sources", views.Sources.as_view()),
+    path("jobs/<uuid:job>/faces", lettering.Faces.as_view()),
+    path("jobs/<uuid:job>/faces/shown", lettering.FacesShown.as_view()),
     path("jobs/<uuid:job>/revisions", views.Revisions.as_view()),
     path("jobs/<uuid:job>/head", views.Head.as_view()),
     path("jobs/<uuid:job>/copies", views.Copies.as_view()),

@@ -21,6 +21,7 @@ from hakobu.model.names import without_controls
 from jobs import effort, history, listing, runs
 from jobs.models import Job, Revision, Run, Source, Staged, StoredDocument
 from jobs.store import keep_blob
+from jobs.summary import keep_summary
 
 from . import handing, shapes
 from . import serializers as s
@@ -75,6 +76,15 @@ class Jobs(APIView):
             job = history.create_job(_title(file.name))
             run = _bring_in(job, job.head_id, file, new_job=True)
         return _made(job.pk, run)
+
+
+class Empty(APIView):
+    @answers(s.JobOut, status=201, request=s.JobIn)
+    def post(self, request):
+        """A new job with nothing in it, for what is begun with words or a figure."""
+        job = history.create_job(valid(s.JobIn, request.data)["name"])
+        keep_summary(job.head)
+        return _made(job.pk, None)
 
 
 class Deleted(APIView):

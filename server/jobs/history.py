@@ -10,6 +10,7 @@ from django.db import transaction
 
 from hakobu.errors import BadRequest, CannotDo, Changed, NotThere
 from hakobu.formats import recognise
+from hakobu.formats.limited import read_face
 from hakobu.model import Document, Step
 from hakobu.model.ids import new_key
 from hakobu.model.query import parse_query
@@ -109,6 +110,16 @@ def bring_in(
     else:
         steps.append(Step(new_key(), operation.id, operation.version, parameters))
     return add_revision(job, based_on, steps, base.settings, new_source=source, progress=progress, fence=fence)
+
+
+def bring_face(job: Job, name: str, data: bytes) -> Source:
+    """A face brought into a job; the same one twice is there once. Raises UnreadableFile and TooMuch."""
+    read = read_face(name, data)
+    keep_blob(read.data)
+    found, _ = Source.objects.get_or_create(
+        job=job, blob_id=read.sha256, format=Source.FACE, defaults={"name": name[:255]}
+    )
+    return found
 
 
 def add_revision(

@@ -51,7 +51,9 @@ class Job(models.Model):
 
 
 class Source(models.Model):
-    """A file brought in, kept untouched."""
+    """A file brought in, kept untouched; of a face (format FACE), what its letters need."""
+
+    FACE = "face"
 
     job = models.ForeignKey(Job, on_delete=models.CASCADE, related_name="sources")
     blob = models.ForeignKey(Blob, on_delete=models.PROTECT)

@@ -81,7 +81,7 @@ def _place(step: Step, digest: str, names: dict[str, str], conditions: Condition
     for picture in before.pictures:
         # One that a drawing carried inside itself.
         names.setdefault(picture.sha256, INSIDE)
-    made = pipeline.run_step(before, step, _reader(names), picture_of(names), progress, conditions)
+    made = pipeline.run_step(before, step, _reader(names), picture_of(names), progress, conditions, font_of(names))
     if made.outcome is None:
         return Placed(step, None, digest, made.error)
     outcome = made.outcome
@@ -117,6 +117,15 @@ def picture_of(names: dict[str, str]):
         return pipeline.picture(names[sha256], bytes(Blob.objects.get(pk=sha256).data))
 
     return picture
+
+
+def font_of(names: Mapping[str, str]):
+    def font(sha256: str) -> bytes:
+        if sha256 not in names:
+            raise NotThere("The face of these letters does not belong to this job: bring it in again.")
+        return bytes(Blob.objects.get(pk=sha256).data)
+
+    return font
 
 
 def known_findings(document: str, conditions: Conditions) -> list[Finding] | None:

@@ -89,6 +89,7 @@ class ParameterOut(s.Serializer):
     group = s.ChoiceField(choices=["sentence", "more", ""], help_text="where a form asks for it; nowhere where empty")
     when = WhenOut(allow_null=True)
     instead_of = s.ListField(child=s.CharField(), help_text="parameters that are let go of when this one is set")
+    lines = s.BooleanField(help_text="a text that may have several lines")
     handle = s.ChoiceField(choices=HANDLES, allow_blank=True, help_text="how it is dragged on the work")
 
 

@@ -10,7 +10,7 @@ from hakobu.operations.trace import picture_of
 from jobs.models import Source
 from jobs.store import load_document
 
-from . import steps, tiles, trace
+from . import faces, steps, tiles, trace
 from .newest import NEWEST, Superseded
 from .pictures import PICTURES
 
@@ -20,11 +20,13 @@ JSON, BINARY = "application/json", "application/octet-stream"
 
 
 def answer(kind: str, job: str, values: dict[str, Any]) -> Answer:
-    """kind: proposal, preview, tiles, measure or step. 204 where a newer request of the same tab has come meanwhile, or
-    where what is to be measured is no longer at hand."""
+    """kind: proposal, preview, tiles, measure, step or faces. 204 where a newer request of the same tab has come
+    meanwhile, or where what is to be measured is no longer at hand."""
     try:
         if kind == "measure":
             return _told(trace.measure(values))
+        if kind == "faces":
+            return _told(faces.shown(job, values))
         if kind in ("preview", "step"):
             NEWEST.arrive(values["tab"], values["number"])
         if kind == "step":

@@ -16,11 +16,11 @@ from hakobu.errors import TooMuch
 from hakobu.model import Conditions, Document, Step
 from hakobu.model.figures import figures_of
 from hakobu.model.report import report_of
-from hakobu.operations import operation_of, parameters_from
+from hakobu.operations import Outcome, operation_of, parameters_from
 from jobs import effort, history
 from jobs.conditions import conditions_of
 from jobs.models import Job, Revision
-from jobs.results import SETTLING, picture_of
+from jobs.results import SETTLING, font_of, picture_of
 from jobs.store import EMPTY, load_document
 
 from .newest import NEWEST
@@ -48,12 +48,13 @@ def preview(job: str, values: dict[str, Any]) -> bytes:
     found = Job.objects.get(pk=job)
     base = Revision.objects.get(pk=values["based_on"], job=found)
     before = load_document(base.document_id)
-    after, title, note, stopped = _after(found, base, values["step"], still_wanted)
+    after, made, stopped = _after(found, base, values["step"], still_wanted)
     still_wanted()
     head = {
         "number": number,
-        "title": title,
-        "note": note,
+        "title": made.title,
+        "note": made.note,
+        "figures": dict(made.figures),
         "stopped": stopped,
         "before": asdict(figures_of(before)),
         "after": asdict(figures_of(after)),
@@ -72,7 +73,7 @@ def preview(job: str, values: dict[str, Any]) -> bytes:
     return struct.pack("<I", len(text)) + text + paths_of(fresh, within_mm(after))
 
 
-def _after(job: Job, base: Revision, item: Mapping[str, Any], still_wanted) -> tuple[Document, str, str, list[str]]:
+def _after(job: Job, base: Revision, item: Mapping[str, Any], still_wanted) -> tuple[Document, Outcome, list[str]]:
     """The document with a step, new or changed, and all later ones; what was done; and the steps that then stop."""
     rows = list(base.steps.select_related("step", "result"))
     keys = [row.step.key for row in rows]
@@ -84,7 +85,7 @@ def _after(job: Job, base: Revision, item: Mapping[str, Any], still_wanted) -> t
     document = load_document(digest) if digest else EMPTY
     names = dict(job.sources.values_list("blob_id", "name"))
     conditions = conditions_of(base.settings)
-    title, note, stopped, seconds = "", "", [], 0.0
+    made_of, stopped, seconds = Outcome(document, ""), [], 0.0
     for step in (step for step in steps[at:] if step.enabled):
         still_wanted()
         seconds += _seconds(document, step)
@@ -92,15 +93,15 @@ def _after(job: Job, base: Revision, item: Mapping[str, Any], still_wanted) -> t
             raise TooMuch("This takes too long to be shown beforehand: keep the step to see what it does.")
         if settling.get(step.key):
             step = SETTLING[settling[step.key]](document, step)
-        made = pipeline.run_step(document, step, None, picture_of(names), still_wanted, conditions)
+        made = pipeline.run_step(document, step, None, picture_of(names), still_wanted, conditions, font_of(names))
         if made.error and step.key == steps[at].key:
             raise made.error
         if made.error:
             stopped.append(f"{operation_of(step.operation).title}: {made.error.sentence}")
         elif step.key == steps[at].key:
-            title, note = made.outcome.title, made.outcome.note
+            made_of = made.outcome
         document = made.document
-    return document, title, note, stopped
+    return document, made_of, stopped
 
 
 def _seconds(document: Document, step: Step) -> float:

@@ -42,7 +42,7 @@ it('has one question on its way, then asks for the newest values', async () => {
     return new Promise<Response>((done) => waiting.push(done))
   })
   const draft = useDraft()
-  draft.begin('backing', { distance: 2, factor: 5 }, {})
+  draft.begin('backing', { distance: 2, factor: 5 })
   const [parameter] = draft.fields
   for (const value of [3, 4, 5]) draft.set(parameter, value, false)
   expect(asked).toHaveLength(1)
@@ -58,7 +58,7 @@ it('says why a step cannot be done, and is not kept then', async () => {
   const refused = { code: 'cannot-do', sentence: 'Take a smaller distance.' }
   vi.stubGlobal('fetch', () => Promise.resolve(new Response(JSON.stringify(refused), { status: 422 })))
   const draft = useDraft()
-  draft.begin('backing', {}, {})
+  draft.begin('backing')
   await vi.waitFor(() => expect(draft.problem).toBe('Take a smaller distance.'))
   expect(await draft.keep()).toBe(false)
 })

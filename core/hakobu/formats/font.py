@@ -13,10 +13,9 @@ from fontTools.ttLib import TTFont
 from ..errors import TooMuch, UnreadableFile
 
 #: Tables that letters need (OpenType 1.9.1): outlines, their measures, and what places and varies them.
-KEPT = frozenset(
-    ("cmap", "glyf", "loca", "head", "hhea", "hmtx", "maxp", "OS/2", "name", "post", "kern", "GSUB", "GPOS", "GDEF")
-    + ("fvar", "gvar", "avar", "HVAR", "MVAR", "STAT", "CFF ", "CFF2")
-)
+OF_OUTLINES = ("cmap", "glyf", "loca", "head", "hhea", "hmtx", "maxp", "OS/2", "name", "post", "CFF ", "CFF2")
+OF_PLACES = ("kern", "GSUB", "GPOS", "GDEF", "fvar", "gvar", "avar", "HVAR", "MVAR", "STAT")
+KEPT = frozenset({*OF_OUTLINES, *OF_PLACES})
 NEEDED = ("cmap", "head", "hhea", "hmtx", "maxp")
 DRAWN = ("glyf", "CFF ", "CFF2")
 #: Tables of letters that are pictures.

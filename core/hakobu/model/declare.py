@@ -21,7 +21,8 @@ class Declared:
     """kind: one of those below. label: what a control is called. step: what an arrow key adds. choices: each value with
     its words. group: "sentence", or "more" for what is rarely changed, or "" for what no form asks for. when: another
     parameter and the values of it with which this one has a meaning. handle: how it is dragged on the work, one of
-    HANDLES. instead_of: parameters that are let go of when this one is set."""
+    HANDLES. lines: a text that may have several lines. instead_of: parameters that are let go of when this one is
+    set."""
 
     kind: str
     label: str
@@ -35,6 +36,7 @@ class Declared:
     group: str = "sentence"
     when: tuple[str, tuple[str, ...]] | None = None
     handle: str = ""
+    lines: bool = False
     instead_of: tuple[str, ...] = ()
 
 
@@ -180,6 +182,7 @@ def form_of(of: type) -> list[dict[str, Any]]:
             "most": d.most,
             "group": d.group,
             "handle": d.handle,
+            "lines": d.lines,
             "instead_of": list(d.instead_of),
             "when": when_of(d.when),
         }

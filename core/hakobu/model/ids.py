@@ -42,6 +42,11 @@ def is_lasting(identity: str) -> bool:
     return anchor_of(identity).startswith(LASTING)
 
 
+def key_of(identity: str) -> str:
+    """The key of the step that made a piece."""
+    return identity.partition(":")[0]
+
+
 def anchor_of(identity: str) -> str:
     return identity.partition(":")[2]
 

@@ -1,7 +1,8 @@
 """Queries: which pieces something is for, said in words: layer "Red" and smaller 2mm2.
 
 Terms are joined by `and`, `or`, `not` and brackets: everything; layer "Name"; treatment cut; colour #b5653c;
-kind piece, compound or line; smaller 2mm2 or 4mm; larger the same; named "moon*"; inside ID; id ID.
+kind piece, compound or line; smaller 2mm2 or 4mm; larger the same; named "moon*"; inside ID; id ID; made KEY, which
+means all that the step of that key makes.
 """
 
 from __future__ import annotations
@@ -19,6 +20,7 @@ from ..geometry.boolean import union
 from ..geometry.flatten import points_at
 from ..geometry.places import Places
 from .document import Document, Piece, Treatment
+from .ids import key_of
 from .shapes import operand_of
 from .units import parse_area, parse_length
 
@@ -167,6 +169,10 @@ def _id(value: str) -> Test:
     return lambda document, piece: piece.id == value
 
 
+def _made(value: str) -> Test:
+    return lambda document, piece: key_of(piece.id) == value
+
+
 TERMS: dict[str, Callable[[str], Test]] = {
     "layer": _layer,
     "treatment": _treatment,
@@ -177,6 +183,7 @@ TERMS: dict[str, Callable[[str], Test]] = {
     "named": _named,
     "inside": _inside,
     "id": _id,
+    "made": _made,
 }
 
 

@@ -192,7 +192,10 @@ class _Work:
                 raise CannotDo("Pick the outline that the letters are to stand on.")
             return on.OnOutline(self.along[0].path, wish.out_mm, wish.start, wish.backwards), (0.0, 0.0)
         if wish.on in ("outside", "inside"):
-            return on.Round(at, wish.radius_mm, turn + 2 * np.pi * wish.start, wish.on == "inside"), (0.0, 0.0)
+            inside = wish.on == "inside"
+            # Inside a circle letters read the right way up at the bottom.
+            middle = turn + 2 * np.pi * wish.start + (np.pi if inside else 0.0)
+            return on.Round(at, wish.radius_mm, middle, inside), (0.0, 0.0)
         if wish.on in ("arc", "bowl"):
             side = 1 if wish.on == "arc" else -1
             centre = (at[0] - side * wish.radius_mm * np.sin(turn), at[1] + side * wish.radius_mm * np.cos(turn))

@@ -59,7 +59,7 @@ MORE = {"group": "more"}
 
 @dataclass(frozen=True)
 class Words:
-    text: str = a_text(label="words", help="what is set; a new line for each line", most=10_000)
+    text: str = a_text(label="words", help="what is set; a new line for each line", most=10_000, lines=True)
     face: str = font(USUAL, label="face", help="the face of the letters, by its id")
     size_by: str = choice("capitals", label="size", help="what the size means", choices=SIZES)
     size_mm: float = length(20.0, label="height", help="how high", low=0.1, when=("size_by", TALL))

@@ -27,6 +27,8 @@ export interface Draft {
   stopped: string[]
   before: Figures
   after: Figures
+  /** What the step tells of itself in figures. */
+  figures: Record<string, number | string>
   page: [number, number] | null
   layers: Layer[]
   pieces: Piece[]

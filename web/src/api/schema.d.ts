@@ -230,6 +230,43 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/jobs/{job}/faces": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Brings a face into a job: TTF, OTF, TTC, WOFF or WOFF2, read with limits. */
+        post: operations["jobs_faces_create"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job}/faces/shown": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * @description All faces with a person's own words set in each, and of those that are asked for what the face means for the
+         *     cut.
+         */
+        post: operations["jobs_faces_shown_create"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs/{job}/head": {
         parameters: {
             query?: never;
@@ -397,6 +434,23 @@ export interface paths {
         put?: never;
         /** @description Deletes jobs, or brings them back within thirty days. */
         post: operations["jobs_deleted_create"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/empty": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description A new job with nothing in it, for what is begun with words or a figure. */
+        post: operations["jobs_empty_create"];
         delete?: never;
         options?: never;
         head?: never;
@@ -668,6 +722,16 @@ export interface components {
             /** @description what could not be unpacked */
             notes: string[];
         };
+        AxisOut: {
+            tag: string;
+            name: string;
+            /** Format: double */
+            low: number;
+            /** Format: double */
+            usual: number;
+            /** Format: double */
+            high: number;
+        };
         BetweenInRequest: {
             first: components["schemas"]["EndInRequest"];
             last: components["schemas"]["EndInRequest"];
@@ -723,6 +787,51 @@ export interface components {
             code: string;
             sentence: string;
         };
+        FaceInRequest: {
+            /** Format: binary */
+            file: string;
+        };
+        FaceOut: {
+            id: string;
+            name: string;
+            /** @description what its maker allows, where that is not all */
+            embedding: string;
+            axes: components["schemas"]["AxisOut"][];
+            forms: components["schemas"]["FormOut"][];
+        };
+        FaceShown: {
+            id: string;
+            name: string;
+            /** @description what its maker allows, where that is not all */
+            embedding: string;
+            axes: components["schemas"]["AxisOut"][];
+            forms: components["schemas"]["FormOut"][];
+            suits: string;
+            joins: boolean;
+            single_line: boolean;
+            /** @description the file it came in; empty for one that ships */
+            brought: string;
+            /** @description path data of the words, at an em of 100 mm */
+            d: string;
+            box: number[] | null;
+            lacking: string[];
+            judged: components["schemas"]["JudgedOut"] | null;
+        };
+        FacesInRequest: {
+            text: string;
+            /** Format: double */
+            capitals_mm: number;
+            judged?: string[];
+        };
+        FacesOut: {
+            material: string;
+            /**
+             * Format: double
+             * @description the least width of the job's material
+             */
+            least_mm: number;
+            faces: components["schemas"]["FaceShown"][];
+        };
         FiguresOut: {
             pieces: number;
             outlines: number;
@@ -774,6 +883,11 @@ export interface components {
             about: string;
             set_aside: boolean;
             why_aside: string;
+        };
+        FormOut: {
+            /** @description OpenType feature */
+            tag: string;
+            words: string;
         };
         FormatOut: {
             id: string;
@@ -829,6 +943,9 @@ export interface components {
             /** @description false: they are brought back */
             deleted: boolean;
         };
+        JobInRequest: {
+            name: string;
+        };
         JobListed: {
             /** Format: uuid */
             id: string;
@@ -872,6 +989,18 @@ export interface components {
             /** @description how many were deleted and can be brought back */
             deleted: number;
             jobs: components["schemas"]["JobListed"][];
+        };
+        JudgedOut: {
+            /** @description shapes that come off the sheet, letters that touch welded */
+            pieces: number;
+            /** Format: double */
+            thinnest_mm: number | null;
+            /**
+             * Format: double
+             * @description the circle that fits into the smallest counter
+             */
+            counter_mm: number | null;
+            lacking: string[];
         };
         /**
          * @description * `length` - length
@@ -1133,6 +1262,8 @@ export interface components {
             when: components["schemas"]["WhenOut"] | null;
             /** @description parameters that are let go of when this one is set */
             instead_of: string[];
+            /** @description a text that may have several lines */
+            lines: boolean;
             /**
              * @description how it is dragged on the work
              *
@@ -2518,7 +2649,276 @@ export interface components {
              */
             within_mm: number;
         };
-        StepParameters: components["schemas"]["ParametersBringIn"] | components["schemas"]["ParametersPage"] | components["schemas"]["ParametersResize"] | components["schemas"]["ParametersLayer"] | components["schemas"]["ParametersToLayer"] | components["schemas"]["ParametersMergeLayers"] | components["schemas"]["ParametersSplitByColour"] | components["schemas"]["ParametersArrange"] | components["schemas"]["ParametersRemove"] | components["schemas"]["ParametersTrace"] | components["schemas"]["ParametersMend"] | components["schemas"]["ParametersCombine"] | components["schemas"]["ParametersTakeApart"] | components["schemas"]["ParametersPutTogether"] | components["schemas"]["ParametersBacking"] | components["schemas"]["ParametersRim"] | components["schemas"]["ParametersHoles"] | components["schemas"]["ParametersPlace"] | components["schemas"]["ParametersAlign"] | components["schemas"]["ParametersCopies"] | components["schemas"]["ParametersShape"] | components["schemas"]["ParametersSimplify"];
+        /** words */
+        ParametersWords: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            operation: "words";
+            /**
+             * words
+             * @description what is set; a new line for each line
+             */
+            text: string;
+            /**
+             * face
+             * @description the face of the letters, by its id
+             * @default archivo-black
+             */
+            face: string;
+            /**
+             * size
+             * @description what the size means
+             * @default capitals
+             * @enum {unknown}
+             */
+            size_by: "box" | "capitals" | "em" | "points" | "whole" | "width" | "x";
+            /**
+             * height
+             * @description how high
+             * @default 20
+             */
+            size_mm: number;
+            /**
+             * width
+             * @description how wide
+             * @default 100
+             */
+            width_mm: number;
+            /**
+             * height
+             * @description how high at most
+             * @default 50
+             */
+            height_mm: number;
+            /** @default null */
+            points: [
+                number,
+                number,
+                number,
+                number
+            ] | null;
+            /**
+             * letters
+             * @description whether letters are welded
+             * @default touching
+             * @enum {unknown}
+             */
+            weld: "apart" | "bar" | "closed" | "touching";
+            /**
+             * overlap
+             * @description how far letters reach into each other
+             * @default 0.4
+             */
+            overlap_mm: number;
+            /**
+             * bar
+             * @description how high the bar is
+             * @default 4
+             */
+            bar_mm: number;
+            /**
+             * sunk
+             * @description how far letters sink into it
+             * @default 0.5
+             */
+            sink_mm: number;
+            /**
+             * on
+             * @description what the letters stand on
+             * @default line
+             * @enum {unknown}
+             */
+            on: "arc" | "bowl" | "inside" | "line" | "outline" | "outside";
+            /**
+             * radius
+             * @description of the arc or circle
+             * @default 60
+             */
+            radius_mm: number;
+            /** @default null */
+            at: [
+                number,
+                number
+            ] | null;
+            /**
+             * counters
+             * @description what becomes of holes in letters
+             * @default keep
+             * @enum {unknown}
+             */
+            counters: "bridge" | "fill" | "keep";
+            /**
+             * bridges
+             * @description from each counter
+             * @default 2
+             */
+            bridges: number;
+            /**
+             * bridge
+             * @description how wide a bridge is
+             * @default 1.5
+             */
+            bridge_mm: number;
+            /**
+             * turned
+             * @description the first bridge off upright
+             * @default 0
+             */
+            bridge_turn: number;
+            /**
+             * dots joined
+             * @description a strip joins dots and accents to their letters
+             * @default false
+             */
+            dots: boolean;
+            /**
+             * strip
+             * @description how wide that strip is
+             * @default 1.5
+             */
+            strip_mm: number;
+            /**
+             * turn
+             * @description clockwise
+             * @default 0
+             */
+            turn: number;
+            /**
+             * lines
+             * @description where lines stand against each other
+             * @default centre
+             * @enum {unknown}
+             */
+            align: "centre" | "left" | "right";
+            /**
+             * line spacing
+             * @description from line to line, as a share of the em
+             * @default 1.2
+             */
+            line_spacing: number;
+            /**
+             * between letters
+             * @description what it is measured from
+             * @default face
+             * @enum {unknown}
+             */
+            spacing: "face" | "outlines";
+            /**
+             * more between letters
+             * @description less where it is negative
+             * @default 0
+             */
+            apart_mm: number;
+            /**
+             * what stands there
+             * @description what lies at its place
+             * @default middle
+             * @enum {unknown}
+             */
+            anchor: "centre" | "end" | "middle" | "start";
+            /**
+             * start
+             * @description where on a circle or outline its middle is, as a share of the way round
+             * @default 0
+             */
+            start: number;
+            /**
+             * off the outline
+             * @description so far out of it
+             * @default 0
+             */
+            out_mm: number;
+            /**
+             * other side
+             * @description on the other side of a picked outline
+             * @default false
+             */
+            backwards: boolean;
+            /**
+             * outline copies
+             * @description so many outlines of it beside it
+             * @default 0
+             */
+            copies: number;
+            /**
+             * their line
+             * @description how wide an outline is
+             * @default 1
+             */
+            copy_mm: number;
+            /**
+             * shifted by
+             * @description each so far from the one before
+             * @default [
+             *       2,
+             *       2
+             *     ]
+             */
+            copy_by: [
+                number,
+                number
+            ];
+            /**
+             * a name on each line
+             * @description each line is a text of its own, in rows
+             * @default false
+             */
+            each: boolean;
+            /**
+             * names in a row
+             * @description how many stand beside each other
+             * @default 1
+             */
+            columns: number;
+            /**
+             * between names
+             * @description between names and between rows
+             * @default 5
+             */
+            gap_mm: number;
+            /**
+             * ligatures
+             * @description letters that the face has as one
+             * @default true
+             */
+            ligatures: boolean;
+            /**
+             * kerning
+             * @description pairs of letters set closer or wider by the face
+             * @default true
+             */
+            kerning: boolean;
+            /**
+             * forms
+             * @description other forms of letters, by their OpenType tags
+             * @default []
+             */
+            forms: string[];
+            /** @default null */
+            axes: Record<string, never> | null;
+            /** @default null */
+            letters: Record<string, never> | null;
+            /**
+             * what the tool does
+             * @description with its layer
+             * @default
+             * @enum {unknown}
+             */
+            treatment: "" | "cut" | "draw" | "score";
+            /**
+             * layer
+             * @description the layer it lies on; a new one where there is none
+             * @default
+             */
+            layer: string;
+            /** @default null */
+            colour: string | null;
+            /** @default null */
+            material: string | null;
+        };
+        StepParameters: components["schemas"]["ParametersBringIn"] | components["schemas"]["ParametersPage"] | components["schemas"]["ParametersResize"] | components["schemas"]["ParametersLayer"] | components["schemas"]["ParametersToLayer"] | components["schemas"]["ParametersMergeLayers"] | components["schemas"]["ParametersSplitByColour"] | components["schemas"]["ParametersArrange"] | components["schemas"]["ParametersRemove"] | components["schemas"]["ParametersTrace"] | components["schemas"]["ParametersMend"] | components["schemas"]["ParametersCombine"] | components["schemas"]["ParametersTakeApart"] | components["schemas"]["ParametersPutTogether"] | components["schemas"]["ParametersBacking"] | components["schemas"]["ParametersRim"] | components["schemas"]["ParametersHoles"] | components["schemas"]["ParametersPlace"] | components["schemas"]["ParametersAlign"] | components["schemas"]["ParametersCopies"] | components["schemas"]["ParametersShape"] | components["schemas"]["ParametersSimplify"] | components["schemas"]["ParametersWords"];
     };
     responses: never;
     parameters: never;
@@ -3633,6 +4033,153 @@ export interface operations {
             };
         };
     };
+    jobs_faces_create: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": components["schemas"]["FaceInRequest"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaceOut"];
+                };
+            };
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    jobs_faces_shown_create: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FacesInRequest"];
+                "multipart/form-data": components["schemas"]["FacesInRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FacesOut"];
+                };
+            };
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
     jobs_head_create: {
         parameters: {
             query?: never;
@@ -4344,6 +4891,78 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Changed"];
+                };
+            };
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    jobs_empty_create: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["JobInRequest"];
+                "multipart/form-data": components["schemas"]["JobInRequest"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobOut"];
                 };
             };
             400: {

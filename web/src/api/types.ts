@@ -39,6 +39,8 @@ export type Reading = Schemas['ReadingOut']
 export type NearLine = Schemas['NearLineOut']
 export type Between = Schemas['BetweenOut']
 export type Weeded = Schemas['WeededOut']
+export type FaceShown = Schemas['FaceShown']
+export type FacesShown = Schemas['FacesOut']
 export type Parameter = Schemas['ParameterOut']
 export type Operation = Schemas['OperationOut']
 /** Pieces for a step, by role: picked ones, or those that a query means. */

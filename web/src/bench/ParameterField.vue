@@ -8,6 +8,9 @@ import { useDrawing } from '@/stores/drawing'
 import { usePicks } from '@/stores/picks'
 import { words } from '@/words'
 
+import FaceField from './lettering/FaceField.vue'
+import WordsField from './lettering/WordsField.vue'
+
 /** One parameter, in its place in a sentence or beside it: typed with its unit, or chosen where it stands. */
 const props = defineProps<{ parameter: Parameter; values: Record<string, unknown> }>()
 const emit = defineEmits<{ set: [value: unknown] }>()
@@ -62,12 +65,23 @@ function step(by: number) {
   if (within(next)) emit('set', next)
 }
 const place = computed(() => (value.value as [number, number] | null) ?? null)
+const signed = (typed: string) => (typed.trim().startsWith('-') ? -1 : 1) * (parseLength(typed.trim().replace(/^[-+]/, '')) ?? NaN)
 function takePlace(axis: 0 | 1, typed: string) {
-  const found = (typed.trim().startsWith('-') ? -1 : 1) * (parseLength(typed.trim().replace(/^[-+]/, '')) ?? NaN)
+  const found = signed(typed)
   if (!Number.isFinite(found)) return
   const frame = drawing.drawing?.frame ?? [0, 0]
   const next = place.value ? [...place.value] : [frame[0] / 2, frame[1] / 2]
   next[axis] = found
+  emit('set', next)
+}
+const ends = computed(() => (value.value as [number, number, number, number] | null) ?? null)
+/** Ends that are not typed yet stand on the page's middle line, at its sides. */
+function takeEnd(k: number, typed: string) {
+  const found = signed(typed)
+  if (!Number.isFinite(found)) return
+  const [width, height] = drawing.drawing?.frame ?? [100, 100]
+  const next = ends.value ? [...ends.value] : [0, height / 2, width, height / 2]
+  next[k] = found
   emit('set', next)
 }
 /** Pieces that can be named: those that are picked, and the one that is. */
@@ -94,6 +108,20 @@ const choices = computed(() => {
       <option value="">{{ w.none }}</option>
       <option v-for="layer in drawing.drawing?.layers ?? []" :key="layer.id" :value="layer.id">{{ layer.name }}</option>
     </select>
+    <FaceField v-else-if="kind === 'font'" :name="parameter.name" :label="parameter.label" :value="String(value ?? '')" />
+    <WordsField v-else-if="parameter.lines" :label="parameter.label" :help="parameter.help" :value="String(value ?? '')" :most="parameter.most" @set="emit('set', $event)" />
+    <span v-else-if="kind === 'line'" class="place">
+      <input
+        v-for="(end, k) in w.ends"
+        :key="k"
+        class="typed"
+        :value="ends ? `${mm(ends[k])} mm` : ''"
+        placeholder="–"
+        :aria-label="`${parameter.label}, ${end}`"
+        autocomplete="off"
+        @change="takeEnd(k, ($event.target as HTMLInputElement).value)"
+      />
+    </span>
     <span v-else-if="kind === 'point'" class="place">
       <template v-for="axis in [0, 1] as const" :key="axis">
         <input

@@ -13,6 +13,8 @@ export interface Offer {
 const of = (id: Offer['id'], operation: string, values: Offer['values'] = {}, least = 1): Offer => ({ id, operation, values, least, drawn: true })
 const figure = (id: Offer['id'], kind: string = id): Offer => ({ id, operation: 'shape', values: { kind }, least: 0, drawn: false })
 
+const lettering = (id: Offer['id'], values: Offer['values'] = {}, least = 0): Offer => ({ id, operation: 'words', values, least, drawn: false })
+
 /** In the order that most will want them. */
 export const OFFERS: Offer[] = [
   of('weld', 'combine', { mode: 'weld' }, 2),
@@ -33,6 +35,11 @@ export const OFFERS: Offer[] = [
   of('take-apart', 'take-apart'),
   of('simplify', 'simplify'),
   of('put-together', 'put-together', {}, 2),
+  lettering('words'),
+  lettering('name', { weld: 'closed' }),
+  lettering('caption', { on: 'arc' }),
+  lettering('along', { on: 'outline' }, 1),
+  lettering('list', { each: true }),
   figure('rectangle'),
   figure('circle'),
   figure('ring'),

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { mdiPlus } from '@mdi/js'
+import { mdiFormatText, mdiPlus } from '@mdi/js'
 import { computed, onMounted, ref, shallowRef } from 'vue'
 import { useRouter } from 'vue-router'
 
@@ -92,6 +92,16 @@ async function openEach(coming: Coming[]) {
 const { over, handlers } = useDrop((files) => void begin(files))
 usePaste((files) => void begin(files))
 
+/** A job that begins with nothing but the wish for words. */
+async function beginWithWords() {
+  try {
+    const job = await want(client.POST('/api/jobs/empty', { body: { name: words.lettering.newJob } }))
+    await router.push({ name: 'bench', params: { job: job.id, station: 'build' }, query: { begin: 'words' } })
+  } catch (error) {
+    list.problem = sentenceOf(error)
+  }
+}
+
 function chosen(event: Event) {
   const input = event.target as HTMLInputElement
   const files = [...(input.files ?? [])]
@@ -117,6 +127,7 @@ function chosen(event: Event) {
         <v-btn v-else size="small" variant="text" @click="list.problem = ''">{{ words.common.close }}</v-btn>
       </div>
       <RefusedFiles />
+      <div class="starts">
       <button class="begin" :class="{ over }" :disabled="!!busy" @click="chooser?.click()">
         <v-icon :icon="mdiPlus" size="22" />
         <span class="words">
@@ -127,6 +138,11 @@ function chosen(event: Event) {
         </span>
         <v-progress-linear v-if="busy" :aria-label="words.notices.howFar" class="progress" indeterminate color="primary" height="3" />
       </button>
+      <button class="begin other" :disabled="!!busy" @click="beginWithWords">
+        <v-icon :icon="mdiFormatText" size="22" />
+        <strong>{{ words.lettering.begin }}</strong>
+      </button>
+      </div>
       <v-btn v-if="run" class="stop" size="small" variant="outlined" @click="stop(run)">{{ w.stop }}</v-btn>
       <input ref="chooser" class="unseen" type="file" multiple tabindex="-1" :aria-label="w.choose" @change="chosen" />
       <JobsBar v-if="list.jobs && (list.total || list.deletedCount || list.asked.search || list.asked.deleted)" />
@@ -148,7 +164,13 @@ function chosen(event: Event) {
 </template>
 
 <style scoped>
+.starts {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 16px;
+}
 .begin {
+  flex: 1 1 420px;
   position: relative;
   display: flex;
   align-items: center;
@@ -160,6 +182,11 @@ function chosen(event: Event) {
   text-align: left;
   cursor: pointer;
   overflow: hidden;
+}
+.begin.other {
+  flex: 0 1 auto;
+  border-style: solid;
+  border-width: 1px;
 }
 .begin:hover,
 .begin.over {

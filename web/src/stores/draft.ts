@@ -7,6 +7,7 @@ import type { Operation, Parameter, Selection, StepDone } from '@/api/types'
 import { applies } from '@/composables/sentence'
 import { words } from '@/words'
 
+import { useDrawing } from './drawing'
 import { useJob, type StepItem } from './job'
 import { useLibrary } from './library'
 import { usePicks } from './picks'
@@ -19,6 +20,10 @@ let asked = 0
 /** The next number of a question of this tab. */
 export const nextNumber = () => ++asked
 
+/** The query for all that a step makes, and the key of that step in one. */
+const MADE = 'made '
+export const madeBy = (query?: string) => (query?.startsWith(MADE) ? query.slice(MADE.length) : '')
+
 type Values = Record<string, unknown>
 
 /** A step that is being set up, new or reopened: its values, the pieces that it is for, and what it would do. */
@@ -26,6 +31,7 @@ export const useDraft = defineStore('draft', () => {
   const job = useJob()
   const library = useLibrary()
   const picks = usePicks()
+  const drawing = useDrawing()
   const operation = shallowRef<Operation | null>(null)
   /** The key of a kept step that is reopened. */
   const key = ref('')
@@ -36,14 +42,21 @@ export const useDraft = defineStore('draft', () => {
   const shown = shallowRef<Draft | null>(null)
   const problem = ref('')
   const waiting = ref(false)
+  /** The parameter whose choices are shown in full, where they need room. */
+  const choosing = ref('')
 
   const fields = computed(() => operation.value?.parameters.filter((one) => applies(one, operation.value!, values.value)) ?? [])
-  const pieces = computed(() => selection.value[ON]?.ids ?? [])
+  const pieces = computed(() => {
+    const chosen = selection.value[ON]
+    const made = madeBy(chosen?.query)
+    return chosen?.ids ?? (made ? drawing.inUse.flatMap(({ piece }) => (piece.id.startsWith(`${made}:`) ? [piece.id] : [])) : [])
+  })
+  /** What has to be typed before there is anything to look at. */
+  const missing = computed(() => fields.value.find((one) => one.required && one.kind === 'text' && !String(values.value[one.name] ?? '').trim()) ?? null)
 
-  function begin(id: string, given: Values = {}, of: Selection = picked()) {
+  function begin(id: string, given: Values = {}) {
     const found = library.operation(id)
-    if (!found) return
-    open(found, '', given, of)
+    if (found) open(found, '', given, picked(found))
   }
   function reopen(step: StepDone) {
     const found = library.operation(step.operation)
@@ -57,9 +70,17 @@ export const useDraft = defineStore('draft', () => {
     role.value = ON
     shown.value = null
     problem.value = ''
+    choosing.value = ''
     ask(true)
   }
-  const picked = (): Selection => (picks.pieces.length ? { [ON]: { ids: picks.pieces } } : {})
+  /** What is picked, in the role that a step asks for first; all that a step of words makes by that step, so that it
+   * holds for the words as they will be. */
+  function picked(of: Operation): Selection {
+    const own = of.roles.find((one) => one.id === ON) ?? of.roles[0]
+    if (!picks.pieces.length || !own) return {}
+    const step = picks.made()
+    return { [own.id]: step ? { query: MADE + step } : { ids: picks.pieces } }
+  }
 
   function set(parameter: Parameter, value: unknown, resting = true) {
     const next = { ...values.value }
@@ -74,7 +95,7 @@ export const useDraft = defineStore('draft', () => {
   watch(
     () => picks.pieces,
     (now) => {
-      if (!operation.value?.roles.length || key.value) return
+      if (key.value || !operation.value?.roles.some((one) => one.id === role.value)) return
       choose(now)
     },
   )
@@ -86,6 +107,7 @@ export const useDraft = defineStore('draft', () => {
 
   function clear() {
     operation.value = null
+    again = false
     key.value = ''
     shown.value = null
     problem.value = ''
@@ -100,12 +122,21 @@ export const useDraft = defineStore('draft', () => {
   })
 
   async function keep(): Promise<boolean> {
-    if (!operation.value || problem.value) return false
+    await settled()
+    if (!operation.value || problem.value || missing.value) return false
     picks.becomes(true)
+    const typed = String(values.value.text ?? '')
     const done = await job.putStep(words.build.keeping(operation.value.title), item())
     if (done) clear()
     else picks.becomes(false)
+    // A job that began with nothing is called by its first words.
+    if (done && typed.trim() && job.job?.name === words.lettering.newJob) await job.rename(typed.trim().split('\n')[0].slice(0, 60))
     return done
+  }
+
+  /** The answer to what was typed last is there. */
+  async function settled() {
+    while (going || again) await new Promise((done) => window.setTimeout(done, 10))
   }
 
   let going = false
@@ -114,6 +145,11 @@ export const useDraft = defineStore('draft', () => {
   /** Asks what the step would do now; one question at a time, then the newest. resting: with all that takes longer. */
   function ask(resting: boolean) {
     window.clearTimeout(timer)
+    if (missing.value) {
+      shown.value = null
+      problem.value = ''
+      return
+    }
     if (resting) timer = window.setTimeout(() => void answer(true), RESTED_MS)
     again = true
     if (!going) void answer(false)
@@ -150,7 +186,7 @@ export const useDraft = defineStore('draft', () => {
   )
 
   return {
-    operation, key, values, selection, role, shown, problem, waiting, fields, pieces,
+    operation, key, values, selection, role, shown, problem, waiting, choosing, fields, pieces, missing,
     begin, reopen, set, choose, clear, keep, item,
   }
 })

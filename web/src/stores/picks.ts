@@ -20,6 +20,8 @@ export interface Pick {
 
 export const keyOf = ({ piece, outline, node }: Pick) => `${piece}#${outline ?? ''}@${node ?? ''}`
 
+/** What ids of pieces hold that mean the same however they change (core: model/ids.py). */
+const LASTING = ':='
 /** Sizes within this share of each other are alike. */
 const ALIKE = 0.02
 /** Figures are asked for when the hand has rested so long, in ms. */
@@ -128,6 +130,14 @@ export const usePicks = defineStore('picks', () => {
   })
   let coming = false
   /** A step is on its way: where all that is picked goes, what it makes is picked. */
+  /** The key of the step that makes just what is picked, where what it makes keeps its meaning when the step changes. */
+  function made(): string {
+    const [first] = pieces.value
+    const key = first?.includes(LASTING) ? first.split(':')[0] : ''
+    if (!key) return ''
+    const all = drawing.inUse.filter(({ piece }) => piece.id.startsWith(`${key}:`))
+    return all.length === pieces.value.length && all.every(({ piece }) => pickedPieces.value.has(piece.id)) ? key : ''
+  }
   const becomes = (on: boolean) => (coming = on)
 
   let asked = 0
@@ -159,7 +169,7 @@ export const usePicks = defineStore('picks', () => {
 
   return {
     level, picks, keys, pieces, pickedPieces, touched, hovered, reading, touchedReading, problem, byId, free,
-    becomes, click, band, take, clear, alike, pickAlike, pickColour, pickLayer, pickAll, pickOf, step, locked,
+    becomes, made, click, band, take, clear, alike, pickAlike, pickColour, pickLayer, pickAll, pickOf, step, locked,
   }
 })
 

@@ -1,6 +1,7 @@
 import { count } from '@/composables/lengths'
 
 import { build } from './build'
+import { lettering } from './lettering'
 import { against, check, mend } from './check'
 import { lists } from './lists'
 import { trace } from './trace'
@@ -10,6 +11,7 @@ import { trace } from './trace'
 export const en = {
   lists,
   build,
+  lettering,
   check,
   mend,
   against,

@@ -1,10 +1,12 @@
 <script setup lang="ts">
-import { computed, onMounted, onUnmounted, ref } from 'vue'
+import { computed, onMounted, onUnmounted, ref, watch } from 'vue'
+import { useRoute, useRouter } from 'vue-router'
 
 import { OFFERS, type Offer } from '@/bench/build'
 import { useDraft } from '@/stores/draft'
 import { useDrawing } from '@/stores/drawing'
 import { useJob } from '@/stores/job'
+import { useLibrary } from '@/stores/library'
 import { useOffers } from '@/stores/offers'
 import { usePicks } from '@/stores/picks'
 import { words } from '@/words'
@@ -17,6 +19,7 @@ import DraftPanel from './DraftPanel.vue'
 const draft = useDraft()
 const drawing = useDrawing()
 const jobs = useJob()
+const library = useLibrary()
 const offers = useOffers()
 const picks = usePicks()
 const w = words.build
@@ -46,6 +49,19 @@ const effect = (offer: Offer) => {
   return shown?.why || shown?.draft?.note || shown?.draft?.title || ''
 }
 const begin = (offer: Offer) => draft.begin(offer.operation, offer.values)
+
+// Whoever begins with words finds the form for them open.
+const route = useRoute()
+const router = useRouter()
+watch(
+  () => route.query.begin === 'words' && !!jobs.head && !!library.operation('words'),
+  (now) => {
+    if (!now) return
+    draft.begin('words')
+    void router.replace({ query: {} })
+  },
+  { immediate: true },
+)
 
 let stop = () => {}
 onMounted(() => (stop = offers.follow()))

@@ -4,7 +4,7 @@ import { computed, nextTick, onMounted, onUnmounted, ref } from 'vue'
 import { lineLength, mm, number } from '@/composables/lengths'
 import { holds, partsOf, restOf } from '@/composables/sentence'
 import { useBench } from '@/stores/bench'
-import { ON, useDraft } from '@/stores/draft'
+import { madeBy, ON, useDraft } from '@/stores/draft'
 import { useJob } from '@/stores/job'
 import { usePicks } from '@/stores/picks'
 import { words } from '@/words'
@@ -12,6 +12,7 @@ import { words } from '@/words'
 import FoldPart from '../FoldPart.vue'
 import PanelFrame from '../PanelFrame.vue'
 import ParameterField from '../ParameterField.vue'
+import DraftWords from '../lettering/DraftWords.vue'
 
 /** A step that is set up, new or reopened: a sentence with its values in it, and what it would do in figures. */
 const draft = useDraft()
@@ -29,6 +30,8 @@ const otherRoles = computed(() => operation.value.roles.filter((one) => one.id !
 const asking = computed(() => operation.value.roles.find((one) => one.id === draft.role && one.id !== ON))
 const forWhat = computed(() => {
   const chosen = draft.selection[ON]
+  const made = jobs.head?.steps.find((step) => step.key === madeBy(chosen?.query))
+  if (made) return w.forMade(made.title)
   if (chosen?.query) return w.forQuery(chosen.query)
   return chosen?.ids?.length ? w.forPicked(chosen.ids.length) : w.forAll
 })
@@ -72,7 +75,8 @@ function key(event: KeyboardEvent) {
     event.preventDefault()
     event.stopPropagation()
     letGo()
-  } else if (event.key === 'Enter' && !at.closest('button, a, [role=button], textarea')) {
+  } else if (event.key === 'Enter' && !at.closest('button, a, [role=button]') && !(event.shiftKey && at.closest('textarea'))) {
+    event.preventDefault()
     // A value that is typed and not taken yet is taken first.
     at.blur?.()
     void keep()
@@ -81,7 +85,7 @@ function key(event: KeyboardEvent) {
 const first = ref<HTMLElement | null>(null)
 onMounted(() => {
   window.addEventListener('keydown', key, true)
-  first.value?.querySelector<HTMLElement>('input, select')?.focus()
+  first.value?.querySelector<HTMLElement>('textarea, input, select')?.focus()
 })
 onUnmounted(() => window.removeEventListener('keydown', key, true))
 </script>
@@ -89,7 +93,7 @@ onUnmounted(() => window.removeEventListener('keydown', key, true))
 <template>
   <PanelFrame :title="operation.title">
     <template #head>
-      <p v-if="operation.roles.length" class="quiet">
+      <p v-if="operation.roles.some((one) => one.id === ON)" class="quiet">
         {{ forWhat }}
         <button v-if="draft.key && picks.pieces.length" class="link" @click="draft.choose(picks.pieces)">{{ w.pickedNow }}</button>
       </p>
@@ -101,6 +105,7 @@ onUnmounted(() => window.removeEventListener('keydown', key, true))
           <template v-else>{{ part.words }}</template>
         </template>
       </p>
+      <DraftWords v-if="operation.id === 'words'" />
       <label v-for="one in beside" :key="one.name" class="row">
         <span>{{ one.label }}</span>
         <ParameterField :parameter="one" :values="draft.values" @set="draft.set(one, $event)" />
@@ -123,7 +128,8 @@ onUnmounted(() => window.removeEventListener('keydown', key, true))
       </FoldPart>
     </div>
     <div class="part said" aria-live="polite">
-      <p v-if="draft.problem" class="flag">{{ draft.problem }}</p>
+      <p v-if="draft.missing" class="quiet">{{ w.typeFirst(draft.missing.label) }}</p>
+      <p v-else-if="draft.problem" class="flag">{{ draft.problem }}</p>
       <template v-else-if="draft.shown">
         <p>
           <b>{{ draft.shown.title }}</b><template v-if="draft.shown.note">: {{ draft.shown.note }}</template>
@@ -142,7 +148,7 @@ onUnmounted(() => window.removeEventListener('keydown', key, true))
       <p v-else class="quiet">{{ w.working }}</p>
     </div>
     <template #foot>
-      <v-btn color="primary" size="large" block :disabled="!!draft.problem || !!jobs.busy" @click="keep">{{ w.keep }} <span class="key">{{ w.keepHint }}</span></v-btn>
+      <v-btn color="primary" size="large" block :disabled="!!draft.problem || !!draft.missing || !!jobs.busy" @click="keep">{{ w.keep }} <span class="key">{{ w.keepHint }}</span></v-btn>
       <v-btn variant="text" block @click="letGo">{{ w.letGo }} <span class="key">{{ w.letGoHint }}</span></v-btn>
     </template>
   </PanelFrame>
