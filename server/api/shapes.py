@@ -122,11 +122,14 @@ def all_findings(revision: Revision) -> list[tuple[Finding, str | None]]:
     they are numbered."""
     rows = revision.steps.filter(result__isnull=False).select_related("step", "result")
     said: dict[str, tuple[Finding, str]] = {}
+    # Texts that were set anew are no longer missing.
+    settled = {row.step.parameters.get("instead") for row in rows if row.step.operation == "words"}
     for row in rows:
         for finding in map(Finding.from_json, row.result.findings):
             # Two files may have the same said of them.
             key = f"{finding.key}-{row.step.key}" if finding.key in said else finding.key
-            said[key] = replace(finding, key=key), row.step.key
+            if key not in settled:
+                said[key] = replace(finding, key=key), row.step.key
     found = findings_of(revision.document_id, conditions_for(revision))
     ordered = in_order([*(finding for finding, _ in said.values()), *found])
     return [(finding, said[finding.key][1] if finding.key in said else None) for finding in ordered]

@@ -6,10 +6,10 @@ from collections import defaultdict
 from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass, replace
 
-from ..geometry import Path, bounds
+from ..geometry import Path, bounds, transform, translation
 from ..geometry.nesting import shapes_of
-from ..model import Document, Piece
-from ..model.ids import made_id
+from ..model import Document, Page, Piece
+from ..model.ids import key_of, made_id
 
 
 @dataclass(frozen=True)
@@ -43,6 +43,25 @@ def _piece(identity: str, one: Made) -> Piece:
     first = one.parents[0]
     name = next((p.name for p in one.parents if p.name), "")
     return replace(first, id=identity, path=one.path, name=name, fill_rule="nonzero")
+
+
+#: Round the first pieces on no page, in mm.
+MARGIN_MM = 5.0
+
+
+def with_first_page(document: Document, key: str, placed: bool) -> Document:
+    """The document of pieces that were made where there was no page, with a page about them. placed: a person said
+    where they are, so they stay there; else what the step of that key made moves to the page's top left, with a
+    margin."""
+    if document.page is not None or document.box is None:
+        return document
+    if not placed:
+        left, top, _, _ = document.box
+        matrix = translation(MARGIN_MM - left, MARGIN_MM - top)
+        own = {p.id: transform(p.path, matrix) for p in document.pieces if key_of(p.id) == key}
+        document = document.with_paths(own)
+    _, _, right, bottom = document.box
+    return replace(document, page=Page(right + MARGIN_MM, bottom + MARGIN_MM))
 
 
 def _place(path: Path) -> tuple[float, float]:

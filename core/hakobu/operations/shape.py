@@ -10,11 +10,12 @@ import numpy as np
 
 from ..errors import BadRequest
 from ..geometry import Path, figures, rotation, transform
-from ..model import Document, Fill, Layer, Page, Piece, Stroke
+from ..model import Document, Fill, Layer, Piece, Stroke
 from ..model.declare import choice, count, length, number, point, text
 from ..model.declare import layer as a_layer
 from ..model.ids import piece_id
 from ..model.units import as_mm, parse_length, size_text
+from .making import with_first_page
 from .operation import Context, Operation, Outcome, at_once
 from .place import about
 
@@ -33,8 +34,6 @@ HIGH = ("rectangle", "frame", "ellipse", "polygon", "star")
 INK = "#1b2a4e"
 #: How wide a line is shown until it has a tool.
 LINE_MM = 0.3
-#: Round the first figure on no page.
-MARGIN_MM = 5.0
 
 
 @dataclass(frozen=True)
@@ -85,9 +84,7 @@ def run(document: Document, parameters: Shape, context: Context) -> Outcome:
         piece_id(context.key, "shape"), path, layer.id, parameters.name or parameters.kind.capitalize(), **looks
     )
     after = replace(document, layers=layers, pieces=(*document.pieces, piece))
-    if document.page is None:
-        box = after.box
-        after = replace(after, page=Page(box[2] + MARGIN_MM, box[3] + MARGIN_MM))
+    after = with_first_page(after, context.key, parameters.at is not None)
     title = f"{dict(KINDS)[parameters.kind].capitalize()} of {_size(parameters)}"
     return Outcome(after, title, "", {"pieces": 1})
 

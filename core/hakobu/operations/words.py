@@ -7,7 +7,7 @@ from dataclasses import dataclass, replace
 from typing import Any
 
 from ..lettering.faces import USUAL
-from ..model import Document, Page
+from ..model import Document
 from ..model.declare import angle, choice, count, data, flag, font, length, line, listed, number, point
 from ..model.declare import colour as a_colour
 from ..model.declare import layer as a_layer
@@ -15,6 +15,7 @@ from ..model.declare import text as a_text
 from ..model.units import as_mm, size_text
 from ..model.words import number_of
 from .lettered import lettered
+from .making import with_first_page
 from .operation import Context, Operation, Outcome, Role, SourceCost
 
 #: The role of the outline that letters stand on.
@@ -44,6 +45,10 @@ ON = (
     ("outline", "a picked outline"),
 )
 ROUND = ("arc", "bowl", "outside", "inside")
+TURNED = ("outside", "inside", "outline")
+#: A flag that is set, and copies that are made, as conditions on other parameters.
+SET = ("true",)
+SOME = tuple(str(number) for number in range(1, 21))
 COUNTERS = (("keep", "kept"), ("bridge", "bridged"), ("fill", "filled"))
 ALIGN = (("left", "at the left"), ("centre", "in the middle"), ("right", "at the right"))
 ANCHOR = (
@@ -85,7 +90,9 @@ class Words:
         None, label="at", help="where it stands; without it, in the middle of the page", handle="place"
     )
     counters: str = choice("keep", label="counters", help="what becomes of holes in letters", choices=COUNTERS, **MORE)
-    bridges: int = count(2, label="bridges", help="from each counter", low=1, high=8, when=("counters", ("bridge",)))
+    bridges: int = count(
+        2, label="bridges", help="from each counter", low=1, high=8, when=("counters", ("bridge",)), **MORE
+    )
     bridge_mm: float = length(
         1.5, label="bridge", help="how wide a bridge is", low=0.05, high=100.0, when=("counters", ("bridge",)), **MORE
     )
@@ -93,7 +100,9 @@ class Words:
         0.0, label="turned", help="the first bridge off upright", when=("counters", ("bridge",)), **MORE
     )
     dots: bool = flag(False, label="dots joined", help="a strip joins dots and accents to their letters", **MORE)
-    strip_mm: float = length(1.5, label="strip", help="how wide that strip is", low=0.05, high=100.0, **MORE)
+    strip_mm: float = length(
+        1.5, label="strip", help="how wide that strip is", low=0.05, high=100.0, when=("dots", SET), **MORE
+    )
     turn: float = angle(0.0, label="turn", help="clockwise", **MORE)
     align: str = choice("centre", label="lines", help="where lines stand against each other", choices=ALIGN, **MORE)
     line_spacing: float = number(
@@ -103,19 +112,44 @@ class Words:
     apart_mm: float = length(
         0.0, label="more between letters", help="less where it is negative", low=-1000.0, high=1000.0, step=0.1, **MORE
     )
-    anchor: str = choice("middle", label="what stands there", help="what lies at its place", choices=ANCHOR, **MORE)
+    anchor: str = choice(
+        "middle",
+        label="what stands there",
+        help="what lies at its place",
+        choices=ANCHOR,
+        when=("on", ("line",)),
+        **MORE,
+    )
     start: float = number(
         0.0, label="start", help="where on a circle or outline its middle is, as a share of the way round",
-        low=0.0, high=1.0, step=0.05, **MORE,
+        low=0.0, high=1.0, step=0.05, when=("on", TURNED), **MORE,
     )  # fmt: skip
-    out_mm: float = length(0.0, label="off the outline", help="so far out of it", low=-1000.0, high=1000.0, **MORE)
-    backwards: bool = flag(False, label="other side", help="on the other side of a picked outline", **MORE)
+    out_mm: float = length(
+        0.0,
+        label="off the outline",
+        help="so far out of it",
+        low=-1000.0,
+        high=1000.0,
+        when=("on", ("outline",)),
+        **MORE,
+    )
+    backwards: bool = flag(
+        False, label="other side", help="on the other side of a picked outline", when=("on", ("outline",)), **MORE
+    )
     copies: int = count(0, label="outline copies", help="so many outlines of it beside it", low=0, high=20, **MORE)
-    copy_mm: float = length(1.0, label="their line", help="how wide an outline is", low=0.05, high=100.0, **MORE)
-    copy_by: tuple[float, float] = point((2.0, 2.0), label="shifted by", help="each so far from the one before", **MORE)
+    copy_mm: float = length(
+        1.0, label="their line", help="how wide an outline is", low=0.05, high=100.0, when=("copies", SOME), **MORE
+    )
+    copy_by: tuple[float, float] = point(
+        (2.0, 2.0), label="shifted by", help="each so far from the one before", when=("copies", SOME), **MORE
+    )
     each: bool = flag(False, label="a name on each line", help="each line is a text of its own, in rows", **MORE)
-    columns: int = count(1, label="names in a row", help="how many stand beside each other", low=1, high=1000, **MORE)
-    gap_mm: float = length(5.0, label="between names", help="between names and between rows", **MORE)
+    columns: int = count(
+        1, label="names in a row", help="how many stand beside each other", low=1, high=1000, when=("each", SET), **MORE
+    )
+    gap_mm: float = length(
+        5.0, label="between names", help="between names and between rows", when=("each", SET), **MORE
+    )
     ligatures: bool = flag(True, label="ligatures", help="letters that the face has as one", **MORE)
     kerning: bool = flag(True, label="kerning", help="pairs of letters set closer or wider by the face", **MORE)
     forms: tuple[str, ...] = listed((), label="forms", help="other forms of letters, by their OpenType tags", most=40)
@@ -125,14 +159,14 @@ class Words:
     letters: Mapping[str, Any] | None = data(
         None, label="letters", help='letters moved by hand: "K 1" to along, up, turn and so on'
     )
+    instead: str | None = a_text(None, label="in place of", help="the finding of a text that came in a file", group="")
+    was_mm: float | None = length(None, label="was", help="how wide that text was in its file", group="")
     treatment: str = choice("", label="what the tool does", help="with its layer", choices=TREATMENTS, **MORE)
     layer: str = a_layer("", label="layer", help="the layer it lies on; a new one where there is none", **MORE)
     colour: str | None = a_colour(None, label="colour", help="the colour of its material", **MORE)
     material: str | None = a_text(None, label="material", help="what it is made of, by the material's id", **MORE)
 
 
-#: Round the first words on no page, in mm.
-MARGIN_MM = 5.0
 #: So much of a text stands in the log.
 SHOWN = 24
 
@@ -146,11 +180,15 @@ def run(document: Document, parameters: Words, context: Context) -> Outcome:
         pieces=(*document.pieces, *made.pieces),
         groups=(*document.groups, *made.groups),
     )
-    if document.page is None:
-        box = after.box
-        after = replace(after, page=Page(box[2] + MARGIN_MM, box[3] + MARGIN_MM))
+    placed = parameters.at is not None or parameters.size_by == "points"
+    after = with_first_page(after, context.key, placed)
     width, height = made.size_mm
     notes = [size_text(width, height), f"capitals {as_mm(made.capitals_mm)}", number_of(len(made.pieces), "piece")]
+    if parameters.was_mm:
+        more = 100 * (width / parameters.was_mm - 1)
+        notes.append(f"{abs(more):.1f} % {'wider' if more > 0 else 'narrower'} than in its file")
+    elif parameters.instead:
+        notes.append("how wide it was, its file does not say")
     if made.lacking:
         notes.append(f"left out, since the face lacks it: {' '.join(made.lacking)}")
     figures = {
@@ -187,6 +225,6 @@ OPERATION = Operation(
     run=run,
     cost=cost,
     sentence="Set {text} in {face}, {size_by}[ {size_mm}][ {width_mm}][ by {height_mm}][ {points}], letters {weld}"
-    "[ by {overlap_mm}][ {bar_mm} high, sunk {sink_mm}], on {on}[ of {radius_mm}], at {at}",
+    "[ by {overlap_mm}][ {bar_mm} high, sunk {sink_mm}], on {on}[ of {radius_mm}]",
     roles=(Role(ALONG, "the outline that the letters stand on", least=0, when=("on", ("outline",))),),
 )

@@ -2900,6 +2900,10 @@ export interface components {
             axes: Record<string, never> | null;
             /** @default null */
             letters: Record<string, never> | null;
+            /** @default null */
+            instead: string | null;
+            /** @default null */
+            was_mm: number | null;
             /**
              * what the tool does
              * @description with its layer

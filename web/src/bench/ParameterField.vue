@@ -174,6 +174,7 @@ select {
   background: var(--raised);
   color: var(--ink);
   font: inherit;
+  line-height: 1.3;
   font-weight: 700;
   font-variant-numeric: tabular-nums;
 }

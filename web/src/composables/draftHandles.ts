@@ -45,7 +45,7 @@ export function useDraftHandles() {
   /** Where what is made lies: at the place that is typed, else in the middle of the page. */
   const place = computed<Place>(() => {
     const typed = draft.fields.find((one) => one.handle === 'place')
-    const frame = (drawing.drawing?.frame ?? [0, 0]) as Place
+    const frame = (drawing.drawing?.page ?? draft.shown?.page ?? drawing.drawing?.frame ?? [0, 0]) as Place
     return ((typed && valueOf(typed, draft.values)) as Place | null) ?? [frame[0] / 2, frame[1] / 2]
   })
 

@@ -174,6 +174,15 @@ onUnmounted(() => {
   trace.close()
 })
 
+/** Something is there, or is being set up. */
+const begun = computed(() => !!jobs.head?.steps.length || !!draft.shown)
+/** A design that has no page yet is seen on the one that the step that is set up would give it. */
+const onPage = computed(() => {
+  const now = drawing.drawing
+  const page = draft.shown?.page
+  return now && !now.page && page ? { ...now, page, frame: page } : now
+})
+
 useBenchKeys(() => props.job, station, canvas)
 /** Files for the bench, however they come; what is dropped while others come in is not taken. */
 function bring(files: File[]) {
@@ -191,9 +200,9 @@ usePaste(bring)
     <main class="middle" :class="{ hand: picks.picks.length && !tracing && !proving }">
       <div v-if="drawing.drawing && jobs.job" class="stage">
         <WorkCanvas
-          v-if="jobs.head!.steps.length"
+          v-if="begun"
           ref="canvas"
-          :drawing="drawing.drawing"
+          :drawing="onPage!"
           :sides="sides"
           :split="split"
           :findings="marked"
@@ -211,7 +220,7 @@ usePaste(bring)
         />
         <p v-else class="nothing quiet">{{ words.bench.empty }}</p>
         <TraceBar v-if="tracing && trace.shown" />
-        <template v-if="jobs.head!.steps.length && !tracing && !proving">
+        <template v-if="begun && !tracing && !proving">
           <LookSwitch />
           <RulerNote v-if="bench.ruler" />
           <PickedBar v-else-if="picks.picks.length" />

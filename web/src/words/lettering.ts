@@ -18,5 +18,6 @@ export const lettering = {
   fromFile: 'Names from a file (text or CSV)',
   column: 'Which column',
   begin: 'Begin with words',
+  setThese: 'Set these words',
   newJob: 'New job',
 }

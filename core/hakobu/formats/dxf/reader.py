@@ -73,7 +73,7 @@ def _read(data: bytes, options: ReadOptions) -> ReadResult:
     page, to_page = _page(drawing, whole, scale, ours, "$LIMMAX" in stated)
     whole = transform(whole, to_page)
     document = _arranged(drawing, drawn, whole, owner, grouping, page, options)
-    findings = list(walk.findings())
+    findings = [*walk.text_findings(compose(to_page, translation(*-far))), *walk.findings()]
     hidden = tuple(p.id for p in document.pieces if document.treatment_of(p) is Treatment.LEAVE_OUT)
     if hidden:
         many = f"{len(hidden)} shapes are" if len(hidden) > 1 else "One shape is"

@@ -12,9 +12,13 @@ from ...errors import TooMuch
 from ...geometry import IDENTITY, PathBuilder, compose
 from ...geometry.build import Built
 from ...model.notices import DAMAGED, EXTERNAL, LIVE_TEXT, MOVED, NOT_UNDERSTOOD, TAKEN_PLAINLY, Notice
+from ...model.texts import FoundText
 from ..budget import Budget
 from .entities import DRAW, FILLED, PLANAR
+from .texts import found_text
 
+#: So many texts are told of one by one.
+MOST_TEXTS = 200
 TEXTS = {"TEXT", "MTEXT", "ATTRIB", "ARC_ALIGNED_TEXT", "RTEXT"}
 #: Notes on a drawing, which nobody cuts.
 ANNOTATIONS = {
@@ -69,6 +73,8 @@ class Walk:
         self.drawing, self.scale, self.budget, self.notes = drawing, scale, budget, notes
         self.layers = {layer.dxf.name.lower(): layer for layer in drawing.layers}
         self._said: Counter[tuple[Notice, str]] = Counter()
+        #: Texts: what is said of each, its handle, and where it is in mm, y up.
+        self.texts: list[tuple[str, str, FoundText]] = []
         self._first: dict[tuple[Notice, str], str] = {}
         self._segments = self._copies = 0
         self.left_out: Counter[str] = Counter()
@@ -84,6 +90,12 @@ class Walk:
             across, up = (f"{abs(value) / 1e6:,.0f} km" for value in far)
             way = "right" if far[0] > 0 else "left"
             self.say(MOVED, f"It lies {across} {way} of its origin and {up} {'above' if far[1] > 0 else 'below'} it")
+
+    def text_findings(self, to_page: np.ndarray) -> Iterator:
+        """Each text where it lies on the page; to_page: the matrix that leads there."""
+        for said, handle, found in self.texts:
+            placed = found.moved(to_page)
+            yield LIVE_TEXT.at(f"{said}.", f"{handle} {said}", place=placed.at, handle=handle, **placed.measure())
 
     def findings(self) -> Iterator:
         for (notice, what), count in self._said.items():
@@ -106,7 +118,7 @@ class Walk:
         elif kind == "INSERT":
             yield from self._insert(entity, state)
         elif kind in TEXTS:
-            self._text(entity, handle)
+            self._text(entity, handle, state)
         elif kind == "MLINE" or (self.notes and kind in WITH_LINES):
             for part in entity.virtual_entities():
                 yield from self._entity(part, replace(state, handle=f"{state.handle}{handle}."))
@@ -147,7 +159,7 @@ class Walk:
     def _insert(self, entity, state: State) -> Iterator[Drawn]:
         name, handle = entity.dxf.name, entity.dxf.handle or ""
         for attribute in entity.attribs:
-            self._text(attribute, handle)
+            self._text(attribute, handle, state)
         block = self.drawing.blocks.get(name)
         if block is None:
             self.left_out["blocks"] += 1
@@ -177,14 +189,20 @@ class Walk:
             for part in block:
                 yield from self._entity(part, inner)
 
-    def _text(self, entity, handle: str) -> None:
-        words = entity.plain_text() if hasattr(entity, "plain_text") else entity.dxf.get("text", "")
-        words = " ".join(words.split())[:40]
+    def _text(self, entity, handle: str, state: State) -> None:
+        whole = entity.plain_text() if hasattr(entity, "plain_text") else entity.dxf.get("text", "")
+        words = " ".join(whole.split())[:40]
         style = _value(entity, "style", "") or ""
         font = self.drawing.styles.get(style).dxf.font if style in self.drawing.styles else ""
         font = f", in {font}" if font else ""
-        if words:
-            self.say(LIVE_TEXT, f'"{words}" is text, not outlines{font}', handle)
+        if not words:
+            return
+        found = found_text(entity, whole.strip(), font.removeprefix(", in ")).moved(state.matrix)
+        said = f'"{words}" is text, not outlines{font}'
+        if found.is_sound() and len(self.texts) < MOST_TEXTS:
+            self.texts.append((said, handle, found))
+        else:
+            self.say(LIVE_TEXT, said, handle)
 
     # -- layers and colours ------------------------------------------------------------------------------------------
     def _layer_of(self, entity, state: State) -> str:

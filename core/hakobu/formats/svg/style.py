@@ -29,6 +29,7 @@ INHERITED = {
     "color": "black",
     "font-size": "medium",
     "font-family": "",
+    "text-anchor": "start",
     "marker-start": "none",
     "marker-mid": "none",
     "marker-end": "none",

@@ -12,6 +12,7 @@ from ...errors import TooMuch
 from ...geometry import PathBuilder, compose, translation
 from ...model import Fill, Finding, Treatment
 from ...model.notices import DAMAGED, EXTERNAL, LIVE_TEXT, NOT_UNDERSTOOD, TAKEN_PLAINLY, Notice
+from ...model.texts import FoundText
 from ..format import ReadOptions
 from .appearance import Looks, looks_of
 from .images import Embedded, embedded
@@ -229,7 +230,8 @@ class Walk:
 
     # -- text and pictures -------------------------------------------------------------------------------------------
     def _text(self, node: Node, state: State) -> None:
-        words = " ".join(_all_text(node).split())[:40]
+        whole = " ".join(_all_text(node).split())
+        words = whole[:40]
         if not words or state.hidden:
             return
         family = state.style["font-family"].split(",")[0].strip("\"' ")
@@ -240,7 +242,13 @@ class Walk:
         where = f"{place[0]:.1f}, {place[1]:.1f} mm from the top left"
         message = f'"{words}" is text, not outlines:{font} {size:.1f} mm high, at {where} (line {node.line}).'
         at = tuple(float(v) for v in place) if np.isfinite(place).all() else None
-        self.notices.append(LIVE_TEXT.at(message, f"{state.anchor} {words}", place=at, line=node.line))
+        stated = user_units(node.attributes.get("textLength"), 0.0, None)
+        found = FoundText(
+            whole, (x, y), state.viewport.font, anchor=_ANCHORS.get(state.style["text-anchor"], "start"),
+            family=family, width_mm=stated or 0.0,
+        ).moved(state.matrix)  # fmt: skip
+        told = found.measure() if found.is_sound() else {}
+        self.notices.append(LIVE_TEXT.at(message, f"{state.anchor} {words}", place=at, line=node.line, **told))
 
     def _image(self, node: Node, state: State) -> None:
         reference = node.attributes.get("href", "").strip()
@@ -290,6 +298,10 @@ class Walk:
         self.drawn.append(drawn)
         if node.tag not in ("rect", "circle", "ellipse"):
             draw_markers(self, node, built, state)
+
+
+#: text-anchor (SVG 2, 11.10), in the words of a text.
+_ANCHORS = {"middle": "centre", "end": "end"}
 
 
 def _share(text: str | None) -> float:

@@ -29,6 +29,7 @@ onMounted(() => void faces.look('', 20))
   background: var(--raised);
   color: var(--ink);
   font: inherit;
+  line-height: 1.3;
   font-weight: 700;
   cursor: pointer;
 }

@@ -1,10 +1,14 @@
 <script setup lang="ts">
 import { computed, nextTick, ref, watch } from 'vue'
+import { useRouter } from 'vue-router'
 
 import type { Finding } from '@/api/types'
+import { faceLike, textOf } from '@/bench/lettering/found'
 import { mm } from '@/composables/lengths'
 import { useBench } from '@/stores/bench'
 import { useCheck } from '@/stores/check'
+import { useDraft } from '@/stores/draft'
+import { useFaces } from '@/stores/faces'
 import { useJob } from '@/stores/job'
 import { words } from '@/words'
 
@@ -16,6 +20,9 @@ const w = words.check
 const jobs = useJob()
 const bench = useBench()
 const check = useCheck()
+const draft = useDraft()
+const faces = useFaces()
+const router = useRouter()
 const root = ref<HTMLElement | null>(null)
 const open = computed(() => bench.picked === props.finding.key)
 
@@ -26,6 +33,15 @@ const measure = computed(() => {
   if (values.area_mm2 !== undefined && length === undefined) return `${Number(values.area_mm2.toPrecision(2))} mm²`
   return length && props.finding.place ? `${mm(length)} mm` : ''
 })
+/** Text that a file holds as text can be set anew where it stood. */
+const text = computed(() => textOf(props.finding))
+async function set() {
+  const values = text.value
+  if (!values) return
+  await faces.look(values.text, 20)
+  draft.begin('words', { ...values, ...faceLike(String(props.finding.measure.family ?? ''), faces.shown?.faces ?? []) })
+  await router.push({ name: 'bench', params: { job: jobs.job!.id, station: 'build' } })
+}
 // Its mend makes it longer when it comes.
 watch(
   () => [open.value, open.value && bench.preview] as const,
@@ -58,6 +74,7 @@ watch(
       <MendTiles v-if="bench.preview" :preview="bench.preview" />
       <p v-if="finding.mendable && !finding.safe" class="care small">{{ w.lookFirst }}</p>
       <div class="acts">
+        <v-btn v-if="text" color="primary" :disabled="!!jobs.busy" @click="set">{{ words.lettering.setThese }}</v-btn>
         <v-btn v-if="finding.mendable" color="primary" :disabled="!!jobs.busy" @click="check.mend(finding)">
           {{ w.take }} <kbd class="key">m</kbd>
         </v-btn>
