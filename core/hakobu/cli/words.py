@@ -85,7 +85,8 @@ def _size(given: dict, values: dict) -> dict:
 
 
 def _names(file: str, column: str) -> list[str]:
-    """The names in a file: a line each, or of a column of a CSV file, by its heading or its number."""
+    """The names in a file: a line each, or of a column of a CSV file, by its heading; by its number where the
+    file has no headings."""
     try:
         text = files.read_bytes(file).decode("utf-8-sig")
     except UnicodeDecodeError as error:

@@ -10,6 +10,7 @@ import numpy as np
 import uharfbuzz as harfbuzz
 from fontTools.ttLib import TTFont
 
+from ..errors import TooMuch
 from ..geometry import Path, area, scaling, transform
 from ..geometry.boolean import union
 from ..geometry.measure import outline_bounds, signed_areas
@@ -85,7 +86,10 @@ class OutlineFace(Face):
     def outline(self, index: int) -> Path:
         if index not in self._outlines:
             pen = PathPen(self._glyphs, self._unit)
-            self._glyphs[self._order[index]].draw(pen)
+            try:
+                self._glyphs[self._order[index]].draw(pen)
+            except RecursionError as error:
+                raise TooMuch("A letter of this face contains itself: get the font anew from where it came.") from error
             self._outlines[index] = _sound(pen.path())
         return self._outlines[index]
 

@@ -13,9 +13,9 @@ MOST_LETTERS = 1000
 @dataclass(frozen=True)
 class FoundText:
     """A text as a file places it. at: the place that it is anchored to, in mm on the page; anchor: what of it lies
-    there: "start", "centre" or "end" of its first baseline. size_mm: of the em, or where `by` is "capitals" of its capitals.
-    turn: in degrees, clockwise. family: the face that it asks for. width_mm: how wide the file says it is; 0 where it
-    says nothing."""
+    there: "start", "centre" or "end" of its first baseline. size_mm: of the em, or where `by` is "capitals" of its
+    capitals. turn: in degrees, clockwise. family: the face that it asks for. width_mm: how wide the file says it is; 0
+    where it says nothing."""
 
     text: str
     at: tuple[float, float]

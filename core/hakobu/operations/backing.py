@@ -11,7 +11,7 @@ from ..model.step import ON
 from ..model.units import as_mm
 from ..model.words import number_of
 from .grown import Growing, grown_path, layer_for, on_layer, shapes_to_grow, with_layer
-from .making import parts_of
+from .making import parents_of, parts_of
 from .operation import Context, Operation, Outcome, Role
 
 
@@ -32,7 +32,7 @@ def run(document: Document, parameters: Backing, context: Context) -> Outcome:
             path, by = grown_path(pieces, parameters, nth)
             off = max(off, by)
             name = (pieces[0].name + ", backing") if len(pieces) == 1 and pieces[0].name else ""
-            identity = made_id(context.key, [piece.id for piece in pieces], nth - 1)
+            identity = made_id(context.key, parents_of(document, pieces), nth - 1)
             if len(path):
                 made.append(on_layer(pieces[0], layer, identity, path, name))
     if not made:

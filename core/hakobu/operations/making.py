@@ -9,7 +9,7 @@ from dataclasses import dataclass, replace
 from ..geometry import Path, bounds, transform, translation
 from ..geometry.nesting import shapes_of
 from ..model import Document, Page, Piece
-from ..model.ids import key_of, made_id
+from ..model.ids import LASTING, is_lasting, key_of, made_id, piece_id
 
 
 @dataclass(frozen=True)
@@ -43,6 +43,17 @@ def _piece(identity: str, one: Made) -> Piece:
     first = one.parents[0]
     name = next((p.name for p in one.parents if p.name), "")
     return replace(first, id=identity, path=one.path, name=name, fill_rule="nonzero")
+
+
+def parents_of(document: Document, pieces: Sequence[Piece]) -> list[str]:
+    """The ids of pieces that something is made of together. All that a step of words makes counts as one parent, so
+    that what is made of a word stays the same thing when more letters are typed."""
+    ids = {piece.id for piece in pieces}
+    for key in {key_of(identity) for identity in ids if is_lasting(identity)}:
+        own = {piece.id for piece in document.pieces if key_of(piece.id) == key}
+        if own <= ids:
+            ids = (ids - own) | {piece_id(key, LASTING)}
+    return sorted(ids)
 
 
 #: Round the first pieces on no page, in mm.

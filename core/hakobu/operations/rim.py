@@ -27,7 +27,7 @@ from .grown import (
     with_layer,
     without_hollows,
 )
-from .making import parts_of
+from .making import parents_of, parts_of
 from .operation import Context, Operation, Outcome, Role
 
 
@@ -49,7 +49,7 @@ def run(document: Document, parameters: Rim, context: Context) -> Outcome:
     made = [
         on_layer(pieces[0], layer, identity, path)
         for pieces in groups
-        for identity, path in _rims(pieces, parameters, context.key)
+        for identity, path in _rims(document, pieces, parameters, context.key)
         if len(path)
     ]
     if not made:
@@ -61,14 +61,14 @@ def run(document: Document, parameters: Rim, context: Context) -> Outcome:
     return Outcome(with_layer(after, layer, lowest.layer), title, number_of(count, "piece"), {"pieces": count})
 
 
-def _rims(pieces: list[Piece], parameters: Rim, key: str) -> list[tuple[str, Path]]:
+def _rims(document: Document, pieces: list[Piece], parameters: Rim, key: str) -> list[tuple[str, Path]]:
     # Hollows that the outer line fills are filled within as well: they have no rim.
     inner = without_hollows(union(*map(operand_of, pieces)).path, least_hollow(parameters))
     found = []
     for nth in range(1, parameters.steps + 1):
         outer, _ = grown_path(pieces, parameters, nth)
         path = band(outer, inner) if parameters.distance_mm > 0 else band(inner, outer)
-        found.append((made_id(key, [piece.id for piece in pieces], nth - 1), path))
+        found.append((made_id(key, parents_of(document, pieces), nth - 1), path))
         inner = outer
     return found
 

@@ -26,6 +26,8 @@ class Queries(unittest.TestCase):
             ("smaller 2.01cm and larger 1.5cm", [LEFT, RIGHT]),
             ('named "r*"', [RING, RIGHT]),
             ("id s:a or id s:line", [LEFT, LINE]),
+            ("made s and not layer front", [RING, LINE]),
+            ("made t", []),
             ("not (layer front or treatment score)", [RING]),
             ("not not kind compound", [RING]),
             ("named Left or named Right and treatment score", [LEFT]),

@@ -39,7 +39,7 @@ async function set() {
   const values = text.value
   if (!values) return
   await faces.look(values.text, 20)
-  draft.begin('words', { ...values, ...faceLike(String(props.finding.measure.family ?? ''), faces.shown?.faces ?? []) })
+  draft.begin('words', { ...values, ...faceLike(String((props.finding.measure as Record<string, unknown>).family ?? ''), faces.shown?.faces ?? []) })
   await router.push({ name: 'bench', params: { job: jobs.job!.id, station: 'build' } })
 }
 // Its mend makes it longer when it comes.
