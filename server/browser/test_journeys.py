@@ -27,7 +27,9 @@ def outlines_of(paths) -> list:
     return [chords.outline(k) for k in range(len(chords)) if len(chords.outline(k)) > 3]
 
 
-class Journeys(Ways):
+class JourneyCase(Ways):
+    """How journeys are begun, counted and ended."""
+
     def start(self, file: str) -> None:
         """The demo's job of a file, open at Intake."""
         _, name, settings = next(entry for entry in JOBS if entry[0] == file)
@@ -55,6 +57,20 @@ class Journeys(Ways):
         file = File(coming.value.path())
         return formats.read(f"written{kind.suffixes[0]}", file.read_bytes()).document
 
+    def build(self, phrase: str) -> None:
+        self.go("Build")
+        self.did()
+        self.page.get_by_role("button", name=re.compile(f"^{phrase}")).click()
+        self.did()
+        expect(self.page.locator(".sentence")).to_be_visible()
+
+    def keep_step(self, done: str) -> None:
+        self.page.keyboard.press("Enter")
+        self.did()
+        expect(self.page.get_by_role("navigation")).to_contain_text(done)
+
+
+class Journeys(JourneyCase):
     def test_journey_04(self):
         """A sticker gets a line round its outside only, and keeps its print."""
         self.start("programme-sticker.png")
@@ -87,18 +103,6 @@ class Journeys(Ways):
         self.assertEqual(int((signed_areas(piece.path) < 0).sum() + (signed_areas(piece.path) > 0).sum()), 3)
         self.assertTrue(left >= 0 and top >= 0 and right <= made.page.width_mm and bottom <= made.page.height_mm)
         self.assertLess(made.page.width_mm, 70, "the page is the limb's, not the photo's")
-
-    def build(self, phrase: str) -> None:
-        self.go("Build")
-        self.did()
-        self.page.get_by_role("button", name=re.compile(f"^{phrase}")).click()
-        self.did()
-        expect(self.page.locator(".sentence")).to_be_visible()
-
-    def keep_step(self, done: str) -> None:
-        self.page.keyboard.press("Enter")
-        self.did()
-        expect(self.page.get_by_role("navigation")).to_contain_text(done)
 
     def test_journey_06(self):
         """A title gets a backing 3 mm out without a hollow, on a layer of its own."""

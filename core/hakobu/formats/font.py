@@ -39,7 +39,7 @@ def plain_font(data: bytes) -> bytes:
     if len(data) > MOST_BYTES:
         raise TooMuch(f"this font has {len(data) >> 20} MB, and {MOST_BYTES >> 20} MB are the most.")
     try:
-        return _rewritten(TTFont(io.BytesIO(data), fontNumber=0, lazy=True))
+        return _rewritten(TTFont(io.BytesIO(data), fontNumber=0, lazy=True, recalcTimestamp=False))
     except (UnreadableFile, TooMuch, MemoryError):
         raise
     except Exception as error:

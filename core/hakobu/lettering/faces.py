@@ -76,14 +76,15 @@ def face_of(identity: str, font: FontReader | None = None, axes: Mapping[str, fl
         raise BadRequest(f'"{identity}" is no face that is known here: use one of {", ".join(_BY_ID)}.')
     if font is None:
         raise NotThere("The face of these letters is not at hand: bring it in again.")
-    return _brought_face(identity, place, _Bytes(font))
+    # Asked for each time: who may read it is the reader's to say.
+    return _brought_face(identity, place, _Bytes(font(identity)))
 
 
 class _Bytes:
-    """Reads bytes when they are needed; all are one to the cache, since the hash says which bytes they are."""
+    """Bytes that are all one to the cache, since the hash beside them says which they are."""
 
-    def __init__(self, read: FontReader) -> None:
-        self.read = read
+    def __init__(self, data: bytes) -> None:
+        self.data = data
 
     def __eq__(self, other: object) -> bool:
         return isinstance(other, _Bytes)
@@ -108,4 +109,4 @@ def _shipped_face(identity: str, place: tuple[tuple[str, float], ...]) -> Face:
 def _brought_face(identity: str, place: tuple[tuple[str, float], ...], data: _Bytes) -> Face:
     from .outline_face import OutlineFace
 
-    return OutlineFace(data.read(identity), dict(place))
+    return OutlineFace(data.data, dict(place))

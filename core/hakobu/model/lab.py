@@ -58,3 +58,8 @@ def lightness_of(color: str) -> float:
 
 def is_white(color: str) -> bool:
     return lightness_of(color) > WHITE_LIGHTNESS
+
+
+def is_light(color: str) -> bool:
+    """Whether a colour is nearer to white than to black."""
+    return lightness_of(color) > 55.0

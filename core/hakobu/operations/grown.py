@@ -97,12 +97,15 @@ def band(outer: Path, inner: Path) -> Path:
     return difference(outer, inner).path
 
 
-def layer_for(document: Document, parameters: Growing, context: Context, source: Layer, word: str) -> Layer:
-    """A layer of its own for what is made: the one of that name, or a new one like the source's."""
+def layer_for(
+    document: Document, parameters: Growing, context: Context, source: Layer, word: str, color: str = ""
+) -> Layer:
+    """A layer of its own for what is made: the one of that name, or a new one like the source's, of another colour
+    where one is given."""
     name = (parameters.layer or f"{source.name}, {word}").strip()[:MOST_NAME]
     known = next((layer for layer in document.layers if parameters.layer and layer.name == name), None)
     layer = known or Layer(
-        f"{context.key}:layer", name, source.color, source.treatment, source.material, source.mirrored
+        f"{context.key}:layer", name, color or source.color, source.treatment, source.material, source.mirrored
     )
     if parameters.colour:
         layer = replace(layer, color=parameters.colour)

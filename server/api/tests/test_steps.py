@@ -87,6 +87,7 @@ class Reopened(Steps):
         "resize": {"factor": 2.0},
         "place": {"move": [4.0, 0.0]},
         "align": {"x": "left"},
+        "words": {"text": "Moth", "at": [40.0, 40.0]},
     }
 
     def test_a_kept_step_of_every_operation_is_shown_again_with_its_own_values_and_changed(self):
@@ -96,7 +97,8 @@ class Reopened(Steps):
             if operation.id in self.ELSEWHERE:
                 continue
             with self.subTest(operation.id):
-                selection = {"on": {"ids": self.pieces}} if operation.roles else {}
+                on = any(role.id == "on" for role in operation.roles)
+                selection = {"on": {"ids": self.pieces}} if on else {}
                 step = {"operation": operation.id, "parameters": given.get(operation.id, {}), "selection": selection}
                 answer = self.revise(self.job, step, token=operation.id)
                 self.assertEqual(answer.status_code, 201, answer.content)

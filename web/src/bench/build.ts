@@ -38,6 +38,7 @@ export const OFFERS: Offer[] = [
   lettering('words'),
   lettering('name', { weld: 'closed' }),
   lettering('caption', { on: 'arc' }),
+  lettering('outlines', { copies: 2 }),
   lettering('along', { on: 'outline' }, 1),
   lettering('list', { each: true }),
   figure('rectangle'),

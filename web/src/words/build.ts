@@ -74,6 +74,7 @@ export const build = {
     words: { phrase: 'set words', finds: 'text letters type name font face lettering caption' },
     name: { phrase: 'set a name in one piece', finds: 'text words letters weld join topper lettering' },
     caption: { phrase: 'set words on an arc', finds: 'text caption curve circle bend round lettering' },
+    outlines: { phrase: 'set words with outlines beside', finds: 'text outline copy shadow echo lettering' },
     along: { phrase: 'set words along this outline', finds: 'text path curve follow lettering' },
     list: { phrase: 'set a list of names', finds: 'text many csv table names place cards labels lettering' },
     rectangle: { phrase: 'draw a rectangle', finds: 'figure square box shape' },
