@@ -22,6 +22,7 @@ import exchange  # noqa: E402
 import geometry  # noqa: E402
 import preview  # noqa: E402
 import road  # noqa: E402
+import words  # noqa: E402
 from tracing import speed  # noqa: E402
 
 #: name -> what is measured: a function that yields (what, ours, theirs or None, beside what), or a finished sentence.
@@ -41,6 +42,7 @@ FIGURES |= {
     "preview": preview.preview,
     "web": bench.bench,
     "drafts": drafts.drafts,
+    "words": words.words,
 }
 RUNS = 7
 #: Of what takes longer than this in all, in seconds, there are fewer runs, and the first is counted.

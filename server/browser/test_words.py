@@ -8,6 +8,7 @@ from hakobu.geometry import Path, bounds, signed_areas
 from hakobu.geometry.boolean import intersection
 from hakobu.model import Treatment
 from jobs import history
+from jobs.management.commands.load_demo import WORDS
 from jobs.models import Job
 from jobs.store import load_document
 
@@ -16,7 +17,8 @@ from .test_journeys import JourneyCase
 
 class Lettering(JourneyCase):
     def begin_job(self, name: str = "Word", **settings) -> None:
-        """An empty job, open at Build, as the demo has them for what begins with words."""
+        """An empty job, open at Build: one of the demo's that begin with words, or another."""
+        settings = dict(WORDS).get(name, settings)
         job = history.create_job(name)
         history.add_revision(job, job.head_id, [], settings)
         self.page.goto(f"{self.live_server_url}/jobs/{job.pk}/build")
@@ -157,7 +159,7 @@ class WordJourneys(Lettering):
 
     def test_journey_20(self):
         """A word in a bold face: solid, with two outline copies of 1 mm, shifted, on a layer that is mirrored."""
-        self.begin_job("Word on a shirt", material="heat-vinyl")
+        self.begin_job("Word on a shirt")
         self.offer("set words with outlines beside")
         self.words("HAKE")
         self.keep_step('"HAKE" set in Archivo Black')

@@ -40,7 +40,18 @@ def step_on(operation: str, *ids: str, **parameters) -> Step:
 class Registry(unittest.TestCase):
     def test_every_file_is_listed(self):
         files = {p.stem for p in (File(__file__).parents[2] / "hakobu" / "operations").glob("*.py")}
-        helpers = {"__init__", "operation", "choosing", "spelling", "making", "grown", "combining", "lettered"}
+        helpers = {
+            "__init__",
+            "operation",
+            "choosing",
+            "spelling",
+            "making",
+            "grown",
+            "combining",
+            "lettered",
+            "letter_parts",
+            "wished",
+        }
         self.assertEqual(files - helpers, {o.id.replace("-", "_") for o in OPERATIONS})
         self.assertEqual(len({o.id for o in OPERATIONS}), len(OPERATIONS))
 

@@ -29,6 +29,13 @@ JOBS = (
     ("heron-scan.jpg", "Heron, act one", {"material": "black-card", "machine": "desk-cutter"}),
     ("van-title.svg", "The Heron and the Kettle", {"material": "adhesive-vinyl", "machine": "roll-cutter"}),
 )
+#: Jobs that begin with words, and nothing in them yet.
+WORDS = (
+    ("Name for a chair", {"material": "black-card", "machine": "desk-cutter"}),
+    ("Word on a shirt", {"material": "heat-vinyl", "machine": "roll-cutter"}),
+    ("Title of the play", {"material": "adhesive-vinyl", "machine": "roll-cutter"}),
+    ("Moth for the curtain", {"material": "felt", "machine": "desk-cutter"}),
+)
 
 
 class Command(BaseCommand):
@@ -50,5 +57,11 @@ class Command(BaseCommand):
                 job.delete()
                 raise SystemExit(f"The demo could not be loaded: {error.sentence}") from error
             else:
+                self.stdout.write(f"demo job: {name}")
+        for name, settings in WORDS:
+            origin = f"demo/words: {name}"
+            if not Job.objects.filter(origin=origin).exists():
+                job = create_job(name, origin)
+                add_revision(job, job.head_id, [], settings)
                 self.stdout.write(f"demo job: {name}")
         keep_missing()
