@@ -140,7 +140,7 @@ database_start() {
   PGPORT=$(free_port "${HAKOBU_PG_PORT:-54330}") || exit 1
   export PGPORT
   as_postgres "$PROGRAMS/pg_ctl" -D "$DATA" -w -t 60 -l "$DATA/server.log" \
-    -o "-c listen_addresses=127.0.0.1 -c port=$PGPORT -c unix_socket_directories='' -c ssl=off -c max_connections=60" \
+    -o "-c listen_addresses=127.0.0.1 -c port=$PGPORT -c unix_socket_directories='' -c ssl=off -c max_connections=100" \
     start >"$RUN/pg_ctl.log" 2>&1 9>&- || fail "PostgreSQL did not start; the reason stands at the end of $DATA/server.log."
 }
 
