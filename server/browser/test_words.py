@@ -113,6 +113,27 @@ class Words(Lettering):
         feet = [bounds(piece.path)[3] for piece in self.document().pieces]
         self.assertEqual([round(max(feet) - foot, 3) for foot in feet], [0, 0, 0, 4, 0, 0])
 
+    def test_a_letter_is_taken_hold_of_on_the_work(self):
+        self.begin_job()
+        self.offer("set words")
+        self.words("HERON")
+        page = self.page
+        letter = page.get_by_role("button", name="Letter N 1", exact=True)
+        expect(letter).to_be_visible()
+        box = letter.bounding_box()
+        x, y = box["x"] + box["width"] / 2, box["y"] + box["height"] / 2
+        page.mouse.move(x, y)
+        page.mouse.down()
+        page.mouse.move(x, y - 20, steps=4)
+        page.mouse.move(x, y - 60, steps=4)
+        page.mouse.up()
+        letter.press("ArrowRight")
+        page.get_by_label("words", exact=True).press("Enter")
+        expect(page.get_by_role("navigation")).to_contain_text('"HERON"')
+        moved = Job.objects.latest("changed").head.steps.get().step.parameters["letters"]["N 1"]
+        self.assertGreater(moved["up"], 4)
+        self.assertEqual(moved["along"], 0.5)
+
     def test_names_come_from_a_column_of_a_file(self):
         self.begin_job()
         self.offer("set a list of names")

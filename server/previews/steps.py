@@ -36,8 +36,9 @@ def preview(job: str, values: dict[str, Any]) -> bytes:
 
     The answer: the length of a JSON head (little-endian uint32), the head with spaces up to a multiple of four, and the
     paths that the document of the revision does not have, packed as `paths_of` does. The head: the number, title and
-    note of the step; figures before and after; the pieces that are new or changed, as they are drawn, with all layers;
-    the ids of those that are gone; which later steps stop; and where they were asked for, findings made and removed.
+    note of the step, its figures and spots; figures before and after; the pieces that are new or changed, as they are
+    drawn, with all layers; the ids of those that are gone; which later steps stop; and where they were asked for,
+    findings made and removed.
     """
     tab, number = values["tab"], values["number"]
 
@@ -55,6 +56,7 @@ def preview(job: str, values: dict[str, Any]) -> bytes:
         "title": made.title,
         "note": made.note,
         "figures": dict(made.figures),
+        "spots": [asdict(spot) for spot in made.spots],
         "stopped": stopped,
         "before": asdict(figures_of(before)),
         "after": asdict(figures_of(after)),

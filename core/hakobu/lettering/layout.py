@@ -120,11 +120,14 @@ def _height(made: Set) -> float:
 
 @dataclass(frozen=True)
 class Laid:
-    """A letter where it stands. line: the number of its line."""
+    """A letter where it stands. line: the number of its line; nth: the how-manieth of its kind in the whole text; frame (2, 3): takes a letter, its
+    middle at 0, 0, to its place on the baseline, before it is moved by hand."""
 
     letter: Letter
     line: int
+    nth: int
     path: Path
+    frame: np.ndarray
 
 
 def laid_out(
@@ -151,5 +154,6 @@ def laid_out(
                 remembered[letter.path] = ready(transform(letter.path, scaling(scale)))
             own = translation(-middle, 0.0)
             matrix = compose(frame, compose(hand.matrix(), own) if hand else own)
-            laid.append(Laid(letter, number, transform(remembered[letter.path], matrix)))
+            path = transform(remembered[letter.path], matrix)
+            laid.append(Laid(letter, number, seen[letter.text], path, frame))
     return laid

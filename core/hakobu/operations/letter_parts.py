@@ -34,12 +34,14 @@ class Part:
     anchor: str
 
 
-def one_text(wished: Wished, lines: Sequence[Line]) -> tuple[list[Part], Set]:
+def one_text(wished: Wished, lines: Sequence[Line]) -> tuple[list[Part], Set, list[Laid]]:
+    """What comes off the sheet, at which size, and the letters that can be moved."""
     made = wished.set(lines)
-    return _welded(wished, made, wished.laid(made), " ".join(line.text.strip() for line in lines), ""), made
+    laid = wished.laid(made)
+    return _welded(wished, made, laid, " ".join(line.text.strip() for line in lines), ""), made, laid
 
 
-def names_in_rows(wished: Wished, lines: Sequence[Line]) -> tuple[list[Part], Set]:
+def names_in_rows(wished: Wished, lines: Sequence[Line]) -> tuple[list[Part], Set, list[Laid]]:
     """Each line a text of its own, in rows from the top left of the page on; sized alike, or each fitted alike."""
     wish = wished.wish
     if wish.on != "line" or wish.size_by == "points":
@@ -67,20 +69,15 @@ def names_in_rows(wished: Wished, lines: Sequence[Line]) -> tuple[list[Part], Se
         name = line.text.strip()
         seen[name] = seen.get(name, 0) + 1
         all_made += _welded(wished, made, laid, name, f"{_codes(name)}.{seen[name]}/")
-    return all_made, sets[0]
+    return all_made, sets[0], []
 
 
 def _welded(wished: Wished, made: Set, laid: Sequence[Laid], name: str, begin: str) -> list[Part]:
     """The letters of a text as they come off the sheet. begin: what the anchors of this text begin with."""
     weld = wished.wish.weld
     if weld == "apart" or wished.face.single_line:
-        seen: dict[str, int] = {}
-        apart = []
-        for each in laid:
-            said = each.letter.text
-            seen[said] = seen.get(said, 0) + 1
-            apart.append(Part(each.path, said, f"{LASTING}{begin}{_codes(said)}.{seen[said]}"))
-        return apart
+        said = [(each.letter.text, each.nth, each.path) for each in laid]
+        return [Part(path, letter, f"{LASTING}{begin}{_codes(letter)}.{nth}") for letter, nth, path in said]
     made_of = union(*(each.path for each in laid), *(_bars(wished, made) if weld == "bar" else ()))
     parts = _parts(made_of, laid)
     if len(parts) > 1 and weld == "bar":

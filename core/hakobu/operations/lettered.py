@@ -6,15 +6,18 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from typing import TYPE_CHECKING
 
+import numpy as np
+
 from ..errors import CannotDo
 from ..geometry import Path, bounds
 from ..lettering.face import EM_MM, Face
 from ..lettering.faces import face_of
+from ..lettering.layout import Laid
 from ..lettering.setting import plain_text, set_line
 from ..model import Document, Fill, Group, Layer, Piece, Stroke, Treatment
 from ..model.ids import LASTING, piece_id
 from .letter_parts import Part, names_in_rows, one_text, outline_copies
-from .operation import Context
+from .operation import Context, Spot
 from .shape import LINE_MM
 from .wished import Wished, axes_of
 
@@ -28,7 +31,7 @@ MOST_NAME = 80
 @dataclass(frozen=True)
 class Lettered:
     """pieces and groups that are new, all layers, and what is to be told: size of the ink, the height of capitals, how
-    many letters, the name of the face and what it lacks."""
+    many letters, the name of the face and what it lacks, and where letters can be taken hold of."""
 
     pieces: tuple[Piece, ...]
     groups: tuple[Group, ...]
@@ -38,6 +41,7 @@ class Lettered:
     letters: int
     face: str
     lacking: tuple[str, ...]
+    spots: tuple[Spot, ...]
 
 
 def plain_lines(text: str) -> list[str]:
@@ -56,22 +60,32 @@ def lettered(document: Document, wish: Words, context: Context, along: Sequence[
     if not any(one.inked for one in lines):
         raise CannotDo(_nothing(face, lacking))
     wished = Wished(document, wish, context.progress, face, along)
-    made, shown = (names_in_rows if wish.each else one_text)(wished, lines)
+    made, shown, laid = (names_in_rows if wish.each else one_text)(wished, lines)
     layers, layer, outlines = _layers(document, wish, context.key, face)
     pieces = [_piece(context.key, one, layer) for one in made]
     copies = [_piece(context.key, one, outlines) for one in outline_copies(wish, face, made)] if wish.copies else []
     groups = _groups(context.key, wish, made, [*copies, *pieces])
     box = bounds(Path.concatenate(one.path for one in made))
+    capitals = shown.em_mm * face.capitals / EM_MM
     return Lettered(
         (*copies, *pieces),
         groups,
         layers,
         (box[2] - box[0], box[3] - box[1]),
-        shown.em_mm * face.capitals / EM_MM,
+        capitals,
         sum(len(one.inked) for one in lines),
         face.told.name,
         lacking,
+        tuple(_spot(each, shown.em_mm / EM_MM, capitals) for each in laid),
     )
+
+
+def _spot(laid: Laid, scale: float, capitals: float) -> Spot:
+    """Where a letter stands on the baseline, so wide and as high as capitals."""
+    (across, _, x), (down, _, y) = laid.frame
+    width = laid.letter.advance * scale
+    turn = float(np.degrees(np.arctan2(down, across)))
+    return Spot(f"{laid.letter.text} {laid.nth}", (float(x), float(y)), turn, (width, capitals))
 
 
 def _nothing(face: Face, lacking: Sequence[str]) -> str:

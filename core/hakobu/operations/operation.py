@@ -50,14 +50,27 @@ class Context:
 
 
 @dataclass(frozen=True)
+class Spot:
+    """A place on the work that a step can be told more about: a letter, a crossing. at: x, y in mm; turn: of its own
+    axes, in degrees clockwise; size: how far it reaches along them, in mm, from its middle to both sides and up."""
+
+    id: str
+    at: tuple[float, float]
+    turn: float = 0.0
+    size: tuple[float, float] = (0.0, 0.0)
+
+
+@dataclass(frozen=True)
 class Outcome:
-    """The document after a step. title: what was done, for the log. note: its effect. findings: of what was read."""
+    """The document after a step. title: what was done, for the log. note: its effect. findings: of what was read.
+    spots: where on the work a hand may take hold of parts of the step."""
 
     document: Document
     title: str
     note: str = ""
     figures: Mapping[str, float | int | str] = field(default_factory=dict)
     findings: tuple[Finding, ...] = ()
+    spots: tuple[Spot, ...] = ()
 
 
 @dataclass(frozen=True)

@@ -16,7 +16,7 @@ from ..model.units import as_mm, size_text
 from ..model.words import number_of
 from .lettered import lettered
 from .making import with_first_page
-from .operation import Context, Operation, Outcome, Role, SourceCost
+from .operation import Context, Operation, Outcome, Role, SourceCost, Spot
 
 #: The role of the outline that letters stand on.
 ALONG = "along"
@@ -181,7 +181,7 @@ def run(document: Document, parameters: Words, context: Context) -> Outcome:
         groups=(*document.groups, *made.groups),
     )
     placed = parameters.at is not None or parameters.size_by == "points"
-    after = with_first_page(after, context.key, placed)
+    paged = with_first_page(after, context.key, placed)
     width, height = made.size_mm
     notes = [size_text(width, height), f"capitals {as_mm(made.capitals_mm)}", number_of(len(made.pieces), "piece")]
     if parameters.was_mm:
@@ -199,7 +199,16 @@ def run(document: Document, parameters: Words, context: Context) -> Outcome:
         "capitals_mm": made.capitals_mm,
         "lacking": "".join(made.lacking),
     }
-    return Outcome(after, f"{_quoted(parameters.text)} set in {made.face}", "; ".join(notes), figures)
+    title = f"{_quoted(parameters.text)} set in {made.face}"
+    return Outcome(paged, title, "; ".join(notes), figures, spots=_moved_with(made.spots, after, paged))
+
+
+def _moved_with(spots: tuple[Spot, ...], before: Document, after: Document) -> tuple[Spot, ...]:
+    """Spots that go with pieces which found their first page."""
+    if before.box is None or before.box == after.box:
+        return spots
+    x, y = (now - was for now, was in zip(after.box[:2], before.box[:2], strict=True))
+    return tuple(replace(spot, at=(spot.at[0] + x, spot.at[1] + y)) for spot in spots)
 
 
 def _quoted(said: str) -> str:

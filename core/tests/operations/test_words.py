@@ -164,6 +164,20 @@ class TypedAnew(unittest.TestCase):
         self.assertEqual(ids["KETTEL"], ids["KETTLE"])
         self.assertLess(ids["KETTLE"], ids["A KETTLE"])
 
+    def test_letters_are_taken_hold_of_where_they_stand(self):
+        for placing in ({"at": (150, 100)}, {"on": "arc", "radius_mm": 80.0}):
+            for document in (PAGE, Document()):
+                with self.subTest(placing=placing, paged=document.page is not None):
+                    made = words(document, text="HOH", weld="apart", **placing)
+                    boxes = {p.name + str(n): bounds(p.path) for n, p in enumerate(made.document.pieces)}
+                    left = boxes["H0"]
+                    spot = next(s for s in made.outcome.spots if s.id == "H 1")
+                    self.assertEqual([s.id for s in made.outcome.spots], ["H 1", "O 1", "H 2"])
+                    self.assertAlmostEqual(spot.size[1], 20.0, delta=0.01)
+                    if "at" in placing:
+                        self.assertAlmostEqual(spot.at[1], left[3], delta=1e-6)
+                    self.assertLess(abs(spot.at[0] - (left[0] + left[2]) / 2), 0.3 * (left[2] - left[0]))
+
     def test_another_thing_in_the_place_of_a_piece_still_stops_a_step(self):
         """Only what words make keeps its meaning whatever it looks like."""
         ring = Step("s", "shape", 1, {"kind": "circle", "width_mm": 20.0, "at": [50, 50]})

@@ -18,6 +18,15 @@ interface Figures {
   height_mm: number
 }
 
+/** A place on the work where a hand takes hold of a part of the step (operations/operation.py, Spot). */
+export interface Spot {
+  id: string
+  at: [number, number]
+  /** In degrees, clockwise. */
+  turn: number
+  size: [number, number]
+}
+
 /** What a step would do (server/previews/steps.py): what is new or changed, with its shapes, and what is gone. */
 export interface Draft {
   number: number
@@ -29,6 +38,7 @@ export interface Draft {
   after: Figures
   /** What the step tells of itself in figures. */
   figures: Record<string, number | string>
+  spots: Spot[]
   page: [number, number] | null
   layers: Layer[]
   pieces: Piece[]

@@ -19,6 +19,7 @@ import DraftHandles from './DraftHandles.vue'
 import DraftLayer from './DraftLayer.vue'
 import FindingsLayer from './FindingsLayer.vue'
 import HaloLayer from './HaloLayer.vue'
+import LetterHandles from './LetterHandles.vue'
 import LoupeLayer from './LoupeLayer.vue'
 import MarksLayer from './MarksLayer.vue'
 import { Picker } from './picker'
@@ -228,6 +229,7 @@ defineExpose({ showAll, fly: viewport.fly, zoom: viewport.zoom, percent: viewpor
     />
     <svg class="layer over">
       <DividerLayer v-if="two" :share="split" :width="size.width" :height="size.height" :names="names" @move="emit('split', $event)" />
+      <LetterHandles v-if="draft.operation?.id === 'words' && !tracing" :viewport="viewport" />
       <DraftHandles v-if="draft.operation && !tracing" :viewport="viewport" />
       <FindingsLayer :findings="findings" :picked="finding" :viewport="viewport" @pick="emit('finding', $event)" />
     </svg>

@@ -44,6 +44,8 @@ export const useDraft = defineStore('draft', () => {
   const waiting = ref(false)
   /** The parameter whose choices are shown in full, where they need room. */
   const choosing = ref('')
+  /** The part of the step that is taken hold of, by the id of its spot on the work. */
+  const spot = ref('')
 
   const fields = computed(() => operation.value?.parameters.filter((one) => applies(one, operation.value!, values.value)) ?? [])
   const pieces = computed(() => {
@@ -71,6 +73,7 @@ export const useDraft = defineStore('draft', () => {
     shown.value = null
     problem.value = ''
     choosing.value = ''
+    spot.value = ''
     ask(true)
   }
   /** What is picked, in the role that a step asks for first; all that a step of words makes by that step, so that it
@@ -186,7 +189,7 @@ export const useDraft = defineStore('draft', () => {
   )
 
   return {
-    operation, key, values, selection, role, shown, problem, waiting, choosing, fields, pieces, missing,
+    operation, key, values, selection, role, shown, problem, waiting, choosing, spot, fields, pieces, missing,
     begin, reopen, set, choose, clear, keep, item,
   }
 })

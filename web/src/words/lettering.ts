@@ -14,6 +14,7 @@ export const lettering = {
   ofFace: 'Of this face',
   letters: 'Single letters',
   lettersHint: 'Pick a letter and move it. It stays so when the words are typed anew, as long as the letter is there.',
+  oneLetter: (id: string) => `Letter ${id}`,
   moves: { along: 'along, mm', up: 'up, mm', turn: 'turned, degrees', shear: 'sheared, degrees', wide: 'width, times', high: 'height, times' },
   fromFile: 'Names from a file (text or CSV)',
   column: 'Which column',

@@ -42,6 +42,12 @@ class Command(BaseCommand):
     help = __doc__
 
     def handle(self, **options) -> None:
+        for name, settings in WORDS:
+            origin = f"demo/words: {name}"
+            if not Job.objects.filter(origin=origin).exists():
+                job = create_job(name, origin)
+                add_revision(job, job.head_id, [], settings)
+                self.stdout.write(f"demo job: {name}")
         for file, name, settings in JOBS:
             origin = f"demo/{file}"
             if Job.objects.filter(origin=origin).exists():
@@ -57,11 +63,5 @@ class Command(BaseCommand):
                 job.delete()
                 raise SystemExit(f"The demo could not be loaded: {error.sentence}") from error
             else:
-                self.stdout.write(f"demo job: {name}")
-        for name, settings in WORDS:
-            origin = f"demo/words: {name}"
-            if not Job.objects.filter(origin=origin).exists():
-                job = create_job(name, origin)
-                add_revision(job, job.head_id, [], settings)
                 self.stdout.write(f"demo job: {name}")
         keep_missing()

@@ -37,9 +37,9 @@ function setForm(tag: string, on: boolean) {
 }
 const axes = computed(() => (value('axes') ?? {}) as Record<string, number>)
 
-const letters = computed(() => lettersOf(text.value).slice(0, 60))
+const letters = computed(() => (draft.shown?.spots.length ? draft.shown.spots.map((one) => ({ key: one.id, said: one.id.replace(/ \d+$/, '') })) : lettersOf(text.value)).slice(0, 60))
 const moved = computed(() => (value('letters') ?? {}) as Record<string, Moved>)
-const picked = ref('')
+const picked = computed({ get: () => draft.spot, set: (key: string) => (draft.spot = key) })
 const MOVES = [
   { name: 'along', step: 0.5, usual: 0 },
   { name: 'up', step: 0.5, usual: 0 },
