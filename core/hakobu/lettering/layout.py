@@ -120,8 +120,8 @@ def _height(made: Set) -> float:
 
 @dataclass(frozen=True)
 class Laid:
-    """A letter where it stands. line: the number of its line; nth: the how-manieth of its kind in the whole text; frame (2, 3): takes a letter, its
-    middle at 0, 0, to its place on the baseline, before it is moved by hand."""
+    """A letter where it stands. line: the number of its line; nth: the how-manieth of its kind in the whole text;
+    frame (2, 3): takes a letter, its middle at 0, 0, to its place on the baseline, before it is moved by hand."""
 
     letter: Letter
     line: int
