@@ -40,9 +40,10 @@ class Declared:
     instead_of: tuple[str, ...] = ()
 
 
-#: out: a distance from the edge of what is picked; width, height: about the place of what is made; place: a point; by:
-#: a way from the middle of what is picked; turn: an angle about it.
-HANDLES = ("", "out", "width", "height", "place", "by", "turn")
+#: out: a distance from the edge of what is picked; width, height: about the place of what is made; place: a point,
+#: without which it is the page's middle, and middle: that of what is picked; by: a way from that middle; turn: an angle
+#: about it; apart: a distance across the middle, at that angle; ends: the two ends of a line.
+HANDLES = ("", "out", "width", "height", "place", "middle", "by", "turn", "apart", "ends")
 
 
 def _field(default: Any, kind: str, label: str, help: str, **more: Any) -> Any:
@@ -137,6 +138,16 @@ def pixels(default: Any = (), *, label: str, help: str, most: int = 1000, **more
 def listed(default: Any = (), *, label: str, help: str, most: int = MOST_LISTED, **more: Any):
     """Words."""
     return _field(default, "words", label, help, most=most, **{"group": "", **more})
+
+
+def spots(default: Any = (), *, label: str, help: str, most: int = 1000, **more: Any):
+    """Spots on the work that are picked, by their ids: what they mean, the step says."""
+    return _field(default, "spots", label, help, most=most, **{"group": "", **more})
+
+
+def places(default: Any = (), *, label: str, help: str, most: int = 1000, **more: Any):
+    """Places x, y in mm, in their order: they are set on the work."""
+    return _field(default, "places", label, help, unit="mm", most=most, **{"group": "", **more})
 
 
 def data(default: Any = None, *, label: str, help: str, **more: Any):

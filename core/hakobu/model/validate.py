@@ -25,6 +25,8 @@ MUST_BE = {
     "layers": "a list of words, the ids of layers",
     "pieces": "a list of words, the ids of pieces",
     "words": "a list of words",
+    "places": "a list of places, each x and y in mm",
+    "spots": "a list of words, the ids of spots",
     "pixels": "a list of pixels, each two whole numbers",
     "point": "a place, as x and y in mm",
     "line": "a line, as x, y, x, y in mm",
@@ -99,9 +101,10 @@ def type_of(told: Declared) -> Any:
         "line": tuple[float, float, float, float],
         "axis": tuple[float, float, float, float],
         "data": dict[str, Any],
+        "places": Annotated[tuple[place, ...], Meta(max_length=told.most)],
         "pixels": Annotated[tuple[tuple[int, int], ...], Meta(max_length=told.most)],
     }
-    if told.kind in ("layers", "pieces", "words"):
+    if told.kind in ("layers", "pieces", "words", "spots"):
         return Annotated[tuple[word, ...], Meta(max_length=told.most)]
     if told.kind == "choice":
         return Literal[tuple(value for value, _ in told.choices)]

@@ -36,6 +36,14 @@ NAMES: tuple[str, ...] = (
     "shape",
     "simplify",
     "words",
+    "open-along",
+    "symmetry",
+    "interlock",
+    "let-in",
+    "caption",
+    "bridge",
+    "join",
+    "stand",
 )
 
 

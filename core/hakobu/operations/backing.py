@@ -7,16 +7,12 @@ from dataclasses import dataclass, replace
 from ..errors import CannotDo
 from ..model import Document, Piece
 from ..model.ids import made_id
-from ..model.lab import is_light
 from ..model.step import ON
 from ..model.units import as_mm
 from ..model.words import number_of
-from .grown import Growing, grown_path, layer_for, on_layer, shapes_to_grow, with_layer
+from .grown import Growing, backing_color, grown_path, layer_for, on_layer, shapes_to_grow, with_layer
 from .making import parents_of, parts_of
 from .operation import Context, Operation, Outcome, Role
-
-#: The colour of a backing behind what is dark, and behind what is light.
-LIGHT, DARK = "#d9c08a", "#1b2a4e"
 
 
 @dataclass(frozen=True)
@@ -29,9 +25,7 @@ def run(document: Document, parameters: Backing, context: Context) -> Outcome:
     groups = shapes_to_grow(document, parameters, context)
     lowest = groups[0][0]
     source = document.layer_by_id[lowest.layer]
-    # Of its own colour, since it is cut from a sheet of its own: else nothing would be seen of what lies on it.
-    color = DARK if is_light(source.color) else LIGHT
-    layer = layer_for(document, parameters, context, source, "backing", color)
+    layer = layer_for(document, parameters, context, source, "backing", backing_color(source))
     made: list[Piece] = []
     off = 0.0
     for nth in range(parameters.steps, 0, -1):

@@ -12,6 +12,7 @@ from ..geometry import Path, signed_areas
 from ..geometry.boolean import Operand, difference, union
 from ..geometry.offset import offset
 from ..model import Document, Fill, Layer, Piece
+from ..model.lab import is_light
 from ..model.declare import choice, colour, count, flag, length, number, text
 from ..model.shapes import has_inside, operand_of
 from ..model.units import parse_area
@@ -21,6 +22,8 @@ JOINS = (("round", "round"), ("mitre", "pointed"), ("bevel", "cut off"))
 #: What becomes of hollows; the size may be typed.
 HOLLOWS = (("fill", "filled"), ("keep", "kept"), ("20mm2", "filled below 20 mm\u00b2"))
 HOLLOWS_HELP = "keep, fill, or the area below which they are filled, as 20mm2"
+#: The colour of a backing behind what is dark, and behind what is light.
+LIGHT, DARK = "#d9c08a", "#1b2a4e"
 #: What a layer is called that a step makes, where nobody says.
 MOST_NAME = 80
 
@@ -104,12 +107,24 @@ def layer_for(
     where one is given."""
     name = (parameters.layer or f"{source.name}, {word}").strip()[:MOST_NAME]
     known = next((layer for layer in document.layers if parameters.layer and layer.name == name), None)
-    layer = known or Layer(
-        f"{context.key}:layer", name, color or source.color, source.treatment, source.material, source.mirrored
-    )
+    layer = known or own_layer(document, f"{context.key}:layer", name, source, color)
     if parameters.colour:
         layer = replace(layer, color=parameters.colour)
     return replace(layer, material=parameters.material) if parameters.material else layer
+
+
+def own_layer(document: Document, identity: str, name: str, source: Layer, color: str = "") -> Layer:
+    """The layer of an id, or a new one like another layer, of another colour where one is given."""
+    known = document.layer_by_id.get(identity)
+    return known or Layer(
+        identity, name[:MOST_NAME], color or source.color, source.treatment, source.material, source.mirrored
+    )
+
+
+def backing_color(source: Layer) -> str:
+    """What is seen behind the colour of a layer: cut from a sheet of its own, since else nothing would be seen of what
+    lies on it."""
+    return DARK if is_light(source.color) else LIGHT
 
 
 def on_layer(piece: Piece, layer: Layer, identity: str, path: Path, name: str = "") -> Piece:

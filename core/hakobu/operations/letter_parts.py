@@ -44,7 +44,7 @@ def one_text(wished: Wished, lines: Sequence[Line]) -> tuple[list[Part], Set, li
 def names_in_rows(wished: Wished, lines: Sequence[Line]) -> tuple[list[Part], Set, list[Laid]]:
     """Each line a text of its own, in rows from the top left of the page on; sized alike, or each fitted alike."""
     wish = wished.wish
-    if wish.on != "line" or wish.size_by == "points":
+    if wish.on != "line" or wish.size_by in ("points", "gap"):
         raise CannotDo("A name on each line goes with a straight line only: set other words one by one.")
     lines = [line for line in lines if line.inked]
     fitted = wish.size_by in ("width", "box")
@@ -57,7 +57,7 @@ def names_in_rows(wished: Wished, lines: Sequence[Line]) -> tuple[list[Part], Se
     all_made: list[Part] = []
     seen: dict[str, int] = {}
     for number, (line, made) in enumerate(zip(lines, sets, strict=True)):
-        wished.progress(number / len(lines), "Setting names")
+        wished.context.progress(number / len(lines), "Setting names")
         row, column = divmod(number, wish.columns)
         side = {
             "left": made.width / 2,
@@ -102,7 +102,7 @@ def _parts(made: Combined, laid: Sequence[Laid]) -> list[tuple[Path, str]]:
 def _bars(wished: Wished, made: Set) -> list[Path]:
     """A bar under each line, from its first letter to its last, that letters sink into."""
     wish = wished.wish
-    if wish.on != "line" and wish.size_by != "points":
+    if wish.on != "line" and wish.size_by not in ("points", "gap"):
         raise CannotDo("A bar is straight: set the words on a straight line, or choose another way to weld them.")
     if wish.each:
         raise CannotDo("Names in rows have no bar yet: set them one by one, or choose another way to weld them.")

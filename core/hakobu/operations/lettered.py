@@ -49,7 +49,7 @@ def plain_lines(text: str) -> list[str]:
     return plain_text(text).strip("\n").split("\n")
 
 
-def lettered(document: Document, wish: Words, context: Context, along: Sequence[Piece]) -> Lettered:
+def lettered(document: Document, wish: Words, context: Context) -> Lettered:
     """Raises BadRequest and CannotDo, saying what to change."""
     face = face_of(wish.face, context.font, axes_of(wish))
     texts = plain_lines(wish.text)
@@ -59,7 +59,7 @@ def lettered(document: Document, wish: Words, context: Context, along: Sequence[
     lacking = tuple(dict.fromkeys(sign for one in lines for sign in one.lacking))
     if not any(one.inked for one in lines):
         raise CannotDo(_nothing(face, lacking))
-    wished = Wished(document, wish, context.progress, face, along)
+    wished = Wished(document, wish, context, face)
     made, shown, laid = (names_in_rows if wish.each else one_text)(wished, lines)
     layers, layer, outlines = _layers(document, wish, context.key, face)
     pieces = [_piece(context.key, one, layer) for one in made]

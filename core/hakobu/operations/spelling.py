@@ -108,6 +108,11 @@ def _listed(read: Callable[[str, Document], str]) -> Callable[[str, Document], t
     return lambda text, document: tuple(read(part, document) for part in _COMMA.split(text.strip()) if part)
 
 
+def _places(text: str, document: Document) -> tuple[tuple[float, ...], ...]:
+    """Places with blanks between them: 10,20 30,20."""
+    return tuple(place_of(part) for part in text.split())
+
+
 #: How a kind of parameter is read from what was typed.
 _READ: dict[str, Callable[[str, Document], Any]] = {
     "length": lambda text, document: parse_length(text),
@@ -119,6 +124,8 @@ _READ: dict[str, Callable[[str, Document], Any]] = {
     "layers": _listed(_layer),
     "pieces": _listed(_word),
     "words": _listed(_word),
+    "spots": _listed(_word),
+    "places": _places,
     "point": _lengths(2, "a place"),
     "line": _lengths(4, "a line"),
     "axis": _lengths(4, "an axis"),

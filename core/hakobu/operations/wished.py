@@ -11,28 +11,33 @@ import numpy as np
 
 from ..errors import BadRequest, CannotDo
 from ..geometry import Path
+from ..geometry.halves import Gap, gap_between
 from ..lettering import baseline as on
-from ..lettering.cut_ready import bridged, filled, parts_joined
+from ..geometry.strips import bridged, filled, parts_joined
 from ..lettering.face import Face
 from ..lettering.layout import Laid, Moved, Set, Spacing, em_of, laid_out, set_at
 from ..lettering.setting import Line
-from ..model import Document, Piece
+from ..model import Document
 from ..model.declare import MOST_MM
-from .operation import Progress
+from ..model.shapes import has_inside
+from ..model.units import as_mm
+from .operation import Context
 
 if TYPE_CHECKING:
     from .words import Words
 
+#: The roles of the outline that letters stand on, and of the two pieces that they stand between.
+ALONG, BETWEEN = "along", "between"
+
 
 @dataclass(frozen=True)
 class Wished:
-    """One step's wish, with what it is made for. along: the outlines that were picked to stand on."""
+    """One step's wish, with what it is made for."""
 
     document: Document
     wish: Words
-    progress: Progress
+    context: Context
     face: Face
-    along: Sequence[Piece]
 
     @cached_property
     def spacing(self) -> Spacing:
@@ -68,9 +73,10 @@ class Wished:
     def set(self, lines: Sequence[Line]) -> Set:
         """Lines at the size that is wished for."""
         wish, by = self.wish, self.wish.size_by
-        if by == "box":
-            ems = [em_of(self.face, lines, "width", wish.width_mm, self.spacing)]
-            ems.append(em_of(self.face, lines, "whole", wish.height_mm, self.spacing))
+        if by in ("box", "gap"):
+            width, height = (wish.width_mm, wish.height_mm) if by == "box" else self.room
+            ems = [em_of(self.face, lines, "width", width, self.spacing)]
+            ems.append(em_of(self.face, lines, "whole", height, self.spacing))
             return set_at(lines, min(ems), self.spacing, wish.align)
         size = {"width": wish.width_mm, "points": self.reach[1]}.get(by, wish.size_mm)
         em = em_of(self.face, lines, "width" if by == "points" else by, size, self.spacing)
@@ -89,6 +95,29 @@ class Wished:
             raise BadRequest("The two points lie on each other: take them farther apart.")
         return ((x0 + x1) / 2, (y0 + y1) / 2), far, float(np.arctan2(y1 - y0, x1 - x0))
 
+    @cached_property
+    def gap(self) -> Gap:
+        """The room between the two pieces that were picked, or else the only two that there are."""
+        between = self.context.pieces(self.document, BETWEEN)
+        two = between or [piece for piece in self.document.pieces_in_use() if has_inside(piece)]
+        if len(two) != 2:
+            raise CannotDo(f"Pick the two pieces that the words are to stand between: there are {len(two)}.")
+        gap = gap_between(*(piece.path for piece in two))
+        if gap is None:
+            raise CannotDo("There is no straight gap between these two pieces: open them along a line first.")
+        return gap
+
+    @property
+    def room(self) -> tuple[float, float]:
+        """How wide and how high words may be in the gap."""
+        clear, gap = self.wish.clear_mm, self.gap
+        if gap.high <= 2 * clear:
+            raise CannotDo(
+                f"The gap is {as_mm(gap.high)} wide: with {as_mm(clear)} on both sides there is no room for words. "
+                "Open it wider, or take less clearance."
+            )
+        return gap.wide, gap.high - 2 * clear
+
     def place(self) -> tuple[float, float]:
         width, height = self.document.frame
         there = self.document.page or self.document.pieces
@@ -106,10 +135,14 @@ class Wished:
         if wish.size_by == "points":
             middle, _, turn = self.reach
             return on.Straight(middle, turn), (0.0, 0.0)
+        if wish.size_by == "gap":
+            top, bottom = made.top_bottom
+            return on.Straight(self.gap.line.point, self.gap.line.angle), (0.0, -(top + bottom) / 2)
         if wish.on == "outline":
-            if not self.along:
+            along = self.context.pieces(self.document, ALONG)
+            if not along:
                 raise CannotDo("Pick the outline that the letters are to stand on.")
-            return on.OnOutline(self.along[0].path, wish.out_mm, wish.start, wish.backwards), (0.0, 0.0)
+            return on.OnOutline(along[0].path, wish.out_mm, wish.start, wish.backwards), (0.0, 0.0)
         if wish.on in ("outside", "inside"):
             inside = wish.on == "inside"
             # Inside a circle letters read the right way up at the bottom.

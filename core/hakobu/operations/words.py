@@ -17,9 +17,8 @@ from ..model.words import number_of
 from .lettered import lettered
 from .making import with_first_page
 from .operation import Context, Operation, Outcome, Role, SourceCost, Spot
+from .wished import ALONG, BETWEEN
 
-#: The role of the outline that letters stand on.
-ALONG = "along"
 SIZES = (
     ("capitals", "capitals of"),
     ("x", "small letters of"),
@@ -28,6 +27,7 @@ SIZES = (
     ("width", "a width of"),
     ("box", "to fit"),
     ("points", "from"),
+    ("gap", "to fit the gap between two pieces"),
 )
 TALL = ("capitals", "x", "whole", "em")
 WELDS = (
@@ -72,6 +72,9 @@ class Words:
     height_mm: float = length(50.0, label="height", help="how high at most", low=0.1, when=("size_by", ("box",)))
     points: tuple[float, float, float, float] | None = line(
         None, label="points", help="from which point to which it reaches", when=("size_by", ("points",))
+    )
+    clear_mm: float = length(
+        2.0, label="clearance", help="from the words to both pieces", when=("size_by", ("gap",))
     )
     weld: str = choice("touching", label="letters", help="whether letters are welded", choices=WELDS)
     overlap_mm: float = length(
@@ -173,14 +176,14 @@ SHOWN = 24
 
 def run(document: Document, parameters: Words, context: Context) -> Outcome:
     """It lies on top of all else, in a group of its own."""
-    made = lettered(document, parameters, context, context.pieces(document, ALONG))
+    made = lettered(document, parameters, context)
     after = replace(
         document,
         layers=made.layers,
         pieces=(*document.pieces, *made.pieces),
         groups=(*document.groups, *made.groups),
     )
-    placed = parameters.at is not None or parameters.size_by == "points"
+    placed = parameters.at is not None or parameters.size_by in ("points", "gap")
     paged = with_first_page(after, context.key, placed)
     width, height = made.size_mm
     notes = [size_text(width, height), f"capitals {as_mm(made.capitals_mm)}", number_of(len(made.pieces), "piece")]
@@ -233,7 +236,10 @@ OPERATION = Operation(
     parameters=Words,
     run=run,
     cost=cost,
-    sentence="Set {text} in {face}, {size_by}[ {size_mm}][ {width_mm}][ by {height_mm}][ {points}], letters {weld}"
+    sentence="Set {text} in {face}, {size_by}[ {size_mm}][ {width_mm}][ by {height_mm}][ {points}][, {clear_mm} clear], letters {weld}"
     "[ by {overlap_mm}][ {bar_mm} high, sunk {sink_mm}], on {on}[ of {radius_mm}]",
-    roles=(Role(ALONG, "the outline that the letters stand on", least=0, when=("on", ("outline",))),),
+    roles=(
+        Role(ALONG, "the outline that the letters stand on", least=0, when=("on", ("outline",))),
+        Role(BETWEEN, "the two pieces that they stand between", least=0, when=("size_by", ("gap",))),
+    ),
 )

@@ -32,7 +32,8 @@ class Plain(unittest.TestCase):
         self.assertIn("GPOS", plain)
 
     def test_the_same_font_has_the_same_name_for_ever(self):
-        names = {read_face("a.ttf", built()).sha256, read_face("b.ttf", built()).sha256}
+        data = built()
+        names = {read_face("a.ttf", data).sha256, read_face("b.ttf", data).sha256}
         self.assertEqual(len(names), 1)
 
     def test_what_a_maker_allows_is_said_in_words(self):

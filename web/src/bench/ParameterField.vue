@@ -8,6 +8,7 @@ import { useDrawing } from '@/stores/drawing'
 import { usePicks } from '@/stores/picks'
 import { words } from '@/words'
 
+import TypedField from './TypedField.vue'
 import FaceField from './lettering/FaceField.vue'
 import WordsField from './lettering/WordsField.vue'
 
@@ -110,29 +111,12 @@ const choices = computed(() => {
     </select>
     <FaceField v-else-if="kind === 'font'" :name="parameter.name" :label="parameter.label" :value="String(value ?? '')" />
     <WordsField v-else-if="parameter.lines" :label="parameter.label" :help="parameter.help" :value="String(value ?? '')" :most="parameter.most" @set="emit('set', $event)" />
-    <span v-else-if="kind === 'line'" class="place">
-      <input
-        v-for="(end, k) in w.ends"
-        :key="k"
-        class="typed"
-        :value="ends ? `${mm(ends[k])} mm` : ''"
-        placeholder="–"
-        :aria-label="`${parameter.label}, ${end}`"
-        autocomplete="off"
-        @change="takeEnd(k, ($event.target as HTMLInputElement).value)"
-      />
+    <span v-else-if="kind === 'line' || kind === 'axis'" class="place">
+      <TypedField v-for="(end, k) in w.ends" :key="k" class="typed" :value="ends ? `${mm(ends[k])} mm` : ''" placeholder="–" :aria-label="`${parameter.label}, ${end}`" @take="takeEnd(k, $event)" />
     </span>
     <span v-else-if="kind === 'point'" class="place">
       <template v-for="axis in [0, 1] as const" :key="axis">
-        <input
-          class="typed"
-          :value="place ? `${mm(place[axis])} mm` : ''"
-          :placeholder="place ? '' : '–'"
-          :aria-label="`${parameter.label}, ${axis ? w.down : w.across}`"
-          size="8"
-          autocomplete="off"
-          @change="takePlace(axis, ($event.target as HTMLInputElement).value)"
-        />
+        <TypedField class="typed" size="8" :value="place ? `${mm(place[axis])} mm` : ''" :placeholder="place ? '' : '–'" :aria-label="`${parameter.label}, ${axis ? w.down : w.across}`" @take="takePlace(axis, $event)" />
         {{ axis ? w.down : w.across }}
       </template>
     </span>

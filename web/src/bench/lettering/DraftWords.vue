@@ -8,6 +8,7 @@ import { useFaces } from '@/stores/faces'
 import { words } from '@/words'
 
 import FoldPart from '../FoldPart.vue'
+import TypedField from '../TypedField.vue'
 import FaceList from './FaceList.vue'
 import { lettersOf, rowsOf, withMoved, type Moved } from './letters'
 
@@ -94,7 +95,7 @@ function takeColumn(typed: string) {
     <template v-if="letters.some((one) => one.key === picked)">
       <label v-for="one in MOVES" :key="one.name" class="row">
         <span>{{ w.moves[one.name] }}</span>
-        <input class="typed" type="number" :step="one.step" :value="moved[picked]?.[one.name] ?? one.usual" @change="move(one.name, ($event.target as HTMLInputElement).value)" />
+        <TypedField class="typed" type="number" :step="one.step" :value="String(moved[picked]?.[one.name] ?? one.usual)" @take="move(one.name, String($event))" />
       </label>
     </template>
   </FoldPart>

@@ -5,7 +5,7 @@ import unittest
 
 from hakobu.geometry import Path, area, figures, signed_areas
 from hakobu.geometry.nesting import shapes_of
-from hakobu.lettering.cut_ready import bridged, filled, parts_joined
+from hakobu.geometry.strips import bridged, filled, parts_joined
 from hakobu.lettering.faces import face_of
 
 #: A ring of 20 mm with a counter of 10.
