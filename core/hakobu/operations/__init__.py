@@ -44,6 +44,7 @@ NAMES: tuple[str, ...] = (
     "bridge",
     "join",
     "stand",
+    "thicken",
 )
 
 
