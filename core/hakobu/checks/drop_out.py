@@ -6,12 +6,21 @@ from collections.abc import Iterable
 
 import numpy as np
 
-from ..model import Conditions, Document, Finding, Level
+from ..geometry import area
+from ..geometry.boolean import union
+from ..geometry.nesting import shapes_of
+from ..geometry.strips import bridged, joints_of, parts_joined
+from ..model import Conditions, Document, Edit, Finding, Level
+from ..model.shapes import has_inside
 from ..model.units import size_text
 from .naming import within
 from .nested import HOLE, OUTER
 from .outline_table import OutlineTable, outline_table
+from .reshaping import STRIP_TIMES, reshaped, shape_of
 from .rule import SHAPES, Rows, Rule
+
+#: So many bridges hold what stands in an opening (common practice: two at least).
+BRIDGES = 2
 
 
 def find(document: Document, conditions: Conditions) -> Iterable[Finding]:
@@ -70,8 +79,30 @@ def _finding(table: OutlineTable, k: int, stencil: bool) -> Finding:
         ((left + right) / 2, (top + bottom) / 2),
         table.boxes[k],
         detail=str(outline),
+        mendable=True,
         measure={"area_mm2": round(abs(float(table.area[k])), 3), "outline": outline + 1},
     )
+
+
+def mend(document: Document, finding: Finding, conditions: Conditions) -> Edit | None:
+    """What stands in openings is bridged, twice for each; a loose part is joined to its own piece, or to the largest
+    part of its layer. Bridges and strips are twice as wide as the material bears."""
+    piece = document.by_id.get(finding.pieces[0])
+    path = shape_of(piece) if piece else None
+    if path is None:
+        return None
+    width = conditions.material_of(document.layer_by_id[piece.layer]).least_strip_mm * STRIP_TIMES
+    if conditions.purpose.is_stencil:
+        return reshaped(document, finding.key, {piece.id: bridged(path, BRIDGES, width, 0.0)})
+    if len(shapes_of(path)) > 1:
+        return reshaped(document, finding.key, {piece.id: parts_joined(path, width)})
+    others = [p for p in document.pieces_followed() if p.layer == piece.layer and p.id != piece.id and has_inside(p)]
+    shapes = {p.id: shape for p in others if (shape := shape_of(p)) is not None and len(shape)}
+    if not shapes:
+        return None
+    host = max(shapes, key=lambda identity: area(shapes[identity]))
+    (joint, *_) = joints_of([shapes[host], path], width, [0])
+    return reshaped(document, finding.key, {host: union(shapes[host], path, joint.strip).path, piece.id: None})
 
 
 RULE = Rule(
@@ -81,5 +112,7 @@ RULE = Rule(
     title="It drops out",
     effect="As soon as it is cut, it falls out, and what was drawn there is gone.",
     find=find,
+    mend=mend,
+    version=2,
     thresholds=("only where the purpose is a stencil, or that a layer holds together in one",),
 )

@@ -12,9 +12,11 @@ from ..geometry.boolean import NotCombined, Operand, union
 from ..geometry.measure import outline_bounds
 from ..geometry.nesting import shapes_of
 from ..geometry.places import Places
-from ..model import Conditions, Document, Finding, Level, Piece
+from ..geometry.strips import parts_joined
+from ..model import Conditions, Document, Edit, Finding, Level, Piece
 from ..model.units import as_mm
 from .naming import begun, called
+from .reshaping import STRIP_TIMES, reshaped, shape_of
 from .rule import SHAPES, Rows, Rule
 
 #: The nearest places of two parts are looked for at points this far apart, as a share of the smaller part's size.
@@ -60,6 +62,7 @@ def _finding(row: Break) -> Finding:
         f" {as_mm(round(gap, 2))} are missing here.",
         [row.piece.id],
         place,
+        mendable=True,
         measure={"parts": row.parts, "gap_mm": round(gap, 3)},
     )
 
@@ -87,6 +90,16 @@ def nearest(path: Path, boxes: np.ndarray, own: list[int]) -> tuple[float, tuple
     return best, place
 
 
+def mend(document: Document, finding: Finding, conditions: Conditions) -> Edit | None:
+    """All its parts are joined by strips twice as wide as its material bears."""
+    piece = document.by_id.get(finding.pieces[0])
+    path = shape_of(piece) if piece else None
+    if path is None:
+        return None
+    width = conditions.material_of(document.layer_by_id[piece.layer]).least_strip_mm * STRIP_TIMES
+    return reshaped(document, finding.key, {piece.id: parts_joined(path, width)})
+
+
 RULE = Rule(
     id="not-one",
     about=SHAPES,
@@ -94,4 +107,6 @@ RULE = Rule(
     title="It comes in parts",
     effect="What must be one piece falls apart when it is lifted off.",
     find=find,
+    mend=mend,
+    version=2,
 )

@@ -6,10 +6,13 @@ from collections.abc import Iterable
 
 import numpy as np
 
-from ..model import Conditions, Document, Finding, Level
+from ..geometry.boolean import difference, union
+from ..geometry.thickness import widened
+from ..model import Conditions, Document, Edit, Finding, Level
 from ..model.units import as_mm
 from .naming import within
 from .outline_table import OutlineTable, outline_table
+from .reshaping import WIDER, reshaped, shape_of
 from .rule import SHAPES, Rows, Rule
 from .thin_places import ThinPlaces, thin_places_of
 
@@ -30,7 +33,24 @@ def _finding(table: OutlineTable, conditions: Conditions, found: ThinPlaces, n: 
         [first.id, second.id],
         found.points[n].mean(axis=0),
         found.reach[n],
+        mendable=True,
         measure={"width_mm": round(width, 4), "least_mm": material.least_gap_mm},
+    )
+
+
+def mend(document: Document, finding: Finding, conditions: Conditions) -> Edit | None:
+    """All narrow gaps in and between the pieces are made as wide as can be weeded: both sides give way."""
+    pieces = [document.by_id[identity] for identity in finding.pieces if identity in document.by_id]
+    shapes = [shape_of(piece) for piece in pieces]
+    if not pieces or any(shape is None for shape in shapes):
+        return None
+    whole = union(*shapes).path
+    made = widened(whole, conditions.material_of(document.layer_by_id[pieces[0].layer]).least_gap_mm * WIDER)
+    if not made.places:
+        return None
+    away = difference(whole, made.path).path
+    return reshaped(
+        document, finding.key, {p.id: difference(s, away).path for p, s in zip(pieces, shapes, strict=True)}
     )
 
 
@@ -41,5 +61,7 @@ RULE = Rule(
     title="A narrow gap",
     effect="The waste in it is not weeded clean, or both edges lift.",
     find=find,
+    mend=mend,
+    version=2,
     thresholds=("narrower than the material's least gap; 0.1 mm where no material is chosen (common practice)",),
 )

@@ -6,10 +6,12 @@ from collections.abc import Iterable
 
 import numpy as np
 
-from ..model import Conditions, Document, Finding, Level
+from ..geometry.thickness import thickened
+from ..model import Conditions, Document, Edit, Finding, Level
 from ..model.units import as_mm
 from .naming import within
 from .outline_table import OutlineTable, outline_table
+from .reshaping import WIDER, reshaped, shape_of
 from .rule import SHAPES, Rows, Rule
 from .small_outlines import least_strips
 from .thin_places import ThinPlaces, thin_places_of
@@ -62,8 +64,19 @@ def _finding(table: OutlineTable, conditions: Conditions, found: ThinPlaces, n: 
         [piece.id, table.pieces[found.piece[n, 1]].id],
         found.points[n].mean(axis=0),
         reach,
+        mendable=piece is table.pieces[found.piece[n, 1]],
         measure=measure,
     )
+
+
+def mend(document: Document, finding: Finding, conditions: Conditions) -> Edit | None:
+    """All strips of the piece that its material does not bear are made as wide as it bears."""
+    piece = document.by_id.get(finding.pieces[0])
+    path = shape_of(piece) if piece and len(finding.pieces) == 1 else None
+    if path is None:
+        return None
+    made = thickened(path, conditions.material_of(document.layer_by_id[piece.layer]).least_strip_mm * WIDER)
+    return reshaped(document, finding.key, {piece.id: made.path}) if made.places else None
 
 
 RULE = Rule(
@@ -73,5 +86,7 @@ RULE = Rule(
     title="A strip that tears",
     effect="It tears when it is weeded or lifted off, or lets go of what hangs on it.",
     find=find,
+    mend=mend,
+    version=2,
     thresholds=("thinner than the material's least strip; 0.3 mm where no material is chosen (common practice)",),
 )

@@ -7,25 +7,26 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from .boolean import difference, union
+from .boolean import difference, intersection, union
 from .figures import circle, rectangle
 from .inner import medial_axis
-from .measure import bounds
+from .measure import bounds, length, outline_bounds
 from .narrow import thin_places, tight_gaps
-from .offset import around
+from .nesting import shapes_of
+from .offset import around, offset
 from .path import Path
 from .simplify import simplify
 
 #: Places along the outlines for the middle line lie so far apart, as a share of the width.
 SPACING_SHARE = 0.1
+#: There are about so many at most.
+MOST_POINTS = 30_000
 #: The middle line is smoothed within so much, in mm, and what is made is wider by as much on both sides.
-SMOOTHED_MM = 0.002
+SMOOTHED_MM = 0.003
 #: A place that is thinner by less than this is as thick as was asked, in mm.
-NEAR_MM = 0.005
+NEAR_MM = 0.001
 #: After so many looks for places that are still thin, what is left stays.
 PASSES = 4
-
-Box = tuple[float, float, float, float]
 
 
 @dataclass(frozen=True)
@@ -36,38 +37,41 @@ class Thickened:
     places: int
 
 
-def thickened(path: Path, width_mm: float, near: Box | None = None) -> Thickened:
+def thickened(path: Path, width_mm: float) -> Thickened:
     """A shape that is nowhere thinner than a width: along the middle line of what is thinner lies a stroke of the
-    width. path: closed outlines, outer ones clockwise and holes the other way. near: only where the middle line comes
-    into a box."""
-    strokes = _strokes(path, width_mm, near)
-    made = union(path, *strokes).path if strokes else path
-    for _ in range(PASSES if near is None else 0):
-        left = thin_places(made, below_mm=width_mm - NEAR_MM)
-        if not len(left):
+    width. path: closed outlines, outer ones clockwise and holes the other way."""
+    made, places = path, 0
+    for turn in range(PASSES):
+        thin = thin_places(made, below_mm=width_mm - NEAR_MM)
+        if not len(thin):
             break
-        discs = _discs(left.points, width_mm)
-        strokes += discs
-        made = union(made, *discs).path
-    return Thickened(made, len(strokes))
+        # What the middle line leaves, as where two strips meet, gets a disc of its own.
+        strokes = _strokes(made, width_mm) if turn == 0 else []
+        strokes = strokes or _discs(thin.points, width_mm)
+        made, places = union(made, *strokes).path, places + len(strokes)
+    return Thickened(made, places)
 
 
-def widened(path: Path, width_mm: float, near: Box | None = None) -> Thickened:
+def widened(path: Path, width_mm: float) -> Thickened:
     """A shape, beside and in which no gap is narrower than a width: along the middle line of what is narrower it gives
     way."""
-    left, top, right, bottom = bounds(path)
-    room = 2 * width_mm
-    about = rectangle(left - room, top - room, right - left + 2 * room, bottom - top + 2 * room)
-    strokes = _strokes(difference(about, path).path, width_mm, near)
-    made = difference(path, *strokes).path if strokes else path
-    for _ in range(PASSES if near is None else 0):
+    made, places = path, 0
+    for turn in range(PASSES):
         tight = tight_gaps(made, below_mm=width_mm - NEAR_MM) if len(made) else ()
         if not len(tight):
             break
-        discs = _discs(tight.points, width_mm)
-        strokes += discs
-        made = difference(made, *discs).path
-    return Thickened(made, len(strokes))
+        strokes = _strokes(_about(made, width_mm), width_mm) if turn == 0 else []
+        strokes = strokes or _discs(tight.points, width_mm)
+        made, places = difference(made, *strokes).path, places + len(strokes)
+    return Thickened(made, places)
+
+
+def _about(path: Path, width_mm: float) -> Path:
+    """All that lies beside and in a shape, some way out."""
+    left, top, right, bottom = bounds(path)
+    room = 4 * width_mm
+    about = rectangle(left - room, top - room, right - left + 2 * room, bottom - top + 2 * room)
+    return difference(about, path).path
 
 
 def _discs(points: np.ndarray, width_mm: float) -> list[Path]:
@@ -75,26 +79,36 @@ def _discs(points: np.ndarray, width_mm: float) -> list[Path]:
     return [circle(float(x), float(y), width_mm / 2 + SMOOTHED_MM) for x, y in middles]
 
 
-def _strokes(path: Path, width_mm: float, near: Box | None) -> list[Path]:
+def _strokes(path: Path, width_mm: float) -> list[Path]:
     """Strokes of a width along the middle line of a shape, where it is thinner."""
-    spacing = width_mm * SPACING_SHARE
-    axis = medial_axis(path, spacing)
+    near = _near_thin(path, width_mm)
+    if not len(near):
+        return []
+    spacing = max(width_mm * SPACING_SHARE, length(near) / MOST_POINTS)
+    axis = medial_axis(near, spacing)
     if not len(axis.edge):
         return []
     thin = (axis.radius[axis.edge] < width_mm / 2 - SMOOTHED_MM).all(axis=1)
     strokes = []
     for chain in _chained(axis.edge[thin]):
         chain = _without_corners(chain, axis.radius, 2 * spacing)
-        points = axis.points[chain]
-        if len(chain) < 2 or (near is not None and not _comes_into(points, near)):
-            continue
-        line = simplify(Path.from_points(points, closed=False), SMOOTHED_MM).path
-        strokes.append(around(line, width_mm / 2 + SMOOTHED_MM).path)
+        if len(chain) > 1:
+            line = simplify(Path.from_points(axis.points[chain], closed=False), SMOOTHED_MM).path
+            strokes.append(around(line, width_mm / 2 + SMOOTHED_MM).path)
     return strokes
 
 
-def _comes_into(points: np.ndarray, box: Box) -> bool:
-    return bool(((points >= box[:2]) & (points <= box[2:])).all(axis=1).any())
+def _near_thin(path: Path, width_mm: float) -> Path:
+    """What of a shape lies near where no disc of the width fits in."""
+    half = width_mm / 2
+    opened = offset(offset(path, distance_mm=-half).path, distance_mm=half).path
+    left = difference(path, opened).path
+    if not len(left):
+        return left
+    boxes = np.array([outline_bounds(left.take(rows))[0] for rows in shapes_of(left)])
+    boxes += np.array([-2, -2, 2, 2]) * width_mm
+    covers = union(*(rectangle(x0, y0, x1 - x0, y1 - y0) for x0, y0, x1, y1 in boxes)).path
+    return intersection(path, covers).path
 
 
 def _without_corners(chain: list[int], radius: np.ndarray, nothing_mm: float) -> list[int]:

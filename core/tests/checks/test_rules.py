@@ -123,6 +123,7 @@ class Registry(unittest.TestCase):
             "overhang",
             "outline_table",
             "paint_change",
+            "reshaping",
             "node_table",
             "node_edits",
             "small_outlines",
