@@ -45,6 +45,8 @@ NAMES: tuple[str, ...] = (
     "join",
     "stand",
     "thicken",
+    "corners",
+    "smooth",
 )
 
 
