@@ -47,6 +47,7 @@ NAMES: tuple[str, ...] = (
     "thicken",
     "corners",
     "smooth",
+    "pattern",
 )
 
 

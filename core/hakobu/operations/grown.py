@@ -142,9 +142,9 @@ def on_layer(piece: Piece, layer: Layer, identity: str, path: Path, name: str = 
     )
 
 
-def with_layer(document: Document, layer: Layer, below: str) -> Document:
-    """The document with a layer, below another one where it is new."""
+def with_layer(document: Document, layer: Layer, beside: str, above: bool = False) -> Document:
+    """The document with a layer, below another one where it is new, or above it."""
     if layer.id in document.layer_by_id:
         return replace(document, layers=tuple(layer if each.id == layer.id else each for each in document.layers))
-    at = next(n for n, each in enumerate(document.layers) if each.id == below)
+    at = next(n for n, each in enumerate(document.layers) if each.id == beside) + above
     return replace(document, layers=(*document.layers[:at], layer, *document.layers[at:]))

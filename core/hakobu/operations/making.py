@@ -80,15 +80,17 @@ def _place(path: Path) -> tuple[float, float]:
     return round((top + bottom) / 2, 6), round((left + right) / 2, 6)
 
 
-def with_made(document: Document, made: Mapping[str, Sequence[Piece]], gone: Iterable[str]) -> Document:
-    """The document with made pieces, each list at the place in the paint order, and in the group, of the piece of that
-    id; and without those that are gone."""
+def with_made(
+    document: Document, made: Mapping[str, Sequence[Piece]], gone: Iterable[str], above: bool = False
+) -> Document:
+    """The document with made pieces, each list below the piece of that id, or above it, in the paint order and in the
+    group; and without those that are gone."""
     gone = set(gone)
     pieces: list[Piece] = []
     for piece in document.pieces:
-        pieces += made.get(piece.id, ())
-        if piece.id not in gone:
-            pieces.append(piece)
+        kept = [piece] if piece.id not in gone else []
+        own = list(made.get(piece.id, ()))
+        pieces += [*kept, *own] if above else [*own, *kept]
     groups, empty = [], set(gone)
     for group in document.groups:
         members: list[str] = []
