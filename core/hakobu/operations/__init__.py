@@ -48,6 +48,9 @@ NAMES: tuple[str, ...] = (
     "corners",
     "smooth",
     "pattern",
+    "dash",
+    "fold",
+    "edges",
 )
 
 
