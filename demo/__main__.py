@@ -10,17 +10,21 @@ sys.path[:0] = [str(HERE), str(HERE.parent / "core")]
 
 import bought  # noqa: E402
 import cast  # noqa: E402
+import crate  # noqa: E402
 import emblem  # noqa: E402
 import frame  # noqa: E402
 import heron  # noqa: E402
 import kettle  # noqa: E402
+import ladder  # noqa: E402
 import lattice  # noqa: E402
 import limb  # noqa: E402
 import moon  # noqa: E402
 import moth  # noqa: E402
+import nameplate  # noqa: E402
 import night  # noqa: E402
 import plate  # noqa: E402
 import reed  # noqa: E402
+import silhouette  # noqa: E402
 import sticker  # noqa: E402
 import title  # noqa: E402
 import window  # noqa: E402
@@ -45,6 +49,10 @@ FILES = {
     "reed-sketch.jpg": reed.draw_sketch,
     "reed-pattern.png": reed.draw_pattern,
     "moth-scan.jpg": moth.draw,
+    "capital-h.svg": crate.draw,
+    "heron-silhouette.svg": silhouette.draw,
+    "ladder.svg": ladder.draw,
+    "name-frame.svg": nameplate.draw,
 }
 
 

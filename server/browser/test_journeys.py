@@ -35,7 +35,8 @@ class JourneyCase(Ways):
         _, name, settings = next(entry for entry in JOBS if entry[0] == file)
         job = history.create_job(name)
         begun = history.add_revision(job, job.head_id, [], settings)
-        history.bring_in(job, begun.pk, file, self.file(file))
+        for each in file.split("+"):
+            begun = history.bring_in(job, begun.pk, each, self.file(each))
         self.page.goto(f"{self.live_server_url}/jobs/{job.pk}/intake")
         expect(self.page.get_by_role("region", name="Intake", exact=True)).to_be_visible()
         expect(self.page.locator(".work")).to_be_visible()

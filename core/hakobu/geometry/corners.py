@@ -6,7 +6,6 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from .kernels.curves import curves_at
 from .measure import segment_lengths
 from .nodes import end_directions
 from .path import ARC, LINE, Path, line_controls
@@ -109,6 +108,8 @@ def _at(path: Path, segment: int, far_mm: float, from_end: bool) -> float:
 def _touching(path: Path, corners: Corners, radius: np.ndarray, room: np.ndarray) -> np.ndarray:
     """Parameters (N, 2) at which a circle of a radius touches both sides of corners; none where it does not within the
     room that there is. Newton's method on both parameters, from where it is for straight sides."""
+    from .kernels.curves import curves_at
+
     kinds, geometry = curve_table(path)
     long = np.maximum(segment_lengths(path), 1e-12)
     side = np.sign(corners.turn)

@@ -10,7 +10,7 @@ from typing import TYPE_CHECKING
 import numpy as np
 
 from ..errors import CannotDo, TooMuch
-from ..geometry import Path, bounds, transform, translation
+from ..geometry import Path, bounds, compose, scaling, transform, translation
 from ..geometry.boolean import intersection, union
 from ..geometry.lattice import ROW, Lattice, dot, hexagon, in_rows, middle_line, repeated
 from ..geometry.offset import around
@@ -45,12 +45,12 @@ def filling_of(wish: Pattern, motif: Sequence[Piece]) -> Filling:
         if across <= 0:
             raise CannotDo("Nothing is left of the hexagons: take a larger spacing, or narrower walls.")
         return Filling(wish, lattice, hexagon(across, lattice.angle), None)
-    if wish.kind in ("repeated", "once"):
+    if wish.kind in ("repeated", "over", "once"):
         shapes = [operand_of(piece) for piece in motif if has_inside(piece)]
         if not shapes:
             raise CannotDo("Lines that do not close cannot fill a shape: pick closed ones.")
         whole = union(*shapes).path
-        if wish.kind == "once":
+        if wish.kind != "repeated":
             return Filling(wish, lattice, None, whole)
         left, top, right, bottom = bounds(whole)
         return Filling(wish, lattice, transform(whole, translation(-(left + right) / 2, -(top + bottom) / 2)), None)
@@ -61,7 +61,8 @@ def cells_in(fill: Filling, inner: Path) -> tuple[Path, Path]:
     """What of a pattern lies in a shape: the parts that were clipped, and the figures that lie in it whole."""
     none = Path.concatenate([])
     if fill.motif is not None:
-        return intersection(fill.motif, inner).path, none
+        motif = _over(fill.motif, inner) if fill.wish.kind == "over" else fill.motif
+        return intersection(motif, inner).path, none
     if fill.figure is None:
         return intersection(_bands(fill, inner), inner).path, none
     places = _places(fill, inner)
@@ -78,6 +79,15 @@ def cells_in(fill: Filling, inner: Path) -> tuple[Path, Path]:
         return intersection(every, inner).path, none
     clipped = intersection(repeated(fill.figure, edge), inner).path if len(edge) else none
     return clipped, repeated(fill.figure, whole)
+
+
+def _over(motif: Path, inner: Path) -> Path:
+    """Pieces sized and moved so that their box just covers that of a shape."""
+    left, top, right, bottom = bounds(motif)
+    x0, y0, x1, y1 = bounds(inner)
+    factor = max((x1 - x0) / max(right - left, 1e-9), (y1 - y0) / max(bottom - top, 1e-9))
+    matrix = compose(scaling(factor), translation(-(left + right) / 2, -(top + bottom) / 2))
+    return transform(motif, compose(translation((x0 + x1) / 2, (y0 + y1) / 2), matrix))
 
 
 def _places(fill: Filling, inner: Path) -> np.ndarray:

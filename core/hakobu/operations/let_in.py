@@ -26,7 +26,7 @@ from .operation import Context, Operation, Outcome, Role, by_pieces
 #: The role of what others are let into.
 INTO = "into"
 CENTRED = (
-    ("no", "as it lies"),
+    ("no", "as it lies, or in the middle"),
     ("across", "in the middle from left to right"),
     ("down", "in the middle from top to bottom"),
     ("both", "in the middle"),
@@ -69,8 +69,8 @@ def run(document: Document, parameters: LetIn, context: Context) -> Outcome:
     if not inner:
         raise CannotDo("Pick a closed shape that is let in: lines have no inside.")
     shape = union(*map(operand_of, inner)).path
-    into = _into(document, inner, shape, context)
-    matrix = translation(*_by(shape, into, parameters))
+    into, over = _into(document, inner, shape, context)
+    matrix = translation(*_by(shape, into, parameters, over))
     shape = transform(shape, matrix)
     moved = {piece.id: transform(piece.path, matrix) for piece in inner}
     whole = without_hollows(shape, np.inf) if parameters.hollows == "fill" else shape
@@ -102,27 +102,27 @@ def run(document: Document, parameters: LetIn, context: Context) -> Outcome:
     return Outcome(after, title, "; ".join(filter(None, notes)), figures)
 
 
-def _into(document: Document, inner: Sequence[Piece], shape: Path, context: Context) -> list[Piece]:
-    """What was picked, or all that the inner pieces lie over."""
+def _into(document: Document, inner: Sequence[Piece], shape: Path, context: Context) -> tuple[list[Piece], bool]:
+    """What was picked, or all that the inner pieces lie over; and whether they lie over any of it. Where they lie over
+    nothing, all else is meant."""
     picked = [piece for piece in context.pieces(document, INTO) if has_inside(piece) and piece not in inner]
-    if picked:
-        return picked
-    others = [piece for piece in document.pieces_followed() if has_inside(piece) and piece not in inner]
-    found = [piece for piece in others if area(intersection(operand_of(piece), shape).path) > 0]
-    if not found:
-        raise CannotDo("It lies over no other piece: move it there first, or pick what it is let into.")
-    return found
+    others = picked or [piece for piece in document.pieces_followed() if has_inside(piece) and piece not in inner]
+    if not others:
+        raise CannotDo("There is no other shape that it could be let into.")
+    over = [piece for piece in others if area(intersection(operand_of(piece), shape).path) > 0]
+    return picked or over or others, bool(over)
 
 
-def _by(shape: Path, into: Sequence[Piece], parameters: LetIn) -> tuple[float, float]:
-    """How far the inner pieces are moved."""
+def _by(shape: Path, into: Sequence[Piece], parameters: LetIn, over: bool) -> tuple[float, float]:
+    """How far the inner pieces are moved: to the middle where that is wished for, or where they lie over nothing."""
     x, y = parameters.move
+    centred = parameters.centred if over or parameters.centred != "no" else "both"
     own = np.array(bounds(shape)).reshape(2, 2).mean(axis=0)
     theirs = np.array(bounds(Path.concatenate(p.path for p in into))).reshape(2, 2).mean(axis=0)
     across, down = theirs - own
     return (
-        x + (across if parameters.centred in ("across", "both") else 0.0),
-        y + (down if parameters.centred in ("down", "both") else 0.0),
+        x + (across if centred in ("across", "both") else 0.0),
+        y + (down if centred in ("down", "both") else 0.0),
     )
 
 

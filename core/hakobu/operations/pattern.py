@@ -33,8 +33,11 @@ KINDS = (
     ("dots", "dots"),
     ("hexagons", "hexagons"),
     ("repeated", "other pieces, repeated"),
+    ("over", "other pieces, laid over all of it"),
     ("once", "other pieces, as they lie"),
 )
+#: With these the pieces are picked.
+GIVEN = ("repeated", "over", "once")
 USES = (
     ("openings", "cut out of it"),
     ("stays", "which stay when the rest is cut out"),
@@ -104,7 +107,7 @@ def run(document: Document, parameters: Pattern, context: Context) -> Outcome:
     """Clipped to each shape; parts that are too small are left out and counted."""
     motif = context.pieces(document, WITH)
     pieces = [p for p in context.pieces(document) if has_inside(p) and p not in motif]
-    given = parameters.kind in ("repeated", "once")
+    given = parameters.kind in GIVEN
     if given and not motif:
         picked, motif = pieces, [p for p in document.pieces_followed() if p not in pieces and has_inside(p)]
         pieces = picked if motif else []
@@ -133,7 +136,7 @@ def run(document: Document, parameters: Pattern, context: Context) -> Outcome:
         ),
     )
     after = with_made(after, laid, (), above=True)
-    if parameters.kind == "once":
+    if parameters.kind in ("once", "over"):
         after = after.with_paths({piece.id: None for piece in motif})
     return _told(after, parameters, pieces, made, parts)
 
@@ -216,7 +219,7 @@ def _told(after: Document, parameters: Pattern, pieces: Sequence[Piece], made: S
 
 
 def cost(document: Document, parameters: Pattern, source: SourceCost) -> float:
-    if parameters.kind == "once":
+    if parameters.kind in ("once", "over"):
         return by_pieces(document, parameters, source)
     width, height = document.frame
     return by_pieces(document, parameters, source) + 5e-5 * width * height / parameters.spacing_mm**2
@@ -233,6 +236,6 @@ OPERATION = Operation(
     sentence="Fill it with {kind}[, {spacing_mm} apart][, {width_mm} wide][, at {angle}], {use}; a rim of {rim_mm} stays",
     roles=(
         Role(ON, "the shape that is filled", everything=True),
-        Role(WITH, "what it is filled with", least=0, when=("kind", ("repeated", "once"))),
+        Role(WITH, "what it is filled with", least=0, when=("kind", GIVEN)),
     ),
 )

@@ -910,11 +910,14 @@ export interface components {
          *     * `width` - width
          *     * `height` - height
          *     * `place` - place
+         *     * `middle` - middle
          *     * `by` - by
          *     * `turn` - turn
+         *     * `apart` - apart
+         *     * `ends` - ends
          * @enum {string}
          */
-        HandleEnum: "out" | "width" | "height" | "place" | "by" | "turn";
+        HandleEnum: "out" | "width" | "height" | "place" | "middle" | "by" | "turn" | "apart" | "ends";
         HandlesInRequest: {
             pieces: string[];
         };
@@ -1017,6 +1020,8 @@ export interface components {
          *     * `layers` - layers
          *     * `pieces` - pieces
          *     * `words` - words
+         *     * `places` - places
+         *     * `spots` - spots
          *     * `pixels` - pixels
          *     * `point` - point
          *     * `line` - line
@@ -1025,7 +1030,7 @@ export interface components {
          *     * `choice` - choice
          * @enum {string}
          */
-        KindEnum: "length" | "area" | "angle" | "number" | "count" | "flag" | "text" | "colour" | "layer" | "piece" | "font" | "layers" | "pieces" | "words" | "pixels" | "point" | "line" | "axis" | "data" | "choice";
+        KindEnum: "length" | "area" | "angle" | "number" | "count" | "flag" | "text" | "colour" | "layer" | "piece" | "font" | "layers" | "pieces" | "words" | "places" | "spots" | "pixels" | "point" | "line" | "axis" | "data" | "choice";
         LayerOut: {
             id: string;
             name: string;
@@ -1272,8 +1277,11 @@ export interface components {
              *     * `width` - width
              *     * `height` - height
              *     * `place` - place
+             *     * `middle` - middle
              *     * `by` - by
              *     * `turn` - turn
+             *     * `apart` - apart
+             *     * `ends` - ends
              */
             handle: components["schemas"]["HandleEnum"] | components["schemas"]["BlankEnum"];
         };
@@ -2673,7 +2681,7 @@ export interface components {
              * @default capitals
              * @enum {unknown}
              */
-            size_by: "box" | "capitals" | "em" | "points" | "whole" | "width" | "x";
+            size_by: "box" | "capitals" | "em" | "gap" | "points" | "whole" | "width" | "x";
             /**
              * height
              * @description how high
@@ -2699,6 +2707,12 @@ export interface components {
                 number,
                 number
             ] | null;
+            /**
+             * clearance
+             * @description from the words to both pieces
+             * @default 2
+             */
+            clear_mm: number;
             /**
              * letters
              * @description whether letters are welded
@@ -2922,7 +2936,588 @@ export interface components {
             /** @default null */
             material: string | null;
         };
-        StepParameters: components["schemas"]["ParametersBringIn"] | components["schemas"]["ParametersPage"] | components["schemas"]["ParametersResize"] | components["schemas"]["ParametersLayer"] | components["schemas"]["ParametersToLayer"] | components["schemas"]["ParametersMergeLayers"] | components["schemas"]["ParametersSplitByColour"] | components["schemas"]["ParametersArrange"] | components["schemas"]["ParametersRemove"] | components["schemas"]["ParametersTrace"] | components["schemas"]["ParametersMend"] | components["schemas"]["ParametersCombine"] | components["schemas"]["ParametersTakeApart"] | components["schemas"]["ParametersPutTogether"] | components["schemas"]["ParametersBacking"] | components["schemas"]["ParametersRim"] | components["schemas"]["ParametersHoles"] | components["schemas"]["ParametersPlace"] | components["schemas"]["ParametersAlign"] | components["schemas"]["ParametersCopies"] | components["schemas"]["ParametersShape"] | components["schemas"]["ParametersSimplify"] | components["schemas"]["ParametersWords"];
+        /** open-along */
+        ParametersOpenAlong: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            operation: "open-along";
+            /**
+             * gap
+             * @description how far the halves come apart
+             * @default 18
+             */
+            gap_mm: number;
+            /**
+             * angle
+             * @description of the line: 0 runs across, 90 down
+             * @default 0
+             */
+            angle: number;
+            /** @default null */
+            at: [
+                number,
+                number
+            ] | null;
+            /**
+             * cut edges
+             * @description what the halves get along the line
+             * @default closed
+             * @enum {unknown}
+             */
+            edges: "closed" | "open";
+            /**
+             * what is set in the gap
+             * @description what gives way
+             * @default gap
+             * @enum {unknown}
+             */
+            fit: "gap" | "piece";
+            /**
+             * clearance
+             * @description from it to both halves
+             * @default 2
+             */
+            clearance_mm: number;
+        };
+        /** symmetry */
+        ParametersSymmetry: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            operation: "symmetry";
+            /**
+             * how
+             * @description how the design repeats itself
+             * @default mirrored
+             * @enum {unknown}
+             */
+            kind: "mirrored" | "turned";
+            /**
+             * from
+             * @description the half that stays
+             * @default smoother
+             * @enum {unknown}
+             */
+            half: "first" | "second" | "smoother";
+            /** @default null */
+            axis: [
+                number,
+                number,
+                number,
+                number
+            ] | null;
+            /**
+             * found line
+             * @description of the lines that are found, the best first
+             * @default 1
+             */
+            candidate: number;
+            /**
+             * times
+             * @description how many sectors there are
+             * @default 6
+             */
+            times: number;
+            /** @default null */
+            start: number | null;
+            /** @default null */
+            centre: [
+                number,
+                number
+            ] | null;
+            /** @default null */
+            bits_mm2: number | null;
+        };
+        /** interlock */
+        ParametersInterlock: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            operation: "interlock";
+            /**
+             * gap
+             * @description between the pieces where they cross
+             * @default 0.4
+             */
+            gap_mm: number;
+            /**
+             * rim
+             * @description round each piece; none at 0
+             * @default 2
+             */
+            rim_mm: number;
+            /**
+             * over
+             * @description which piece lies over the other
+             * @default alternating
+             * @enum {unknown}
+             */
+            over: "alternating" | "topmost";
+            /**
+             * turned over
+             * @description crossings at which the other piece lies over
+             * @default []
+             */
+            turned: string[];
+        };
+        /** let-in */
+        ParametersLetIn: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            operation: "let-in";
+            /** @default null */
+            clearance_mm: number | null;
+            /**
+             * placed
+             * @description where it lies in what it is let into
+             * @default no
+             * @enum {unknown}
+             */
+            centred: "across" | "both" | "down" | "no";
+            /**
+             * move
+             * @description how far to the right and down
+             * @default [
+             *       0,
+             *       0
+             *     ]
+             */
+            move: [
+                number,
+                number
+            ];
+            /**
+             * what lies in its openings
+             * @description of what it is let into
+             * @default keep
+             * @enum {unknown}
+             */
+            hollows: "fill" | "keep";
+            /**
+             * what is cut out
+             * @description what becomes of it
+             * @default drop
+             * @enum {unknown}
+             */
+            cut_out: "drop" | "keep";
+            /**
+             * inlay larger by
+             * @description how far an inlay reaches under the edge; less than nothing leaves room
+             * @default 0
+             */
+            under_mm: number;
+        };
+        /** caption */
+        ParametersCaption: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            operation: "caption";
+            /**
+             * backing
+             * @description how far it reaches out
+             * @default 2.5
+             */
+            distance_mm: number;
+            /**
+             * clearance
+             * @description between the letters and what lies round and in them
+             * @default 0.1
+             */
+            clearance_mm: number;
+            /**
+             * counters
+             * @description what becomes of them
+             * @default inlay
+             * @enum {unknown}
+             */
+            counters: "inlay" | "open";
+        };
+        /** bridge */
+        ParametersBridge: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            operation: "bridge";
+            /**
+             * bridges
+             * @description from each hole; none, where they are placed by hand
+             * @default 2
+             */
+            number: number;
+            /**
+             * width
+             * @description how wide a bridge is
+             * @default 1.5
+             */
+            width_mm: number;
+            /**
+             * turned
+             * @description the first one off upright
+             * @default 0
+             */
+            turn: number;
+            /**
+             * left out
+             * @description bridges that are not made
+             * @default []
+             */
+            without: string[];
+            /**
+             * by hand
+             * @description places that bridges are to lead to, each from its nearest hole
+             * @default []
+             */
+            by_hand: [
+                number,
+                number
+            ][];
+        };
+        /** join */
+        ParametersJoin: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            operation: "join";
+            /**
+             * strip
+             * @description how wide a strip is
+             * @default 1.5
+             */
+            width_mm: number;
+            /**
+             * strips
+             * @description how they meet what they join
+             * @default straight
+             * @enum {unknown}
+             */
+            way: "flowing" | "straight";
+            /** @default null */
+            within_mm: number | null;
+            /**
+             * left out
+             * @description strips that are not made
+             * @default []
+             */
+            without: string[];
+        };
+        /** stand */
+        ParametersStand: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            operation: "stand";
+            /**
+             * how
+             * @description which way it is moved until it meets
+             * @default down
+             * @enum {unknown}
+             */
+            side: "down" | "left" | "right" | "up";
+            /**
+             * sunk
+             * @description how far it reaches in
+             * @default 0.5
+             */
+            sink_mm: number;
+            /**
+             * dots joined
+             * @description loose parts of each, such as the dot of an i, are joined to it
+             * @default true
+             */
+            dots: boolean;
+            /**
+             * strip
+             * @description how wide those joins are
+             * @default 1.5
+             */
+            strip_mm: number;
+            /**
+             * each alone
+             * @description each piece is moved until it meets, not all by as much
+             * @default true
+             */
+            each: boolean;
+            /**
+             * welded
+             * @description all becomes one piece with what it meets
+             * @default true
+             */
+            weld: boolean;
+        };
+        /** thicken */
+        ParametersThicken: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            operation: "thicken";
+            /**
+             * where
+             * @description where shapes change
+             * @default thin
+             * @enum {unknown}
+             */
+            where: "all" | "gaps" | "thin";
+            /**
+             * by
+             * @description on each side; thinner where it is negative
+             * @default 0.5
+             */
+            by_mm: number;
+            /** @default null */
+            width_mm: number | null;
+        };
+        /** corners */
+        ParametersCorners: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            operation: "corners";
+            /**
+             * which
+             * @description which corners are meant
+             * @default all
+             * @enum {unknown}
+             */
+            which: "all" | "inner" | "outer";
+            /**
+             * how
+             * @description what becomes of a corner
+             * @default round
+             * @enum {unknown}
+             */
+            way: "cut" | "round";
+            /**
+             * by
+             * @description the radius, or how far from the corner it is cut
+             * @default 2
+             */
+            size_mm: number;
+            /**
+             * left as they are
+             * @description corners that stay
+             * @default []
+             */
+            without: string[];
+        };
+        /** smooth */
+        ParametersSmooth: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            operation: "smooth";
+            /**
+             * distance
+             * @description no point moves farther than that
+             * @default 0.2
+             */
+            within_mm: number;
+            /**
+             * corners over
+             * @description where lines turn by more, corners stay
+             * @default 40
+             */
+            corner: number;
+        };
+        /** pattern */
+        ParametersPattern: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            operation: "pattern";
+            /**
+             * with
+             * @description what fills it
+             * @default hexagons
+             * @enum {unknown}
+             */
+            kind: "crossed" | "dots" | "hexagons" | "lines" | "once" | "repeated" | "waves";
+            /**
+             * use
+             * @description what the pattern becomes
+             * @default openings
+             * @enum {unknown}
+             */
+            use: "lines" | "openings" | "pieces" | "stays";
+            /**
+             * spacing
+             * @description from one to the next
+             * @default 6
+             */
+            spacing_mm: number;
+            /**
+             * width
+             * @description of a line or a dot; between hexagons, of what stays
+             * @default 1.5
+             */
+            width_mm: number;
+            /**
+             * rim
+             * @description that stays all round
+             * @default 3
+             */
+            rim_mm: number;
+            /**
+             * angle
+             * @description of the rows
+             * @default 0
+             */
+            angle: number;
+            /**
+             * swing
+             * @description of waves to both sides
+             * @default 2
+             */
+            swing_mm: number;
+            /**
+             * shifted by
+             * @description along the rows and across
+             * @default [
+             *       0,
+             *       0
+             *     ]
+             */
+            shift: [
+                number,
+                number
+            ];
+            /**
+             * scattered
+             * @description how far figures stand off their rows, as a share of the spacing
+             * @default 0
+             */
+            jitter: number;
+            /**
+             * scattered as
+             * @description another number scatters otherwise
+             * @default 1
+             */
+            seed: number;
+            /** @default null */
+            least_mm2: number | null;
+            /**
+             * in one piece
+             * @description what would come loose is left out
+             * @default true
+             */
+            one: boolean;
+        };
+        /** dash */
+        ParametersDash: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            operation: "dash";
+            /**
+             * how
+             * @description what the tool does
+             * @default perforation
+             * @enum {unknown}
+             */
+            way: "dashes" | "perforation" | "score";
+            /**
+             * cut
+             * @description how long each cut or dash is
+             * @default 3
+             */
+            on_mm: number;
+            /**
+             * gap
+             * @description how much stays between
+             * @default 1
+             */
+            off_mm: number;
+        };
+        /** fold */
+        ParametersFold: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            operation: "fold";
+            /** @default null */
+            ends: [
+                number,
+                number,
+                number,
+                number
+            ] | null;
+            /**
+             * how
+             * @description what the tool does along it
+             * @default score
+             * @enum {unknown}
+             */
+            way: "perforation" | "score";
+            /**
+             * cut
+             * @description how long each cut is
+             * @default 3
+             */
+            on_mm: number;
+            /**
+             * gap
+             * @description how much stays between
+             * @default 1
+             */
+            off_mm: number;
+            /**
+             * off the edge
+             * @description how far from the edge it begins and ends
+             * @default 0
+             */
+            inset_mm: number;
+        };
+        /** edges */
+        ParametersEdges: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            operation: "edges";
+            /**
+             * become
+             * @description what edges or lines become
+             * @default width
+             * @enum {unknown}
+             */
+            way: "lines" | "outline" | "width";
+            /**
+             * width
+             * @description how wide a line becomes
+             * @default 2
+             */
+            width_mm: number;
+            /**
+             * ends
+             * @description of open lines
+             * @default round
+             * @enum {unknown}
+             */
+            ends: "flat" | "round" | "square";
+            /**
+             * the shape stays
+             * @description as well
+             * @default false
+             */
+            keep: boolean;
+        };
+        StepParameters: components["schemas"]["ParametersBringIn"] | components["schemas"]["ParametersPage"] | components["schemas"]["ParametersResize"] | components["schemas"]["ParametersLayer"] | components["schemas"]["ParametersToLayer"] | components["schemas"]["ParametersMergeLayers"] | components["schemas"]["ParametersSplitByColour"] | components["schemas"]["ParametersArrange"] | components["schemas"]["ParametersRemove"] | components["schemas"]["ParametersTrace"] | components["schemas"]["ParametersMend"] | components["schemas"]["ParametersCombine"] | components["schemas"]["ParametersTakeApart"] | components["schemas"]["ParametersPutTogether"] | components["schemas"]["ParametersBacking"] | components["schemas"]["ParametersRim"] | components["schemas"]["ParametersHoles"] | components["schemas"]["ParametersPlace"] | components["schemas"]["ParametersAlign"] | components["schemas"]["ParametersCopies"] | components["schemas"]["ParametersShape"] | components["schemas"]["ParametersSimplify"] | components["schemas"]["ParametersWords"] | components["schemas"]["ParametersOpenAlong"] | components["schemas"]["ParametersSymmetry"] | components["schemas"]["ParametersInterlock"] | components["schemas"]["ParametersLetIn"] | components["schemas"]["ParametersCaption"] | components["schemas"]["ParametersBridge"] | components["schemas"]["ParametersJoin"] | components["schemas"]["ParametersStand"] | components["schemas"]["ParametersThicken"] | components["schemas"]["ParametersCorners"] | components["schemas"]["ParametersSmooth"] | components["schemas"]["ParametersPattern"] | components["schemas"]["ParametersDash"] | components["schemas"]["ParametersFold"] | components["schemas"]["ParametersEdges"];
     };
     responses: never;
     parameters: never;

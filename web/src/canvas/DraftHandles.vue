@@ -26,16 +26,16 @@ function press(event: PointerEvent, handle: DraftHandle) {
   if (event.button) return
   const target = event.currentTarget as Element
   target.setPointerCapture(event.pointerId)
-  held.value = handle.parameter.name
+  held.value = handle.id
   event.stopPropagation()
 }
 function move(event: PointerEvent, handle: DraftHandle) {
-  if (held.value !== handle.parameter.name) return
+  if (held.value !== handle.id) return
   event.stopPropagation()
   set(handle, handle.valueAt(placeOf(event)), false)
 }
 function lift(event: PointerEvent, handle: DraftHandle) {
-  if (held.value !== handle.parameter.name) return
+  if (held.value !== handle.id) return
   held.value = ''
   event.stopPropagation()
   set(handle, valueOf(handle.parameter, draft.values), true)
@@ -55,8 +55,8 @@ function key(event: KeyboardEvent, handle: DraftHandle) {
   const value = valueOf(handle.parameter, draft.values)
   const step = (handle.parameter.step ?? 1) * (event.shiftKey ? 10 : 1)
   if (handle.along === 'both') {
-    const [x, y] = (value as [number, number] | null) ?? handle.at
-    return set(handle, [x + by[0] * step, y + by[1] * step], true)
+    const [x, y] = handle.at
+    return set(handle, handle.valueAt([x + by[0] * step, y + by[1] * step]), true)
   }
   // To the right and up is more.
   set(handle, Math.round((Number(value ?? 0) + (by[0] - by[1]) * step) * 1000) / 1000, true)
@@ -65,11 +65,11 @@ function key(event: KeyboardEvent, handle: DraftHandle) {
 
 <template>
   <g ref="layer">
-    <g v-for="handle in handles" :key="handle.parameter.name">
+    <g v-for="handle in handles" :key="handle.id">
       <line class="arm" :x1="toScreen(handle.from)[0]" :y1="toScreen(handle.from)[1]" :x2="toScreen(handle.at)[0]" :y2="toScreen(handle.at)[1]" />
       <g
         class="handle"
-        :class="{ held: held === handle.parameter.name }"
+        :class="{ held: held === handle.id }"
         :transform="`translate(${toScreen(handle.at).join(' ')})`"
         tabindex="0"
         role="slider"

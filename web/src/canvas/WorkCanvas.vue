@@ -24,7 +24,9 @@ import LoupeLayer from './LoupeLayer.vue'
 import MarksLayer from './MarksLayer.vue'
 import { Picker } from './picker'
 import PictureLayer from './PictureLayer.vue'
+import PlacesLayer from './PlacesLayer.vue'
 import SheetLayer from './SheetLayer.vue'
+import SpotsLayer from './SpotsLayer.vue'
 import TraceStage from './TraceStage.vue'
 import WorkBoard from './WorkBoard.vue'
 
@@ -135,6 +137,8 @@ function click(x: number, y: number, held: Held) {
   work.value?.focus({ preventScroll: true })
   if (props.tracing) return tools.press(...toPlane(x, y), reachOf(held), colours.at)
   if (props.measuring) return ruler.put(snapped(x, y, held))
+  // Held with Shift a place stands where the pointer is; else at what is near.
+  if (draft.setting) return draft.setPlaces(draft.setting, [...draft.placesOf(draft.setting), held.add ? toPlane(x, y) : snapped(x, y, held).at])
   const hits = pickerAt(x)
     .at(...toPlane(x, y), reachOf(held))
     .filter((hit) => !picks.locked(hit.target.drawn))
@@ -187,7 +191,7 @@ defineExpose({ showAll, fly: viewport.fly, zoom: viewport.zoom, percent: viewpor
   <div
     ref="work"
     class="work"
-    :class="{ dragging, measuring, pointing: picks.hovered || tools.hovered, aiming: aimedAt && coloursReady }"
+    :class="{ dragging, measuring, pointing: picks.hovered || tools.hovered, aiming: (aimedAt && coloursReady) || draft.setting }"
     tabindex="0"
     role="application"
     :aria-label="words.work.label"
@@ -230,7 +234,9 @@ defineExpose({ showAll, fly: viewport.fly, zoom: viewport.zoom, percent: viewpor
     <svg class="layer over">
       <DividerLayer v-if="two" :share="split" :width="size.width" :height="size.height" :names="names" @move="emit('split', $event)" />
       <LetterHandles v-if="draft.operation?.id === 'words' && !tracing" :viewport="viewport" />
+      <SpotsLayer v-if="draft.operation && !tracing" :viewport="viewport" />
       <DraftHandles v-if="draft.operation && !tracing" :viewport="viewport" />
+      <PlacesLayer v-if="draft.operation && !tracing" :viewport="viewport" />
       <FindingsLayer :findings="findings" :picked="finding" :viewport="viewport" @pick="emit('finding', $event)" />
     </svg>
     <LoupeLayer v-if="loupe && !tracing" :sides="sides" :split="split" :pointer="pointer" :viewport="viewport" />

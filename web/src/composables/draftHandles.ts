@@ -11,6 +11,7 @@ type Place = [number, number]
 
 /** A parameter as a handle on the work: where it is, from where it is measured, and the value that a place gives. */
 export interface DraftHandle {
+  id: string
   parameter: Parameter
   at: Place
   from: Place
@@ -49,7 +50,61 @@ export function useDraftHandles() {
     return ((typed && valueOf(typed, draft.values)) as Place | null) ?? [frame[0] / 2, frame[1] / 2]
   })
 
-  const MAKE: Record<string, (parameter: Parameter, value: unknown) => Omit<DraftHandle, 'parameter'> | null> = {
+  /** The place that a step is about, where it has one: else the middle of what it is for. */
+  const centre = computed<Place>(() => {
+    const typed = draft.fields.find((one) => one.handle === 'middle')
+    return ((typed && valueOf(typed, draft.values)) as Place | null) ?? middle.value
+  })
+  const degrees = computed(() => {
+    const typed = draft.fields.find((one) => one.handle === 'turn')
+    return Number((typed && valueOf(typed, draft.values)) ?? 0)
+  })
+  /** The ends of a line that nobody has drawn yet: across the middle of a fold, down the middle of a mirror. */
+  const ends = (parameter: Parameter, value: unknown): [number, number, number, number] => {
+    const [left, top, right, bottom] = box.value
+    const [x, y] = middle.value
+    return (value as [number, number, number, number] | null) ?? (parameter.kind === 'axis' ? [x, top, x, bottom] : [left, y, right, y])
+  }
+
+  type Made = Omit<DraftHandle, 'parameter' | 'id'>
+  const MAKE: Record<string, (parameter: Parameter, value: unknown) => Made | Made[] | null> = {
+    middle: () => ({
+      from: centre.value,
+      at: centre.value,
+      text: `${mm(centre.value[0])}, ${mm(centre.value[1])}`,
+      along: 'both',
+      valueAt: ([x, y]) => [clean(rounded(x)), clean(rounded(y))],
+    }),
+    apart: (_, value) => {
+      const way = ((degrees.value + 90) * Math.PI) / 180
+      const [cos, sin] = [Math.cos(way), Math.sin(way)]
+      const [x, y] = centre.value
+      const half = Number(value ?? 0) / 2
+      return {
+        from: [x - half * cos, y - half * sin],
+        at: [x + half * cos, y + half * sin],
+        text: `${mm(2 * half)} mm`,
+        along: 'y',
+        valueAt: (to) => clean(rounded(2 * Math.abs((to[0] - x) * cos + (to[1] - y) * sin))),
+      }
+    },
+    ends: (parameter, value) => {
+      const now = ends(parameter, value)
+      const [start, end]: [Place, Place] = [
+        [now[0], now[1]],
+        [now[2], now[3]],
+      ]
+      const moved = (to: Place, k: 0 | 2) => {
+        const next = [...now]
+        next[k] = clean(rounded(to[0]))
+        next[k + 1] = clean(rounded(to[1]))
+        return next
+      }
+      return [
+        { from: end, at: start, text: `${mm(start[0])}, ${mm(start[1])}`, along: 'both', valueAt: (to) => moved(to, 0) },
+        { from: start, at: end, text: `${mm(end[0])}, ${mm(end[1])}`, along: 'both', valueAt: (to) => moved(to, 2) },
+      ]
+    },
     out: (_, value) => {
       const from: Place = [box.value[2], middle.value[1]]
       const by = Number(value ?? 0)
@@ -77,14 +132,14 @@ export function useDraftHandles() {
       return { from, at: [from[0] + dx, from[1] + dy], text: `${mm(dx)}, ${mm(dy)}`, along: 'both', valueAt: ([x, y]) => [clean(rounded(x - from[0])), clean(rounded(y - from[1]))] }
     },
     turn: (_, value) => {
-      const degrees = Number(value ?? 0)
+      const turned = Number(value ?? 0)
       const reach = Math.max((box.value[3] - box.value[1]) * TURN_SHARE, 5)
-      const way = ((degrees - 90) * Math.PI) / 180
-      const from = middle.value
+      const way = ((turned - 90) * Math.PI) / 180
+      const from = centre.value
       return {
         from,
         at: [from[0] + reach * Math.cos(way), from[1] + reach * Math.sin(way)],
-        text: `${number(degrees, 1)}°`,
+        text: `${number(turned, 1)}°`,
         along: 'x',
         valueAt: ([x, y]) => rounded((Math.atan2(y - from[1], x - from[0]) * 180) / Math.PI + 90, 1),
       }
@@ -94,7 +149,7 @@ export function useDraftHandles() {
   return computed<DraftHandle[]>(() =>
     draft.fields.flatMap((parameter) => {
       const made = MAKE[parameter.handle]?.(parameter, valueOf(parameter, draft.values))
-      return made ? [{ parameter, ...made }] : []
+      return [made ?? []].flat().map((one, k) => ({ id: `${parameter.name} ${k}`, parameter, ...one }))
     }),
   )
 }

@@ -46,6 +46,8 @@ export const useDraft = defineStore('draft', () => {
   const choosing = ref('')
   /** The part of the step that is taken hold of, by the id of its spot on the work. */
   const spot = ref('')
+  /** The parameter whose places are set on the work by clicks. */
+  const setting = ref('')
 
   const fields = computed(() => operation.value?.parameters.filter((one) => applies(one, operation.value!, values.value)) ?? [])
   const pieces = computed(() => {
@@ -74,6 +76,7 @@ export const useDraft = defineStore('draft', () => {
     problem.value = ''
     choosing.value = ''
     spot.value = ''
+    setting.value = found.parameters.find((one) => one.kind === 'places' && one.required)?.name ?? ''
     ask(true)
   }
   /** What is picked, in the role that a step asks for first; all that a step of words makes by that step, so that it
@@ -92,6 +95,22 @@ export const useDraft = defineStore('draft', () => {
     else next[parameter.name] = value
     values.value = next
     ask(resting)
+  }
+
+  /** Places of a parameter, as they are now. */
+  const placesOf = (name: string) => (values.value[name] ?? []) as [number, number][]
+  function setPlaces(name: string, places: [number, number][], resting = true) {
+    const parameter = operation.value?.parameters.find((one) => one.name === name)
+    if (parameter) set(parameter, places.length ? places.map(([x, y]) => [Math.round(x * 1000) / 1000, Math.round(y * 1000) / 1000]) : undefined, resting)
+  }
+  /** Spots on the work of which some are picked. */
+  const spotted = computed(() => operation.value?.parameters.find((one) => one.kind === 'spots') ?? null)
+  const pickedSpots = computed(() => new Set(((spotted.value && values.value[spotted.value.name]) ?? []) as string[]))
+  function pickSpot(id: string) {
+    if (!spotted.value) return
+    const others = [...pickedSpots.value].filter((other) => other !== id)
+    const next = pickedSpots.value.has(id) ? others : [...others, id]
+    set(spotted.value, next.length ? next : undefined)
   }
 
   /** What is picked while a step is set up is what it is for, in the role that is asked for. */
@@ -189,7 +208,8 @@ export const useDraft = defineStore('draft', () => {
   )
 
   return {
-    operation, key, values, selection, role, shown, problem, waiting, choosing, spot, fields, pieces, missing,
+    operation, key, values, selection, role, shown, problem, waiting, choosing, spot, setting, fields, pieces, missing,
+    placesOf, setPlaces, spotted, pickedSpots, pickSpot,
     begin, reopen, set, choose, clear, keep, item,
   }
 })

@@ -10,7 +10,12 @@ from jobs.models import Job
 from jobs.summary import keep_missing
 
 FILES = Path(__file__).resolve().parents[4] / "demo" / "files"
+#: Files, joined by a plus, a name and settings: a job for each.
 JOBS = (
+    ("capital-h.svg", "Capital for the prop crate", {"material": "thin-wood", "machine": "desk-cutter"}),
+    ("heron-silhouette.svg+reed-pattern.png", "Heron among reeds", {"material": "black-card", "purpose": "one"}),
+    ("moth-scan.jpg+ladder.svg", "Moth on a ladder", {"material": "felt", "machine": "desk-cutter"}),
+    ("name-frame.svg", "Frame for a name", {"material": "thin-wood", "purpose": "one"}),
     ("moth-scan.jpg", "Moth for the lantern", {"material": "black-card", "machine": "desk-cutter"}),
     ("reed-sketch.jpg", "Reed by the river", {"material": "black-card"}),
     ("cast-drawing.jpg", "The cast, for a pen", {"machine": "desk-cutter"}),
@@ -35,6 +40,7 @@ WORDS = (
     ("Word on a shirt", {"material": "heat-vinyl", "machine": "roll-cutter"}),
     ("Title of the play", {"material": "adhesive-vinyl", "machine": "roll-cutter"}),
     ("Moth for the curtain", {"material": "felt", "machine": "desk-cutter"}),
+    ("Initials of the maker", {"material": "black-card", "machine": "desk-cutter"}),
 )
 
 
@@ -48,14 +54,15 @@ class Command(BaseCommand):
                 job = create_job(name, origin)
                 add_revision(job, job.head_id, [], settings)
                 self.stdout.write(f"demo job: {name}")
-        for file, name, settings in JOBS:
-            origin = f"demo/{file}"
+        for files, name, settings in JOBS:
+            origin = f"demo/{files}"
             if Job.objects.filter(origin=origin).exists():
                 continue
             job = create_job(name, origin)
             try:
                 begun = add_revision(job, job.head_id, [], settings)
-                bring_in(job, begun.pk, file, (FILES / file).read_bytes())
+                for file in files.split("+"):
+                    begun = bring_in(job, begun.pk, file, (FILES / file).read_bytes())
             except NotCompiled:
                 # While the kernels are being compiled; `./start` loads the demo once more after that.
                 job.delete()

@@ -26,6 +26,9 @@ const parts = computed(() => partsOf(operation.value, draft.values))
 const beside = computed(() => restOf(operation.value, draft.values, 'sentence'))
 const folded = computed(() => restOf(operation.value, draft.values, 'more'))
 
+/** Places that are set on the work, and spots that are picked there. */
+const onWork = computed(() => draft.fields.filter((one) => one.kind === 'places'))
+
 const otherRoles = computed(() => operation.value.roles.filter((one) => one.id !== ON && holds(one.when, operation.value, draft.values)))
 const asking = computed(() => operation.value.roles.find((one) => one.id === draft.role && one.id !== ON))
 const forWhat = computed(() => {
@@ -117,8 +120,21 @@ onUnmounted(() => window.removeEventListener('keydown', key, true))
         </template>
         <template v-else>
           <span>{{ draft.selection[one.id]?.ids?.length ? w.chosen(one.label, draft.selection[one.id].ids!.length) : one.label }}</span>
-          <button class="plain" @click="ask(one.id)">{{ w.choose(one.label) }}</button>
+          <button class="plain" :aria-label="w.choose(one.label)" @click="ask(one.id)">{{ w.chooseShort }}</button>
         </template>
+      </div>
+      <p v-if="draft.spotted && draft.shown?.spots.length" class="quiet small">
+        {{ w.spots(draft.spotted.label, draft.shown.spots.length) }}
+        <button v-if="draft.pickedSpots.size" class="link" @click="draft.set(draft.spotted!, undefined)">{{ w.noSpots(draft.pickedSpots.size) }}</button>
+      </p>
+      <div v-for="one in onWork" :key="one.name" class="row">
+        <span :title="one.help">{{ w.places(one.label, draft.placesOf(one.name).length) }}</span>
+        <span>
+          <button v-if="draft.placesOf(one.name).length" class="link" @click="draft.setPlaces(one.name, draft.placesOf(one.name).slice(0, -1))">{{ w.lastAway }}</button>
+          <button class="plain" :aria-pressed="draft.setting === one.name" @click="draft.setting = draft.setting === one.name ? '' : one.name">
+            {{ draft.setting === one.name ? w.done : w.setPlaces }}
+          </button>
+        </span>
       </div>
       <FoldPart v-if="folded.length" :name="w.more" :set="false">
         <label v-for="one in folded" :key="one.name" class="row">
