@@ -25,10 +25,10 @@ COLORS = {"score": "#a8462e", "perforation": "#7a4fa0", "dashes": "#2f6f6a"}
 @dataclass(frozen=True)
 class Dash:
     way: str = choice("perforation", label="how", help="what the tool does", choices=WAYS)
-    on_mm: float = length(
+    cut_mm: float = length(
         3.0, label="cut", help="how long each cut or dash is", low=0.05, step=0.1, when=("way", BROKEN)
     )
-    off_mm: float = length(1.0, label="gap", help="how much stays between", low=0.05, step=0.1, when=("way", BROKEN))
+    gap_mm: float = length(1.0, label="gap", help="how much stays between", low=0.05, step=0.1, when=("way", BROKEN))
 
 
 def run(document: Document, parameters: Dash, context: Context) -> Outcome:
@@ -42,7 +42,7 @@ def run(document: Document, parameters: Dash, context: Context) -> Outcome:
         )
         layer = replace(layer, treatment=TREATMENT[parameters.way])
         after = with_layer(after, layer, own.id, above=True)
-        path = dashes_of(piece.path, parameters.on_mm, parameters.off_mm) if parameters.way in BROKEN else piece.path
+        path = dashes_of(piece.path, parameters.cut_mm, parameters.gap_mm) if parameters.way in BROKEN else piece.path
         count += len(path)
         changes[piece.id] = replace(
             piece, path=path, layer=layer.id, fill=None, stroke=Stroke(layer.color, LINE_MM), fill_rule="nonzero"
@@ -50,14 +50,14 @@ def run(document: Document, parameters: Dash, context: Context) -> Outcome:
     after = replace(after, pieces=tuple(changes.get(piece.id, piece) for piece in after.pieces))
     title = f"{counted(len(changes), 'line').capitalize()} {dict(WAYS)[parameters.way]}"
     broken = parameters.way in BROKEN
-    note = f"{count:,} cuts of {as_mm(parameters.on_mm)}, {as_mm(parameters.off_mm)} between" if broken else ""
+    note = f"{count:,} cuts of {as_mm(parameters.cut_mm)}, {as_mm(parameters.gap_mm)} between" if broken else ""
     return Outcome(after, title, note, {"lines": len(changes), "dashes": count})
 
 
-def dashes_of(path, on_mm: float, off_mm: float):
+def dashes_of(path, cut_mm: float, gap_mm: float):
     """The dashes of lines. Raises TooMuch where there would be too many."""
     try:
-        made, _ = dashed(path, (on_mm, off_mm))
+        made, _ = dashed(path, (cut_mm, gap_mm))
     except ValueError as error:
         raise TooMuch("That would be more than 100,000 dashes: take longer ones.") from error
     if not len(made):
@@ -72,6 +72,6 @@ OPERATION = Operation(
     title="Score or perforate",
     parameters=Dash,
     run=run,
-    sentence="Have the lines {way}[, cuts of {on_mm} with {off_mm} between]",
+    sentence="Have the lines {way}[, cuts of {cut_mm} with {gap_mm} between]",
     roles=(Role(ON, "the lines"),),
 )

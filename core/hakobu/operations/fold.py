@@ -32,10 +32,10 @@ class Fold:
         None, label="line", help="from one point to another; without it, across the middle", handle="ends"
     )
     way: str = choice("score", label="how", help="what the tool does along it", choices=WAYS)
-    on_mm: float = declaring.length(
+    cut_mm: float = declaring.length(
         3.0, label="cut", help="how long each cut is", low=0.05, step=0.1, when=("way", ("perforation",))
     )
-    off_mm: float = declaring.length(
+    gap_mm: float = declaring.length(
         1.0, label="gap", help="how much stays between", low=0.05, step=0.1, when=("way", ("perforation",))
     )
     inset_mm: float = declaring.length(
@@ -56,7 +56,7 @@ def run(document: Document, parameters: Fold, context: Context) -> Outcome:
         raise CannotDo("The line misses these shapes: move its ends onto them.")
     size = length(path)
     if parameters.way == "perforation":
-        path = dashes_of(path, parameters.on_mm, parameters.off_mm)
+        path = dashes_of(path, parameters.cut_mm, parameters.gap_mm)
     topmost = pieces[-1]
     own = document.layer_by_id[topmost.layer]
     layer = own_layer(document, f"{context.key}:layer", f"{own.name}, folds", own, COLORS[parameters.way])
@@ -76,6 +76,6 @@ OPERATION = Operation(
     title="Fold line",
     parameters=Fold,
     run=run,
-    sentence="Lay a fold line {ends}, {way}[, cuts of {on_mm} with {off_mm} between]",
+    sentence="Lay a fold line {ends}, {way}[, cuts of {cut_mm} with {gap_mm} between]",
     roles=(Role(ON, "what bends", everything=True),),
 )

@@ -26,6 +26,8 @@ from .making import with_made
 from .operation import Context, Operation, Outcome, Role, Spot, by_pieces
 
 OVER = (("alternating", "by turns"), ("topmost", "the topmost always"))
+#: The gap is wider by this, in mm, as far as offsets may be off, so that it is nowhere narrower than was asked.
+SURE_MM = 0.003
 #: What is left of a piece is nothing below this area, in mm2.
 NOTHING_MM2 = 1e-6
 
@@ -66,7 +68,8 @@ def run(document: Document, parameters: Interlock, context: Context) -> Outcome:
             layer = own_layer(layers, f"{context.key}:layer", f"{own.name}, rims", own, backing_color(own))
             layers = with_layer(layers, layer, own.id)
             path = difference(shape, core, *zones).path
-            rims[piece.id] = on_layer(piece, layer, made_id(context.key, [piece.id], 0), path)
+            name = f"{piece.name}, rim" if piece.name else "Rim"
+            rims[piece.id] = on_layer(piece, layer, made_id(context.key, [piece.id], 0), path, name)
     after = replace(layers, pieces=_changed(layers, changes))
     after = with_made(after, {identity: [rim] for identity, rim in rims.items()}, ())
     found = tuple(crossing.spot for crossing in crossings)
@@ -92,7 +95,7 @@ class _Crossing:
 
 
 def _crossings(pieces: Sequence[Piece], shapes: Sequence[Path], parameters: Interlock) -> list[_Crossing]:
-    grown = [offset(shape, distance_mm=parameters.gap_mm).path for shape in shapes]
+    grown = [offset(shape, distance_mm=parameters.gap_mm + SURE_MM).path for shape in shapes]
     found = []
     for i, j in combinations(range(len(pieces)), 2):
         if not _may_meet(grown[i], grown[j]):

@@ -26,9 +26,9 @@ from .operation import Context, Operation, Outcome, Role, by_pieces
 #: The role of what others are let into.
 INTO = "into"
 CENTRED = (
-    ("no", "as it lies, or in the middle"),
-    ("across", "in the middle from left to right"),
-    ("down", "in the middle from top to bottom"),
+    ("no", "as it lies"),
+    ("across", "in the middle across"),
+    ("down", "in the middle, up and down"),
     ("both", "in the middle"),
 )
 HOLLOWS = (("keep", "stay"), ("fill", "go as well"))
@@ -96,7 +96,8 @@ def run(document: Document, parameters: LetIn, context: Context) -> Outcome:
     )
     after = with_made(replace(layers, pieces=pieces).with_paths(moved), inlays, ())
     apart = as_mm(max(clearances))
-    notes = [f"{apart} all round", number_of(dropped.parts, "sliver") + " dropped" if dropped.parts else ""]
+    laid = "" if over or parameters.centred != "no" else "laid in the middle, since it lay beside"
+    notes = [f"{apart} all round", laid, number_of(dropped.parts, "sliver") + " dropped" if dropped.parts else ""]
     title = f"{inner[0].name or number_of(len(inner), 'piece')} let in"
     figures = {"clearance_mm": max(clearances), "dropped": dropped.parts}
     return Outcome(after, title, "; ".join(filter(None, notes)), figures)

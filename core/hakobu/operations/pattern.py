@@ -154,6 +154,8 @@ def _filled(document: Document, piece: Piece, parameters: Pattern, fill: Filling
     least = material.least_piece_mm2 if parameters.least_mm2 is None else parameters.least_mm2
     cells, whole = cells_in(fill, inner)
     cells, small = _large_enough(cells, least)
+    whole, fewer = _large_enough(whole, least)
+    small += fewer
     if parameters.use == "pieces":
         path = Path.concatenate([whole, cells])
         return _Made(None, path, len(shapes_of(path)), small)

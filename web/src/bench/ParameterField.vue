@@ -75,6 +75,8 @@ function takePlace(axis: 0 | 1, typed: string) {
   next[axis] = found
   emit('set', next)
 }
+/** A line that nobody has drawn is told of in words; it is typed once somebody asks for that. */
+const typing = ref(false)
 const ends = computed(() => (value.value as [number, number, number, number] | null) ?? null)
 /** Ends that are not typed yet stand on the page's middle line, at its sides. */
 function takeEnd(k: number, typed: string) {
@@ -111,6 +113,7 @@ const choices = computed(() => {
     </select>
     <FaceField v-else-if="kind === 'font'" :name="parameter.name" :label="parameter.label" :value="String(value ?? '')" />
     <WordsField v-else-if="parameter.lines" :label="parameter.label" :help="parameter.help" :value="String(value ?? '')" :most="parameter.most" @set="emit('set', $event)" />
+    <button v-else-if="(kind === 'line' || kind === 'axis') && !ends && !typing" class="typed" :title="parameter.help" @click="typing = true">{{ kind === 'axis' ? w.foundLine : w.middleLine }}</button>
     <span v-else-if="kind === 'line' || kind === 'axis'" class="place">
       <TypedField v-for="(end, k) in w.ends" :key="k" class="typed" :value="ends ? `${mm(ends[k])} mm` : ''" placeholder="–" :aria-label="`${parameter.label}, ${end}`" @take="takeEnd(k, $event)" />
     </span>

@@ -52,6 +52,8 @@ export const build = {
   },
   typeFirst: (label: string) => `Type the ${label}. What they come to shows at every letter.`,
   ends: ['from, right', 'from, down', 'to, right', 'to, down'],
+  foundLine: 'found by itself',
+  middleLine: 'across the middle',
   across: 'right',
   down: 'down',
   handle: (label: string, value: string) => `${label}: ${value}. Drag it, or use the arrow keys.`,
