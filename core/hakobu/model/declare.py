@@ -145,7 +145,7 @@ def spots(default: Any = (), *, label: str, help: str, most: int = 1000, **more:
     return _field(default, "spots", label, help, most=most, **{"group": "", **more})
 
 
-def places(default: Any = (), *, label: str, help: str, most: int = 1000, **more: Any):
+def places(default: Any = MISSING, *, label: str, help: str, most: int = 1000, **more: Any):
     """Places x, y in mm, in their order: they are set on the work."""
     return _field(default, "places", label, help, unit="mm", most=most, **{"group": "", **more})
 

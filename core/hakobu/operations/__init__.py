@@ -51,6 +51,8 @@ NAMES: tuple[str, ...] = (
     "dash",
     "fold",
     "edges",
+    "nodes",
+    "cut-along",
 )
 
 
