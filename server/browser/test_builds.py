@@ -4,8 +4,9 @@ import numpy as np
 import shapely
 from playwright.sync_api import expect
 
-from hakobu.geometry import Path, bounds, flatten, signed_areas
+from hakobu.geometry import Path, bounds, signed_areas
 from hakobu.model import Document, Treatment
+from jobs.models import Job
 
 from .test_journeys import outlines_of
 from .test_words import Lettering
@@ -45,6 +46,96 @@ class Built(Lettering):
         """The paths of the layers whose names hold a word."""
         layers = {layer.id for layer in document.layers if word in layer.name}
         return [piece.path for piece in document.pieces if piece.layer in layers]
+
+
+class ByHand(Built):
+    def screen(self, x: float, y: float) -> tuple[float, float]:
+        at = "([x, y]) => { const m = document.querySelector('.work svg g').getScreenCTM(); "
+        at += "return [m.a * x + m.e, m.d * y + m.f] }"
+        return tuple(self.page.evaluate(at, [x, y]))
+
+    def hands(self):
+        return self.page.locator("canvas.hands")
+
+    def drag(self, start: tuple[float, float], end: tuple[float, float]) -> None:
+        """From one place to another, in mm; nothing snaps."""
+        mouse = self.page.mouse
+        mouse.move(*self.screen(*start))
+        mouse.down()
+        self.page.keyboard.down("Alt")
+        mouse.move(*self.screen(*((a + b) / 2 for a, b in zip(start, end, strict=True))), steps=3)
+        mouse.move(*self.screen(*end), steps=3)
+        mouse.up()
+        self.page.keyboard.up("Alt")
+
+    def test_nodes_are_dragged_moved_by_keys_added_and_gone_back_on(self):
+        self.start("capital-h.svg")
+        self.to_build()
+        self.build_of("move nodes by hand")
+        expect(self.hands()).to_have_attribute("data-nodes", "54")
+        self.drag((15, 20), (10, 16))
+        expect(self.page.locator(".said")).to_contain_text("1 change")
+        expect(self.hands()).to_have_attribute("data-picked", "1")
+        self.page.keyboard.press("ArrowUp")
+        self.page.mouse.dblclick(*self.screen(36, 18.6))
+        expect(self.hands()).to_have_attribute("data-nodes", "55")
+        self.page.keyboard.press("Control+z")
+        expect(self.hands()).to_have_attribute("data-nodes", "54")
+        self.page.keyboard.press("Enter")
+        expect(self.page.get_by_role("navigation")).to_contain_text("moved by hand")
+        left, top, _, _ = bounds(self.document().pieces[0].path)
+        self.assertAlmostEqual(left, 10.0, delta=0.3)
+        self.assertAlmostEqual(top, 15.5, delta=0.3)
+        self.assertEqual(self.job_steps()[-1].parameters["edits"]["edits"][0]["nodes"], [0])
+        # Gestures that follow are the same step.
+        self.build_of("move nodes by hand")
+        expect(self.hands()).to_have_attribute("data-nodes", "54")
+        self.drag((125, 20), (130, 20))
+        expect(self.page.locator(".said")).to_contain_text("2 changes")
+        self.page.keyboard.press("Enter")
+        expect(self.page.get_by_role("navigation")).to_contain_text("2 changes")
+        self.assertEqual([step.operation for step in self.job_steps()], ["bring-in", "nodes"])
+
+    def job_steps(self):
+        return [row.step for row in Job.objects.latest("changed").head.steps.all()]
+
+    def test_several_nodes_are_picked_by_a_band_and_taken_away(self):
+        self.start("capital-h.svg")
+        self.to_build()
+        self.build_of("move nodes by hand")
+        expect(self.hands()).to_have_attribute("data-nodes", "54")
+        self.page.keyboard.down("Shift")
+        self.page.mouse.move(*self.screen(23, 34))
+        self.page.mouse.down()
+        self.page.mouse.move(*self.screen(40, 64), steps=4)
+        self.page.mouse.up()
+        self.page.keyboard.up("Shift")
+        expect(self.hands()).to_have_attribute("data-picked", "6")
+        self.page.get_by_role("button", name="Take away").click()
+        expect(self.hands()).to_have_attribute("data-nodes", "48")
+
+    def test_a_line_is_drawn_on_the_work_and_cuts(self):
+        self.start("capital-h.svg")
+        self.to_build()
+        self.build_of("cut along a line that you draw")
+        expect(self.page.locator(".said")).to_contain_text("set the places")
+        for place in ((5, 60), (70, 73), (135, 60)):
+            self.page.mouse.click(*self.screen(*place))
+        expect(self.page.locator(".said")).to_contain_text("One piece cut along a line: 2 pieces")
+        self.page.keyboard.press("Enter")
+        expect(self.page.get_by_role("navigation")).to_contain_text("cut along a line")
+        self.assertEqual(len(self.document().pieces), 2)
+
+    def test_spots_are_pressed_on_the_work(self):
+        self.start("capital-h.svg")
+        self.to_build()
+        self.build_of("round the corners")
+        spots = self.page.get_by_role("checkbox", name="left as they are")
+        expect(spots.first).to_be_visible()
+        before = self.page.locator(".said b").inner_text()
+        spots.first.click()
+        expect(self.page.locator(".said b")).not_to_have_text(before)
+        expect(spots.first).to_have_attribute("aria-checked", "true")
 
 
 class Journeys(Built):

@@ -32,6 +32,16 @@ def around_node(path: Path, node: int) -> tuple[int, int]:
     return (last if path.closed[outline] else -1), node
 
 
+def node_after(path: Path, segment: int) -> int:
+    """The node that a segment ends at."""
+    outline = int(path.outline_of[segment])
+    if segment + 1 < path.start[outline + 1]:
+        return segment + 1
+    if path.closed[outline]:
+        return int(path.start[outline])
+    return path.segment_count + int((~path.closed[:outline]).sum())
+
+
 def moved(path: Path, nodes: Iterable[int], by: tuple[float, float]) -> Path:
     """Nodes moved with their handles; lines stay straight, arcs keep their angle."""
     ctrl = path.ctrl.copy()
@@ -88,7 +98,9 @@ def added(path: Path, near: tuple[float, float]) -> Path:
 
 def _spanned(path: Path, rows: np.ndarray, first: np.ndarray, last: np.ndarray, start: np.ndarray) -> Path:
     """Segments of a path, some of them parts of what they were."""
-    loose = Path(path.ctrl[rows], path.kind[rows], path.bulge[rows], np.arange(len(rows) + 1), np.zeros(len(rows), bool))
+    loose = Path(
+        path.ctrl[rows], path.kind[rows], path.bulge[rows], np.arange(len(rows) + 1), np.zeros(len(rows), bool)
+    )
     ctrl, bulge = spans(loose, first, last)
     return Path(ctrl, path.kind[rows], bulge, start, path.closed)
 

@@ -10,7 +10,6 @@ from ..geometry import Path, signed_areas
 from ..geometry.nesting import shapes_of
 
 
-
 @dataclass(frozen=True)
 class Bits:
     """How many holes and parts were dropped."""
@@ -43,8 +42,6 @@ def without_bits(path: Path, below_mm2: float | None) -> tuple[Path, Bits]:
         holes += len(inner) - len(stay)
         kept += [outer, *stay]
     return path.take(sorted(kept)), Bits(holes, parts)
-
-
 
 
 def without_slivers(path: Path, below_mm2: float, narrower_mm: float) -> tuple[Path, Bits]:

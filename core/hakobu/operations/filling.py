@@ -96,7 +96,9 @@ def _places(fill: Filling, inner: Path) -> np.ndarray:
     row = ROW if staggered else 1.0
     count = fill.lattice.count(box, row)
     if count > MOST_FIGURES:
-        raise TooMuch(f"That would be about {count:,.0f} figures: take a larger spacing than {fill.wish.spacing_mm:g} mm.")
+        raise TooMuch(
+            f"That would be about {count:,.0f} figures: take a larger spacing than {fill.wish.spacing_mm:g} mm."
+        )
     places = fill.lattice.places(box, row, staggered)
     room = float(np.hypot(*fill.figure.ctrl.reshape(-1, 2).T).max())
     left, top, right, bottom = box

@@ -12,8 +12,8 @@ from ..geometry import Path, signed_areas
 from ..geometry.boolean import Operand, difference, union
 from ..geometry.offset import offset
 from ..model import Document, Fill, Layer, Piece
-from ..model.lab import is_light
 from ..model.declare import choice, colour, count, flag, length, number, text
+from ..model.lab import is_light
 from ..model.shapes import has_inside, operand_of
 from ..model.units import parse_area
 from .operation import Context

@@ -54,8 +54,7 @@ def run(document: Document, parameters: Join, context: Context) -> Outcome:
     wanted = [
         joint
         for joint, spot in zip(joints, spots_of, strict=True)
-        if spot.id not in parameters.without
-        and (parameters.within_mm is None or joint.gap_mm <= parameters.within_mm)
+        if spot.id not in parameters.without and (parameters.within_mm is None or joint.gap_mm <= parameters.within_mm)
     ]
     if not wanted:
         raise CannotDo("All parts lie farther apart than that: allow more.")

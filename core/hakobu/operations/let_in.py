@@ -91,9 +91,7 @@ def run(document: Document, parameters: LetIn, context: Context) -> Outcome:
         if parameters.cut_out == "keep":
             layers, made = _inlay(layers, layer, piece, cutter, parameters.under_mm, context)
             inlays[piece.id] = made
-    pieces = tuple(
-        replace(p, path=changes[p.id], fill_rule="nonzero") if p.id in changes else p for p in layers.pieces
-    )
+    pieces = tuple(replace(p, path=changes[p.id], fill_rule="nonzero") if p.id in changes else p for p in layers.pieces)
     after = with_made(replace(layers, pieces=pieces).with_paths(moved), inlays, ())
     apart = as_mm(max(clearances))
     laid = "" if over or parameters.centred != "no" else "laid in the middle, since it lay beside"

@@ -34,11 +34,11 @@ def run(document: Document, parameters: Nodes, context: Context) -> Outcome:
     paths: dict[str, Path] = {}
     for number, edit in enumerate(edits):
         identity = edit.get("piece")
-        if identity not in pieces:
+        if not isinstance(identity, str) or identity not in pieces:
             raise BadRequest(f"Change {number + 1} is for a piece that this step is not for.")
         try:
             paths[identity] = _DO[edit["do"]](paths.get(identity, pieces[identity].path), edit)
-        except (IndexError, TypeError, ValueError, KeyError) as error:
+        except (IndexError, TypeError, ValueError, KeyError, OverflowError) as error:
             raise CannotDo(f"Change {number + 1} cannot be made to this outline: {_why(edit, error)}.") from error
     gone = {identity for identity, path in paths.items() if not len(path)}
     after = replace(
@@ -65,8 +65,8 @@ def _edits(parameters: Nodes) -> list[dict[str, Any]]:
     if not isinstance(edits, list) or len(edits) > MOST_EDITS:
         raise BadRequest(f'"edits" must be a list of no more than {MOST_EDITS:,} changes.')
     for edit in edits:
-        if not isinstance(edit, dict) or edit.get("do") not in _DO:
-            raise BadRequest(f'A change must be one of {", ".join(_DO)}.')
+        if not isinstance(edit, dict) or not isinstance(edit.get("do"), str) or edit["do"] not in _DO:
+            raise BadRequest(f"A change must be one of {', '.join(_DO)}.")
     return edits
 
 
@@ -121,14 +121,15 @@ _DO: dict[str, Callable[[Path, Mapping[str, Any]], Path]] = {
 
 
 def _spots(shown: list[tuple[str, Path]]) -> tuple[Spot, ...]:
-    """Nodes as "id n4", and handles as "id h7.0": of the segment at its start, or its end."""
+    """Nodes as "id n4", and handles as "id h7.0.4": of a segment, at its start or its end, and of which node."""
     found: list[Spot] = []
     for identity, path in shown:
         ends = path.ctrl[path.start[1:] - 1, 3][~path.closed]
         for node, (x, y) in enumerate(np.vstack([path.ctrl[:, 0], ends]).tolist()):
             found.append(Spot(f"{identity} n{node}", (x, y)))
         for segment in np.flatnonzero(path.kind == CUBIC).tolist():
-            found += [Spot(f"{identity} h{segment}.{end}", tuple(path.ctrl[segment, 1 + end].tolist())) for end in (0, 1)]
+            for end, node in enumerate((segment, node_edit.node_after(path, segment))):
+                found.append(Spot(f"{identity} h{segment}.{end}.{node}", tuple(path.ctrl[segment, 1 + end].tolist())))
         if len(found) > MOST_SPOTS:
             break
     return tuple(found[:MOST_SPOTS])

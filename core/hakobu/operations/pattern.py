@@ -11,8 +11,8 @@ from ..geometry.boolean import cut_lines, difference, union
 from ..geometry.nesting import shapes_of
 from ..geometry.offset import offset
 from ..model import Document, Piece, Stroke, Treatment
-from ..model.declare import angle, area as an_area
-from ..model.declare import choice, count, flag, length, number, point
+from ..model.declare import angle, choice, count, flag, length, number, point
+from ..model.declare import area as an_area
 from ..model.ids import made_id
 from ..model.shapes import has_inside, operand_of
 from ..model.step import ON
@@ -64,9 +64,7 @@ class Pattern:
     )
     rim_mm: float = length(3.0, label="rim", help="that stays all round", low=0.0, step=0.5, handle="out")
     angle: float = angle(0.0, label="angle", help="of the rows", when=("kind", LATTICE))
-    swing_mm: float = length(
-        2.0, label="swing", help="of waves to both sides", when=("kind", ("waves",)), group="more"
-    )
+    swing_mm: float = length(2.0, label="swing", help="of waves to both sides", when=("kind", ("waves",)), group="more")
     shift: tuple[float, float] = point(
         (0.0, 0.0), label="shifted by", help="along the rows and across", when=("kind", LATTICE), group="more"
     )

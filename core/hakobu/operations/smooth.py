@@ -37,9 +37,7 @@ def run(document: Document, parameters: Smooth, context: Context) -> Outcome:
     pieces = tuple(replace(p, path=changes[p.id]) if p.id in changes else p for p in document.pieces)
     note = f"{before:,} nodes became {after:,}"
     figures = {"nodes_before": before, "nodes_after": after}
-    return Outcome(
-        replace(document, pieces=pieces), f"Smoothed within {as_mm(parameters.within_mm)}", note, figures
-    )
+    return Outcome(replace(document, pieces=pieces), f"Smoothed within {as_mm(parameters.within_mm)}", note, figures)
 
 
 #: Averaging and fitting anew takes so many times as long as most of what is done to a piece.

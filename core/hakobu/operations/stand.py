@@ -64,9 +64,7 @@ def run(document: Document, parameters: Stand, context: Context) -> Outcome:
         return Outcome(document.with_paths(paths), title, note, {"pieces": len(pieces)})
     whole = union(base, *moved).path
     made = [Made(path, (*onto, *pieces)) for path in parts_of(whole)]
-    after = with_made(
-        document, {onto[0].id: pieces_of(context.key, made)}, {piece.id for piece in (*onto, *pieces)}
-    )
+    after = with_made(document, {onto[0].id: pieces_of(context.key, made)}, {piece.id for piece in (*onto, *pieces)})
     return Outcome(after, title, f"{note}; {number_of(len(made), 'piece')}", {"pieces": len(made)})
 
 
@@ -80,7 +78,6 @@ def _onto(document: Document, context: Context) -> list[Piece]:
     picked = [piece for piece in context.pieces(document, ONTO) if has_inside(piece)]
     if picked:
         return picked
-
 
     def reach(piece: Piece) -> float:
         left, top, right, bottom = bounds(piece.path)

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Callable, Sequence
+from collections.abc import Callable
 from dataclasses import dataclass, replace
 
 import numpy as np
@@ -55,9 +55,7 @@ class Symmetry:
     centre: tuple[float, float] | None = point(
         None, label="centre", help="without it, the middle of the shape", when=("kind", TURNED), handle="middle"
     )
-    bits_mm2: float | None = declaring.area(
-        None, label="bits below", help="smaller holes and parts are dropped"
-    )
+    bits_mm2: float | None = declaring.area(None, label="bits below", help="smaller holes and parts are dropped")
 
 
 def run(document: Document, parameters: Symmetry, context: Context) -> Outcome:
@@ -112,7 +110,7 @@ def _mirrored(whole: Path, parameters: Symmetry) -> _Plan:
     if not all(map(len, parts)):
         raise CannotDo("All of it lies on one side of the line: move the line over it.")
     # Left and up come first, whichever way the line was drawn.
-    first = -1 if line.across @ (1.0, 0.001) > 0 or abs(line.across[0]) < 1e-9 and line.across[1] > 0 else 1
+    first = -1 if line.across @ (1.0, 0.001) > 0 or (abs(line.across[0]) < 1e-9 and line.across[1] > 0) else 1
     step = step_of(whole)
     rough = {side: roughness(part, step) for side, part in zip((-1, 1), parts, strict=True)}
     side = {"first": first, "second": -first, "smoother": min(rough, key=rough.__getitem__)}[parameters.half]

@@ -12,8 +12,8 @@ import numpy as np
 from ..errors import BadRequest, CannotDo
 from ..geometry import Path
 from ..geometry.halves import Gap, gap_between
-from ..lettering import baseline as on
 from ..geometry.strips import bridged, filled, parts_joined
+from ..lettering import baseline as on
 from ..lettering.face import Face
 from ..lettering.layout import Laid, Moved, Set, Spacing, em_of, laid_out, set_at
 from ..lettering.setting import Line

@@ -73,9 +73,7 @@ class Words:
     points: tuple[float, float, float, float] | None = line(
         None, label="points", help="from which point to which it reaches", when=("size_by", ("points",))
     )
-    clear_mm: float = length(
-        2.0, label="clearance", help="from the words to both pieces", when=("size_by", ("gap",))
-    )
+    clear_mm: float = length(2.0, label="clearance", help="from the words to both pieces", when=("size_by", ("gap",)))
     weld: str = choice("touching", label="letters", help="whether letters are welded", choices=WELDS)
     overlap_mm: float = length(
         0.4,

@@ -139,8 +139,7 @@ class Interlocked(unittest.TestCase):
             made = took("interlock", ("s:p0", "s:p1"), self.rings(), gap_mm=0.4, rim_mm=rim)
             self.assertEqual(made.outcome.figures["crossings"], 2)
             sides = [
-                union(*(p.path for p in made.document.pieces if p.name in (f"p{k}", f"p{k}, rim"))).path
-                for k in (0, 1)
+                union(*(p.path for p in made.document.pieces if p.name in (f"p{k}", f"p{k}, rim"))).path for k in (0, 1)
             ]
             one, other = (polygons(path) for path in sides)
             self.assertAlmostEqual(one.distance(other), 0.4, delta=0.01)

@@ -53,6 +53,8 @@ TRIED = {
     "dash": (("s:line",), {}),
     "fold": (("s:ring",), {}),
     "edges": (("s:line",), {}),
+    "nodes": (PAIR, {"edits": {"edits": [{"do": "move", "piece": "s:a", "nodes": [0], "by": [-1.0, -1.0]}]}}),
+    "cut-along": (PAIR, {"line": [[0.0, 15.0], [90.0, 18.0]]}),
     "shape": (None, {"kind": "ring", "width_mm": 30.0, "rim_mm": 4.0}),
 }
 #: What cannot be done with the design as it is.
@@ -90,7 +92,7 @@ class Declarations(unittest.TestCase):
                         self.assertIn(word[1 : word.index("}")], names)
 
     def test_every_default_is_a_value_that_is_taken(self):
-        needed = {"text": "x", "layer": "x", "layers": ["x"]}
+        needed = {"text": "x", "layer": "x", "layers": ["x"], "places": [[0.0, 0.0], [9.0, 9.0]]}
         for operation in OPERATIONS:
             values = {}
             for name, (told, field) in declared(operation.parameters).items():
@@ -182,6 +184,8 @@ class Invariants(unittest.TestCase):
             "dash",
             "fold",
             "edges",
+            "nodes",
+            "cut-along",
         ):
             on, parameters = TRIED[name]
             with self.subTest(name):

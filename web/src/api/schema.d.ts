@@ -3345,7 +3345,7 @@ export interface components {
              * @default hexagons
              * @enum {unknown}
              */
-            kind: "crossed" | "dots" | "hexagons" | "lines" | "once" | "repeated" | "waves";
+            kind: "crossed" | "dots" | "hexagons" | "lines" | "once" | "over" | "repeated" | "waves";
             /**
              * use
              * @description what the pattern becomes
@@ -3435,13 +3435,13 @@ export interface components {
              * @description how long each cut or dash is
              * @default 3
              */
-            on_mm: number;
+            cut_mm: number;
             /**
              * gap
              * @description how much stays between
              * @default 1
              */
-            off_mm: number;
+            gap_mm: number;
         };
         /** fold */
         ParametersFold: {
@@ -3469,13 +3469,13 @@ export interface components {
              * @description how long each cut is
              * @default 3
              */
-            on_mm: number;
+            cut_mm: number;
             /**
              * gap
              * @description how much stays between
              * @default 1
              */
-            off_mm: number;
+            gap_mm: number;
             /**
              * off the edge
              * @description how far from the edge it begins and ends
@@ -3517,7 +3517,40 @@ export interface components {
              */
             keep: boolean;
         };
-        StepParameters: components["schemas"]["ParametersBringIn"] | components["schemas"]["ParametersPage"] | components["schemas"]["ParametersResize"] | components["schemas"]["ParametersLayer"] | components["schemas"]["ParametersToLayer"] | components["schemas"]["ParametersMergeLayers"] | components["schemas"]["ParametersSplitByColour"] | components["schemas"]["ParametersArrange"] | components["schemas"]["ParametersRemove"] | components["schemas"]["ParametersTrace"] | components["schemas"]["ParametersMend"] | components["schemas"]["ParametersCombine"] | components["schemas"]["ParametersTakeApart"] | components["schemas"]["ParametersPutTogether"] | components["schemas"]["ParametersBacking"] | components["schemas"]["ParametersRim"] | components["schemas"]["ParametersHoles"] | components["schemas"]["ParametersPlace"] | components["schemas"]["ParametersAlign"] | components["schemas"]["ParametersCopies"] | components["schemas"]["ParametersShape"] | components["schemas"]["ParametersSimplify"] | components["schemas"]["ParametersWords"] | components["schemas"]["ParametersOpenAlong"] | components["schemas"]["ParametersSymmetry"] | components["schemas"]["ParametersInterlock"] | components["schemas"]["ParametersLetIn"] | components["schemas"]["ParametersCaption"] | components["schemas"]["ParametersBridge"] | components["schemas"]["ParametersJoin"] | components["schemas"]["ParametersStand"] | components["schemas"]["ParametersThicken"] | components["schemas"]["ParametersCorners"] | components["schemas"]["ParametersSmooth"] | components["schemas"]["ParametersPattern"] | components["schemas"]["ParametersDash"] | components["schemas"]["ParametersFold"] | components["schemas"]["ParametersEdges"];
+        /** nodes */
+        ParametersNodes: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            operation: "nodes";
+            /** @default null */
+            edits: Record<string, never> | null;
+        };
+        /** cut-along */
+        ParametersCutAlong: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            operation: "cut-along";
+            /**
+             * the line
+             * @description its places, in order; a loop goes back to the first
+             */
+            line: [
+                number,
+                number
+            ][];
+            /**
+             * what happens
+             * @description to shapes and lines under it
+             * @default cut
+             * @enum {unknown}
+             */
+            way: "cut" | "inside" | "outside";
+        };
+        StepParameters: components["schemas"]["ParametersBringIn"] | components["schemas"]["ParametersPage"] | components["schemas"]["ParametersResize"] | components["schemas"]["ParametersLayer"] | components["schemas"]["ParametersToLayer"] | components["schemas"]["ParametersMergeLayers"] | components["schemas"]["ParametersSplitByColour"] | components["schemas"]["ParametersArrange"] | components["schemas"]["ParametersRemove"] | components["schemas"]["ParametersTrace"] | components["schemas"]["ParametersMend"] | components["schemas"]["ParametersCombine"] | components["schemas"]["ParametersTakeApart"] | components["schemas"]["ParametersPutTogether"] | components["schemas"]["ParametersBacking"] | components["schemas"]["ParametersRim"] | components["schemas"]["ParametersHoles"] | components["schemas"]["ParametersPlace"] | components["schemas"]["ParametersAlign"] | components["schemas"]["ParametersCopies"] | components["schemas"]["ParametersShape"] | components["schemas"]["ParametersSimplify"] | components["schemas"]["ParametersWords"] | components["schemas"]["ParametersOpenAlong"] | components["schemas"]["ParametersSymmetry"] | components["schemas"]["ParametersInterlock"] | components["schemas"]["ParametersLetIn"] | components["schemas"]["ParametersCaption"] | components["schemas"]["ParametersBridge"] | components["schemas"]["ParametersJoin"] | components["schemas"]["ParametersStand"] | components["schemas"]["ParametersThicken"] | components["schemas"]["ParametersCorners"] | components["schemas"]["ParametersSmooth"] | components["schemas"]["ParametersPattern"] | components["schemas"]["ParametersDash"] | components["schemas"]["ParametersFold"] | components["schemas"]["ParametersEdges"] | components["schemas"]["ParametersNodes"] | components["schemas"]["ParametersCutAlong"];
     };
     responses: never;
     parameters: never;

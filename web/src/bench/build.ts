@@ -11,6 +11,8 @@ export interface Offer {
 }
 
 const of = (id: Offer['id'], operation: string, values: Offer['values'] = {}, least = 1): Offer => ({ id, operation, values, least, drawn: true })
+/** Done by hand on the work: there is nothing to see beforehand. */
+const by = (id: Offer['id'], operation: string, values: Offer['values'] = {}): Offer => ({ id, operation, values, least: 1, drawn: false })
 const figure = (id: Offer['id'], kind: string = id): Offer => ({ id, operation: 'shape', values: { kind }, least: 0, drawn: false })
 
 const lettering = (id: Offer['id'], values: Offer['values'] = {}, least = 0): Offer => ({ id, operation: 'words', values, least, drawn: false })
@@ -45,6 +47,9 @@ export const OFFERS: Offer[] = [
   of('around', 'copies', { how: 'around' }),
   of('line-up', 'align', { x: 'centre' }, 2),
   of('spread', 'align', { x: 'spread' }, 3),
+  by('nodes', 'nodes'),
+  by('cut-line', 'cut-along'),
+  by('loop', 'cut-along', { way: 'inside' }),
   of('thin', 'thicken', { where: 'thin' }),
   of('gaps', 'thicken', { where: 'gaps' }),
   of('thicker', 'thicken', { where: 'all' }),

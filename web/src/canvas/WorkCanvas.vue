@@ -7,7 +7,7 @@ import { useHandles } from '@/composables/handles'
 import { usePictureColour } from '@/composables/pictureColour'
 import type { Seen } from '@/composables/sides'
 import { useViewport, type Box } from '@/composables/viewport'
-import { useDraft } from '@/stores/draft'
+import { NODES, useDraft } from '@/stores/draft'
 import { usePicks, type Way } from '@/stores/picks'
 import { useRuler } from '@/stores/ruler'
 import { useTrace } from '@/stores/trace'
@@ -23,6 +23,7 @@ import LetterHandles from './LetterHandles.vue'
 import LoupeLayer from './LoupeLayer.vue'
 import MarksLayer from './MarksLayer.vue'
 import { Picker } from './picker'
+import NodesLayer from './NodesLayer.vue'
 import PictureLayer from './PictureLayer.vue'
 import PlacesLayer from './PlacesLayer.vue'
 import SheetLayer from './SheetLayer.vue'
@@ -239,6 +240,7 @@ defineExpose({ showAll, fly: viewport.fly, zoom: viewport.zoom, percent: viewpor
       <PlacesLayer v-if="draft.operation && !tracing" :viewport="viewport" />
       <FindingsLayer :findings="findings" :picked="finding" :viewport="viewport" @pick="emit('finding', $event)" />
     </svg>
+    <NodesLayer v-if="draft.operation?.id === NODES && !tracing" :viewport="viewport" />
     <LoupeLayer v-if="loupe && !tracing" :sides="sides" :split="split" :pointer="pointer" :viewport="viewport" />
     <LoupeLayer v-else-if="looked" laid :sides="sides" :split="split" :pointer="looked" :viewport="viewport" />
   </div>

@@ -15,6 +15,8 @@ import { usePicks } from './picks'
 /** What would come of it for good is looked at when the hand has rested so long, in ms. */
 const RESTED_MS = 250
 export const ON = 'on'
+/** The operation whose steps are gestures on nodes. */
+export const NODES = 'nodes'
 const TAB = Math.random().toString(36).slice(2)
 let asked = 0
 /** The next number of a question of this tab. */
@@ -56,10 +58,14 @@ export const useDraft = defineStore('draft', () => {
     return chosen?.ids ?? (made ? drawing.inUse.flatMap(({ piece }) => (piece.id.startsWith(`${made}:`) ? [piece.id] : [])) : [])
   })
   /** What has to be typed before there is anything to look at. */
-  const missing = computed(() => fields.value.find((one) => one.required && one.kind === 'text' && !String(values.value[one.name] ?? '').trim()) ?? null)
+  const isMissing = (one: Parameter) => (one.kind === 'places' ? placesOf(one.name).length < 2 : one.kind === 'text' && !String(values.value[one.name] ?? '').trim())
+  const missing = computed(() => fields.value.find((one) => one.required && isMissing(one)) ?? null)
 
   function begin(id: string, given: Values = {}) {
     const found = library.operation(id)
+    const last = job.head?.steps.at(-1)
+    // Gestures that follow each other are one step.
+    if (id === NODES && last?.operation === NODES && !last.stopped) return reopen(last)
     if (found) open(found, '', given, picked(found))
   }
   function reopen(step: StepDone) {

@@ -4,7 +4,7 @@ import { computed, nextTick, onMounted, onUnmounted, ref } from 'vue'
 import { lineLength, mm, number } from '@/composables/lengths'
 import { holds, partsOf, restOf } from '@/composables/sentence'
 import { useBench } from '@/stores/bench'
-import { madeBy, ON, useDraft } from '@/stores/draft'
+import { madeBy, NODES, ON, useDraft } from '@/stores/draft'
 import { useJob } from '@/stores/job'
 import { usePicks } from '@/stores/picks'
 import { words } from '@/words'
@@ -13,6 +13,7 @@ import FoldPart from '../FoldPart.vue'
 import PanelFrame from '../PanelFrame.vue'
 import ParameterField from '../ParameterField.vue'
 import DraftWords from '../lettering/DraftWords.vue'
+import DraftNodes from './DraftNodes.vue'
 
 /** A step that is set up, new or reopened: a sentence with its values in it, and what it would do in figures. */
 const draft = useDraft()
@@ -109,6 +110,7 @@ onUnmounted(() => window.removeEventListener('keydown', key, true))
         </template>
       </p>
       <DraftWords v-if="operation.id === 'words'" />
+      <DraftNodes v-if="operation.id === NODES" />
       <label v-for="one in beside" :key="one.name" class="row">
         <span>{{ one.label }}</span>
         <ParameterField :parameter="one" :values="draft.values" @set="draft.set(one, $event)" />
@@ -144,7 +146,7 @@ onUnmounted(() => window.removeEventListener('keydown', key, true))
       </FoldPart>
     </div>
     <div class="part said" aria-live="polite">
-      <p v-if="draft.missing" class="quiet">{{ w.typeFirst(draft.missing.label) }}</p>
+      <p v-if="draft.missing" class="quiet">{{ draft.missing.kind === 'places' ? w.setFirst : w.typeFirst(draft.missing.label) }}</p>
       <p v-else-if="draft.problem" class="flag">{{ draft.problem }}</p>
       <template v-else-if="draft.shown">
         <p>
