@@ -62,8 +62,8 @@ class Rounded:
 
 
 def with_corners(path: Path, corners: Corners, size_mm: float, cut: bool = False) -> Rounded:
-    """Outlines with corners rounded by a radius, or, where they are cut, with a straight line from so far before each to
-    so far behind it. Neighbours share the side between them."""
+    """Outlines with corners rounded by a radius; or cut, with a straight line from so far before each to so far behind
+    it. Neighbours share the side between them."""
     room = _rooms(path, corners)
     find = _cut_ends if cut else _touching
     size = np.full(len(corners.turn), float(size_mm))

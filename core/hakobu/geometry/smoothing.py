@@ -19,7 +19,7 @@ FIT_SHARE = 0.3
 
 def smoothed(path: Path, within_mm: float, corner_radians: float) -> Path:
     """Outlines as smooth as they can be within a distance: each is averaged along itself (a Gaussian's weights) as
-    widely as the distance bears, and fitted anew. Places where they turn by more than corner_radians, and ends, stay."""
+    widely as the distance bears, and fitted anew. Places where they turn by more, and ends, stay."""
     return Path.concatenate(_smoothed(outline, within_mm, corner_radians) for outline in path.outlines())
 
 

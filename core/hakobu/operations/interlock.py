@@ -41,7 +41,7 @@ class Interlock:
 
 
 def run(document: Document, parameters: Interlock, context: Context) -> Outcome:
-    """Each rim is a piece of its own, on a layer of rims below its piece's. Where rims meet, they count as the piece."""
+    """Each rim is a piece of its own, on a layer of rims below its piece's. A rim counts as its piece."""
     pieces = [piece for piece in context.pieces(document) if has_inside(piece)]
     if len(pieces) < 2:
         raise CannotDo("Pick two closed shapes or more to interlock.")

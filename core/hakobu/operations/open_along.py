@@ -58,7 +58,7 @@ def run(document: Document, parameters: OpenAlong, context: Context) -> Outcome:
             moved = [Made(_moved(path, line, side * gap / 2), (piece,)) for side, path in parts]
             made[piece.id] = pieces_of(context.key, moved)
         else:
-            side, path = parts[0]
+            side, _ = parts[0]
             paths[piece.id] = _moved(piece.path, line, side * gap / 2)
     if not made:
         raise CannotDo("The line meets none of these pieces: move it over them, or turn it.")

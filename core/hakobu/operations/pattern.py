@@ -116,8 +116,8 @@ def run(document: Document, parameters: Pattern, context: Context) -> Outcome:
     laid: dict[str, list[Piece]] = {}
     after = document
     made = []
-    for number, piece in enumerate(pieces):
-        context.progress(number / len(pieces), "Filling")
+    for nth, piece in enumerate(pieces):
+        context.progress(nth / len(pieces), "Filling")
         one = _filled(document, piece, parameters, fill, context)
         made.append(one)
         if one.path is not None:
@@ -233,7 +233,8 @@ OPERATION = Operation(
     parameters=Pattern,
     run=run,
     cost=cost,
-    sentence="Fill it with {kind}[, {spacing_mm} apart][, {width_mm} wide][, at {angle}], {use}; a rim of {rim_mm} stays",
+    sentence="Fill it with {kind}[, {spacing_mm} apart][, {width_mm} wide][, at {angle}], {use}; "
+    "a rim of {rim_mm} stays",
     roles=(
         Role(ON, "the shape that is filled", everything=True),
         Role(WITH, "what it is filled with", least=0, when=("kind", GIVEN)),

@@ -234,7 +234,8 @@ OPERATION = Operation(
     parameters=Words,
     run=run,
     cost=cost,
-    sentence="Set {text} in {face}, {size_by}[ {size_mm}][ {width_mm}][ by {height_mm}][ {points}][, {clear_mm} clear], letters {weld}"
+    sentence="Set {text} in {face}, {size_by}[ {size_mm}][ {width_mm}][ by {height_mm}][ {points}]"
+    "[, {clear_mm} clear], letters {weld}"
     "[ by {overlap_mm}][ {bar_mm} high, sunk {sink_mm}], on {on}[ of {radius_mm}]",
     roles=(
         Role(ALONG, "the outline that the letters stand on", least=0, when=("on", ("outline",))),

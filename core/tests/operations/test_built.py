@@ -271,7 +271,7 @@ class Thickened(unittest.TestCase):
         from skimage.morphology import medial_axis
 
         wave = np.column_stack([np.linspace(0, 30, 60), 4 + np.sin(np.linspace(0, 9, 60))])
-        strip = np.vstack([wave, wave[::-1] + (0, 0.5)])
+        strip = np.vstack([wave, wave[::-1] + np.array([0, 0.5])])
         shape = union(Path.from_points(strip, closed=True), square(-6, 0, 8), square(28, 0, 8)).path
         made = took("thicken", None, of(shape), width_mm=1.2).document.pieces[0].path
         pixel = 0.02

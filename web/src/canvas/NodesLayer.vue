@@ -68,6 +68,7 @@ function press(event: PointerEvent) {
     nodes.picked = next
   }
   held = hand
+  nodes.hold()
   from = plane(place(event))
   by = [0, 0]
 }
@@ -86,6 +87,12 @@ function move(event: PointerEvent) {
   const end = snap?.at ?? to
   by = [end[0] - held.at[0], end[1] - held.at[1]]
   moved.value++
+  if (far()) put(held, event, false)
+}
+const far = () => Math.hypot(...by) * props.viewport.view.scale >= 2
+function put(hand: Hand, event: PointerEvent, resting: boolean) {
+  if (hand.kind === 'node') nodes.move(...by, resting)
+  else nodes.moveHandle(hand, [hand.at[0] + by[0], hand.at[1] + by[1]], !event.ctrlKey, resting)
 }
 function lift(event: PointerEvent) {
   if (band) {
@@ -107,9 +114,8 @@ function lift(event: PointerEvent) {
   const hand = held
   held = null
   snap = null
-  if (Math.hypot(...by) * props.viewport.view.scale < 2) return
-  if (hand.kind === 'node') nodes.move(...by)
-  else nodes.moveHandle(hand, [hand.at[0] + by[0], hand.at[1] + by[1]], !event.ctrlKey)
+  if (far()) put(hand, event, true)
+  nodes.letGo()
 }
 function twice(event: MouseEvent) {
   if (under(event)) return

@@ -41,8 +41,11 @@ export function partsOf(operation: Operation, values: Values): Part[] {
   return parts
 }
 
+/** What is set on the work, or by an editor of its own, has no field. */
+const NO_FIELD = ['places', 'spots', 'data', 'pixels']
+
 /** The parameters that the sentence has no place for: those that are asked for beside it, and those folded away. */
 export function restOf(operation: Operation, values: Values, group: 'sentence' | 'more'): Parameter[] {
   const said = new Set([...operation.sentence.matchAll(/\{(\w+)\}/g)].map(([, name]) => name))
-  return operation.parameters.filter((one) => one.group === group && !said.has(one.name) && applies(one, operation, values))
+  return operation.parameters.filter((one) => one.group === group && !NO_FIELD.includes(one.kind) && !said.has(one.name) && applies(one, operation, values))
 }

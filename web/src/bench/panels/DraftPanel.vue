@@ -175,6 +175,7 @@ onUnmounted(() => window.removeEventListener('keydown', key, true))
 <style scoped>
 .form {
   display: grid;
+  grid-template-columns: minmax(0, 1fr);
   gap: 12px;
 }
 .sentence {
