@@ -47,7 +47,7 @@ class Build(Bench):
         expect(self.panel).to_contain_text("With plate and tag you can")
         expect(self.offer("make them one")).to_contain_text("These pieces meet nowhere")
         self.panel.get_by_label("Find by word").fill("offset")
-        expect(self.panel.locator(".offer")).to_have_count(2)
+        expect(self.panel.locator(".offer")).to_have_count(3)
         self.panel.get_by_label("Find by word").fill("teapot")
         expect(self.panel).to_contain_text('Nothing here goes by "teapot".')
 

@@ -12,6 +12,7 @@ from api.drawing import drawing_of, paths_of, within_mm
 from hakobu import pipeline
 from hakobu.checks import check, rule_of
 from hakobu.checks.effort import seconds_to_check
+from hakobu.checks.verdict import verdict
 from hakobu.errors import TooMuch
 from hakobu.model import Conditions, Document, Step
 from hakobu.model.figures import figures_of
@@ -38,7 +39,7 @@ def preview(job: str, values: dict[str, Any]) -> bytes:
     paths that the document of the revision does not have, packed as `paths_of` does. The head: the number, title and
     note of the step, its figures and spots; figures before and after; the pieces that are new or changed, as they are
     drawn, with all layers; the ids of those that are gone; which later steps stop; and where they were asked for,
-    findings made and removed.
+    findings made and removed, and whether it holds together.
     """
     tab, number = values["tab"], values["number"]
 
@@ -63,10 +64,7 @@ def preview(job: str, values: dict[str, Any]) -> bytes:
         **_changes(before, after),
     }
     if values["checked"]:
-        head |= {
-            "report": report_of(after).as_json(),
-            "findings": _findings(before, after, conditions_of(base.settings)),
-        }
+        head |= {"report": report_of(after).as_json(), **_looked(before, after, conditions_of(base.settings))}
         still_wanted()
     known = {piece.path.digest for piece in before.pieces}
     fresh = {p.path.digest: p.path for p in after.pieces if p.path.digest not in known and len(p.path)}
@@ -124,21 +122,24 @@ def _changes(before: Document, after: Document) -> dict[str, Any]:
     }
 
 
-def _findings(before: Document, after: Document, conditions: Conditions) -> dict[str, Any] | None:
-    """Kinds of findings that there would be more or fewer of; nothing where looking for them takes long."""
+def _looked(before: Document, after: Document, conditions: Conditions) -> dict[str, Any]:
+    """Kinds of findings that there would be more or fewer of, and whether it would hold together; nothing where looking
+    for them takes long."""
     if max(map(seconds_to_check, (before, after))) > TO_CHECK:
-        return None
+        return {"findings": None, "verdict": None}
     counts = []
     for document in (before, after):
         kinds: dict[str, list] = {}
-        for finding in check(document, conditions):
+        found = list(check(document, conditions))
+        for finding in found:
             _, number = kinds.get(finding.rule, ("", 0))
             kinds[finding.rule] = [rule_of(finding.rule).title, number + finding.count]
         counts.append(kinds)
     was, now = counts
+    answer = verdict(after, conditions, found)
     return {
-        "made": _more(now, was),
-        "removed": _more(was, now),
+        "findings": {"made": _more(now, was), "removed": _more(was, now)},
+        "verdict": {"sentence": answer.sentence, "holds": answer.holds},
     }
 
 

@@ -82,11 +82,14 @@ class Shown(Steps):
 class Reopened(Steps):
     #: What the design of two squares cannot be tried with, or what other tests try.
     ELSEWHERE = {"bring-in", "trace", "split-by-colour", "merge-layers", "holes", "take-apart", "simplify"}
+    ELSEWHERE |= {"let-in", "bridge", "join", "smooth"}
     GIVEN = {
         "page": {"width_mm": 300.0, "height_mm": 200.0},
         "resize": {"factor": 2.0},
         "place": {"move": [4.0, 0.0]},
         "align": {"x": "left"},
+        "thicken": {"where": "all"},
+        "cut-along": {"line": [[0.0, 20.0], [90.0, 20.0]]},
         "words": {"text": "Moth", "at": [40.0, 40.0]},
     }
 

@@ -45,6 +45,7 @@ export interface Draft {
   gone: string[]
   order: string[]
   findings?: { made: Kind[]; removed: Kind[] } | null
+  verdict?: { sentence: string; holds: boolean | null } | null
   report?: { narrowest_mm: number | null; smallest_gap_mm: number | null; area_mm2: number | null }
   shapes: Map<string, Shape>
 }

@@ -196,7 +196,7 @@ export const useDraft = defineStore('draft', () => {
       const found = await fetchDraft(job.job.id, { based_on, step: item(), checked, tab: TAB, number: nextNumber() })
       if (of !== operation.value || !found) return
       // What was looked at for longer stays until it is looked at again.
-      shown.value = checked || !shown.value ? found : { ...found, findings: shown.value.findings }
+      shown.value = checked || !shown.value ? found : { ...found, findings: shown.value.findings, verdict: shown.value.verdict }
       problem.value = ''
     } catch (error) {
       if (of !== operation.value) return
