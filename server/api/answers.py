@@ -52,6 +52,11 @@ def _file(pk: int, format_id: str) -> bytes:
     return handing.written(revision.job, revision, format_id).data
 
 
+def _assembly(pk: int, format_id: str) -> bytes:
+    revision = _revision(pk)
+    return handing.assembly(revision.job, revision, format_id).data
+
+
 def _proof(pk: int, format_id: str) -> dict:
     revision = _revision(pk)
     file = handing.written(revision.job, revision, format_id)
@@ -90,6 +95,7 @@ ANSWERS = {
     "verdict": lambda revision: shapes.verdict_out(_revision(revision)),
     "mend": _mend,
     "file": _file,
+    "assembly": _assembly,
     "proof": _proof,
     "proof of a file": _proof_of_file,
     "drawing": lambda document: drawing_of(load_document(document)),

@@ -8,9 +8,10 @@ from dataclasses import asdict, replace
 from django.utils.http import content_disposition_header
 
 from hakobu import formats, pipeline
-from hakobu.errors import CannotDo
+from hakobu.errors import BadRequest, CannotDo
 from hakobu.formats import PRINTED, WriteOptions, Written
 from hakobu.formats.limited import printed_picture
+from hakobu.handover import assembly_page
 from hakobu.machines import options_for
 from hakobu.machines.proof import followed_path
 from hakobu.model import Document
@@ -20,13 +21,15 @@ from jobs.models import Job, Revision, Source
 from jobs.polylines import lines_of
 from jobs.store import load_document
 
+#: What assembly pages are written as.
+PAGES = ("pdf", "svg")
 #: Pieces of a file that are listed one by one.
 MOST_LISTED = 200
 
 
-def file_name(job: Job, format_id: str) -> str:
+def file_name(job: Job, format_id: str, what: str = "") -> str:
     stem = re.sub(r"[^\w-]+", "-", job.name).strip("-").lower() or "design"
-    return f"{stem[:60]}{formats.by_id(format_id).suffixes[0]}"
+    return f"{stem[:60]}{f'-{what}' if what else ''}{formats.by_id(format_id).suffixes[0]}"
 
 
 def attachment(name: str) -> str:
@@ -43,6 +46,14 @@ def written(job: Job, revision: Revision, format_id: str) -> Written:
     if format_id in PRINTED:
         options = replace(options, pictures=_printed(job, document))
     return pipeline.write(document, format_id, options=options)
+
+
+def assembly(job: Job, revision: Revision, format_id: str) -> Written:
+    """The assembly page as a file. Raises BadRequest for a format that pages are not written in."""
+    if format_id not in PAGES:
+        raise BadRequest(f'A page is written as one of {", ".join(PAGES)}, not as "{format_id}".')
+    page = assembly_page(load_document(revision.document_id), job.name)
+    return pipeline.write(page, format_id, options=WriteOptions(title=job.name))
 
 
 def _printed(job: Job, document: Document) -> dict[str, bytes]:

@@ -44,6 +44,7 @@ urlpatterns = [
     path("revisions/<row:revision>/verdict", views.Verdict.as_view()),
     path("revisions/<row:revision>/findings/<str:key>/mend", views.MendPreview.as_view()),
     path("revisions/<row:revision>/files/<str:format_id>", views.File.as_view()),
+    path("revisions/<row:revision>/assembly/<str:format_id>", views.Assembly.as_view()),
     path("revisions/<row:revision>/proof/<str:format_id>", views.Proof.as_view()),
     path("revisions/<row:revision>/proof", views.ProofOfFile.as_view()),
     path("documents/<str:document>/drawing", views.Drawing.as_view()),

@@ -256,6 +256,17 @@ class File(APIView):
         return HttpResponse(data, content_type=formats.by_id(format_id).media_type, headers=headers)
 
 
+class Assembly(APIView):
+    @extend_schema(responses={(200, "application/octet-stream"): OpenApiTypes.BINARY, **ERRORS})
+    def get(self, request, revision, format_id):
+        """The assembly page of a revision: its pieces numbered, layer by layer; as PDF or SVG."""
+        found = get_object_or_404(Revision.objects.select_related("job"), pk=revision)
+        data = answer(request, "assembly", effort.to_write(found.document_id), found.pk, format_id)
+        name = handing.file_name(found.job, format_id, "assembly")
+        headers = {"Content-Disposition": handing.attachment(name), "Content-Security-Policy": "sandbox"}
+        return HttpResponse(data, content_type=formats.by_id(format_id).media_type, headers=headers)
+
+
 class Proof(APIView):
     @answers(s.ProofOut)
     def get(self, request, revision, format_id):

@@ -19,13 +19,14 @@ COMMANDS: tuple[tuple[str, str], ...] = (
     ("do", "one step on a file"),
     ("words", "set words as outlines"),
     ("faces", "list the faces there are, or judge them by words"),
+    ("assembly", "write a page that numbers the pieces of a design, layer by layer"),
     ("operations", "list what steps there are, or the parameters of one"),
     ("proof", "read a machine file back and compare it with its design"),
     ("figures", "measure, each figure beside the plain library"),
 )
 
 #: Commands that read a file.
-READING = {"convert", "info", "check", "mend", "trace", "do", "words", "proof"}
+READING = {"convert", "info", "check", "mend", "trace", "do", "words", "proof", "assembly"}
 
 
 def main(arguments: list[str] | None = None) -> int:

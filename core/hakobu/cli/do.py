@@ -59,7 +59,7 @@ def run(options: argparse.Namespace) -> int:
     options = parser_of(operation).parse_args(with_figures_joined(options.rest))
     if Path(options.output).suffix != OWN:
         files.format_for(options.output, None)
-    document = _read(options.input)
+    document = read(options.input)
     given = {key: value for key, value in vars(options).items() if value is not None}
     values = values_from(operation, named(given, "value "), document)
     step = Step(new_key(), operation.id, operation.version, values, selection_from(operation, named(given, "role ")))
@@ -90,7 +90,7 @@ def named(given: dict, begin: str) -> dict:
     return {key.removeprefix(begin): value for key, value in given.items() if key.startswith(begin)}
 
 
-def _read(name: str) -> Document:
+def read(name: str) -> Document:
     if Path(name).suffix != OWN:
         return files.read_design(name).document
     try:

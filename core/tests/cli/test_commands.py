@@ -201,6 +201,18 @@ class Do(Case):
         )
         self.assertEqual(self.design("two.json")["layers"][0]["treatment"], "score")
 
+    def test_a_shape_is_opened_filled_and_its_pages_written(self):
+        one, two, page = self.folder / "one.json", self.folder / "two.json", self.folder / "page.pdf"
+        self.done("do", "shape", MOON, one, "--kind", "rectangle", "--size", "60x40mm", "--at", "90,90")
+        self.done("do", "open-along", one, two, "--on", "named Rectangle", "--gap", "6mm", "--angle", "90")
+        names = [piece["name"] for piece in self.design("two.json")["pieces"]]
+        self.assertEqual(names.count("Rectangle"), 2)
+        self.done("do", "pattern", one, two, "--on", "named Rectangle", "--spacing", "5", "--rim", "2")
+        self.done("do", "cut-along", one, two, "--on", "named Rectangle", "--line", "50,80 130,100")
+        self.assertEqual([p["name"] for p in self.design("two.json")["pieces"]].count("Rectangle"), 2)
+        self.done("assembly", two, page, "--title", "Moon")
+        self.assertEqual(page.read_bytes()[:5], b"%PDF-")
+
     def test_figures_below_zero_and_what_the_contract_names(self):
         out = self.folder / "out.json"
         for words in (

@@ -292,6 +292,18 @@ class Guarded(Case):
         self.assertNotIn('"<', response["Content-Disposition"])
 
 
+class Pages(Case):
+    def test_an_assembly_page_is_written_as_pdf_or_svg(self):
+        head = self.upload(TWICE, "twice.svg").json()["head"]["id"]
+        pdf = self.client.get(f"/api/revisions/{head}/assembly/pdf")
+        self.assertEqual((pdf.status_code, pdf.content[:5]), (200, b"%PDF-"))
+        self.assertIn("twice-assembly.pdf", pdf["Content-Disposition"])
+        self.assertIn(b"<svg", self.client.get(f"/api/revisions/{head}/assembly/svg").content)
+        refused = self.client.get(f"/api/revisions/{head}/assembly/dxf")
+        self.assertEqual(refused.status_code, 400)
+        self.assertIn("pdf, svg", refused.json()["sentence"])
+
+
 class Pictures(Case):
     def setUp(self):
         self.job = self.upload(KETTLE.read_bytes(), "kettle.png").json()

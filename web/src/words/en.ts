@@ -467,6 +467,7 @@ export const en = {
     backToOurs: "Back to this design's own",
     choose: 'Choose a machine file',
     write: (format: string) => `Write ${format}`,
+    assembly: 'A page with a number on each piece, layer by layer:',
     trueSize: 'The file carries its true size: leave scale at 100 % when you open it.',
   },
   proof: {

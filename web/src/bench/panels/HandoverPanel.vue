@@ -125,6 +125,10 @@ function proveTheirs(event: Event) {
       </p>
       <ProofCard v-if="bench.proof" :proof="bench.proof" :theirs="theirs" />
       <PieceList v-if="bench.proof" :proof="bench.proof" />
+      <p class="small pages">
+        {{ w.assembly }}
+        <a v-for="kind in ['pdf', 'svg']" :key="kind" :href="`/api/revisions/${jobs.head!.id}/assembly/${kind}`" download>{{ kind.toUpperCase() }}</a>
+      </p>
       <div class="other">
         <v-btn variant="text" size="small" :disabled="working" @click="chooser?.click()">{{ w.proveTheirs }}</v-btn>
         <v-btn v-if="theirs" variant="text" size="small" @click="proveOurs">{{ w.backToOurs }}</v-btn>
