@@ -15,6 +15,7 @@ sys.path[:0] = [str(HERE), str(HERE.parent / "core")]
 
 import bench  # noqa: E402  (the folder has just been put on the path)
 import bounds  # noqa: E402
+import build  # noqa: E402
 import commands  # noqa: E402
 import distances  # noqa: E402
 import drafts  # noqa: E402
@@ -43,6 +44,7 @@ FIGURES |= {
     "web": bench.bench,
     "drafts": drafts.drafts,
     "words": words.words,
+    "build": build.build,
 }
 RUNS = 7
 #: Of what takes longer than this in all, in seconds, there are fewer runs, and the first is counted.

@@ -7,7 +7,7 @@ from ..errors import BadRequest
 from ..formats import WriteOptions
 from ..handover import assembly_page
 from . import files
-from .do import OWN, read
+from .do import read
 
 #: What a page is written as.
 PAGES = (".pdf", ".svg")

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from dataclasses import dataclass, field, replace
 
-
 from ..errors import CannotDo
 from ..geometry import Path, bounds, compose, figures, scaling, transform, translation
 from ..geometry.boolean import union

@@ -10,19 +10,18 @@ import numpy as np
 
 from ..errors import CannotDo
 from ..geometry import Path, area, bounds
-from ..geometry.boolean import Operand, difference, intersection, union
+from ..geometry.boolean import Operand, difference, intersection
 from ..geometry.inner import inner_point
 from ..geometry.nesting import shapes_of
 from ..geometry.offset import offset
 from ..model import Document, Piece
 from ..model.declare import choice, length, spots
 from ..model.ids import made_id
-from ..model.shapes import has_inside, operand_of
 from ..model.step import ON
 from ..model.units import as_mm
 from ..model.words import number_of
 from .grown import backing_color, on_layer, own_layer, with_layer
-from .making import with_made
+from .making import solid, with_made
 from .operation import Context, Operation, Outcome, Role, Spot, by_pieces
 
 OVER = (("alternating", "by turns"), ("topmost", "the topmost always"))
@@ -42,10 +41,10 @@ class Interlock:
 
 def run(document: Document, parameters: Interlock, context: Context) -> Outcome:
     """Each rim is a piece of its own, on a layer of rims below its piece's. A rim counts as its piece."""
-    pieces = [piece for piece in context.pieces(document) if has_inside(piece)]
-    if len(pieces) < 2:
+    found = solid(context.pieces(document))
+    if len(found) < 2:
         raise CannotDo("Pick two closed shapes or more to interlock.")
-    cores = [union(operand_of(piece)).path for piece in pieces]
+    pieces, cores = [piece for piece, _ in found], [path for _, path in found]
     shapes = [offset(core, distance_mm=parameters.rim_mm).path for core in cores] if parameters.rim_mm else cores
     crossings = _crossings(pieces, shapes, parameters)
     if not crossings:
@@ -72,10 +71,10 @@ def run(document: Document, parameters: Interlock, context: Context) -> Outcome:
             rims[piece.id] = on_layer(piece, layer, made_id(context.key, [piece.id], 0), path, name)
     after = replace(layers, pieces=_changed(layers, changes))
     after = with_made(after, {identity: [rim] for identity, rim in rims.items()}, ())
-    found = tuple(crossing.spot for crossing in crossings)
+    spots_of = tuple(crossing.spot for crossing in crossings)
     title = f"Interlocked with a gap of {as_mm(parameters.gap_mm)}"
     figures = {"crossings": len(crossings), "pieces": len(pieces)}
-    return Outcome(after, title, number_of(len(crossings), "crossing"), figures, spots=found)
+    return Outcome(after, title, number_of(len(crossings), "crossing"), figures, spots=spots_of)
 
 
 def _changed(document: Document, changes: dict[str, Path]) -> tuple[Piece, ...]:

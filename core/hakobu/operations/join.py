@@ -11,11 +11,11 @@ from ..geometry.nesting import shapes_of
 from ..geometry.strips import flowing, joints_of
 from ..model import Document, Piece
 from ..model.declare import choice, length, spots
-from ..model.shapes import has_inside, operand_of
+from ..model.shapes import operand_of
 from ..model.step import ON
 from ..model.units import as_mm
 from ..model.words import counted, number_of
-from .making import Made, parts_of, pieces_of, with_made
+from .making import Made, parts_of, pieces_of, solid, with_made
 from .operation import Context, Operation, Outcome, Role, Spot, by_pieces
 
 #: The role of what all else is joined to.
@@ -38,8 +38,8 @@ class Join:
 def run(document: Document, parameters: Join, context: Context) -> Outcome:
     """Each part is joined where it is nearest, straight down where one stands over the other. What hangs together is
     one piece, which looks like the lowest of those that it is of."""
-    held = [piece for piece in context.pieces(document, TO) if has_inside(piece)]
-    pieces = [*held, *(p for p in context.pieces(document) if has_inside(p) and p not in held)]
+    held = [piece for piece, _ in solid(context.pieces(document, TO))]
+    pieces = [*held, *(p for p, _ in solid(context.pieces(document)) if p not in held)]
     if not pieces:
         raise CannotDo("Lines that do not close cannot be joined so: pick closed shapes.")
     made = union(*map(operand_of, pieces))

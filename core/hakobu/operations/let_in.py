@@ -14,13 +14,13 @@ from ..geometry.offset import offset
 from ..model import Document, Layer, Piece
 from ..model.declare import choice, length, point
 from ..model.ids import made_id
-from ..model.shapes import has_inside, operand_of
+from ..model.shapes import operand_of
 from ..model.step import ON
 from ..model.units import as_mm
 from ..model.words import number_of
 from .bits import Bits, without_slivers
 from .grown import backing_color, on_layer, own_layer, with_layer, without_hollows
-from .making import with_made
+from .making import solid, with_made
 from .operation import Context, Operation, Outcome, Role, by_pieces
 
 #: The role of what others are let into.
@@ -65,7 +65,7 @@ class LetIn:
 def run(document: Document, parameters: LetIn, context: Context) -> Outcome:
     """Parts that are smaller or narrower than the material bears are dropped and counted. What is let in stays a piece
     of its own material."""
-    inner = [piece for piece in context.pieces(document) if has_inside(piece)]
+    inner = [piece for piece, _ in solid(context.pieces(document))]
     if not inner:
         raise CannotDo("Pick a closed shape that is let in: lines have no inside.")
     shape = union(*map(operand_of, inner)).path
@@ -104,8 +104,8 @@ def run(document: Document, parameters: LetIn, context: Context) -> Outcome:
 def _into(document: Document, inner: Sequence[Piece], shape: Path, context: Context) -> tuple[list[Piece], bool]:
     """What was picked, or all that the inner pieces lie over; and whether they lie over any of it. Where they lie over
     nothing, all else is meant."""
-    picked = [piece for piece in context.pieces(document, INTO) if has_inside(piece) and piece not in inner]
-    others = picked or [piece for piece in document.pieces_followed() if has_inside(piece) and piece not in inner]
+    picked = [piece for piece, _ in solid(context.pieces(document, INTO)) if piece not in inner]
+    others = picked or [piece for piece, _ in solid(document.pieces_followed()) if piece not in inner]
     if not others:
         raise CannotDo("There is no other shape that it could be let into.")
     over = [piece for piece in others if area(intersection(operand_of(piece), shape).path) > 0]

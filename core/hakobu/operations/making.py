@@ -7,9 +7,11 @@ from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass, replace
 
 from ..geometry import Path, bounds, transform, translation
+from ..geometry.boolean import union
 from ..geometry.nesting import shapes_of
 from ..model import Document, Page, Piece
 from ..model.ids import LASTING, is_lasting, key_of, made_id, piece_id
+from ..model.shapes import has_inside, operand_of
 
 
 @dataclass(frozen=True)
@@ -23,6 +25,12 @@ class Made:
 def parts_of(path: Path) -> list[Path]:
     """The shapes of a path that lie apart from each other, each with its holes."""
     return [path.take(rows) for rows in shapes_of(path)]
+
+
+def solid(pieces: Iterable[Piece]) -> list[tuple[Piece, Path]]:
+    """The pieces that cover something, each with what it covers; lines, and shapes of no area, are left out."""
+    closed = [(piece, union(operand_of(piece)).path) for piece in pieces if has_inside(piece)]
+    return [(piece, path) for piece, path in closed if len(path)]
 
 
 def pieces_of(key: str, made: Sequence[Made]) -> list[Piece]:

@@ -90,7 +90,9 @@ def _parted(piece: Piece, line: Line, edges: str) -> list[tuple[int, Path]]:
         parts = halves_left_open(operand_of(piece), line)
     else:
         parts = halves(operand_of(piece), line)
-    return [(side, path) for side, path in zip((-1, 1), parts, strict=True) if len(path)]
+    kept = [(side, path) for side, path in zip((-1, 1), parts, strict=True) if len(path)]
+    # What covers nothing goes with the side of its middle.
+    return kept or [(1 if off.mean() > 0 else -1, piece.path)]
 
 
 def _moved(path: Path, line: Line, by: float) -> Path:

@@ -7,17 +7,17 @@ from dataclasses import dataclass
 import numpy as np
 
 from ..errors import CannotDo
-from ..geometry import Path, area, bounds, transform, translation
+from ..geometry import Path, bounds, transform, translation
 from ..geometry.boolean import union
 from ..geometry.falling import room_ahead
 from ..geometry.strips import parts_joined
 from ..model import Document, Piece
 from ..model.declare import choice, flag, length
-from ..model.shapes import has_inside, operand_of
+from ..model.shapes import operand_of
 from ..model.step import ON
 from ..model.units import as_mm
 from ..model.words import counted, number_of
-from .making import Made, parts_of, pieces_of, with_made
+from .making import Made, parts_of, pieces_of, solid, with_made
 from .operation import Context, Operation, Outcome, Role, by_pieces
 
 #: The role of what others are set onto.
@@ -42,7 +42,7 @@ class Stand:
 def run(document: Document, parameters: Stand, context: Context) -> Outcome:
     """Openings stay: only what a piece covers of them is filled."""
     onto = _onto(document, context)
-    pieces = [p for p in context.pieces(document) if has_inside(p) and p not in onto]
+    pieces = [p for p, _ in solid(context.pieces(document)) if p not in onto]
     if not pieces:
         raise CannotDo("Pick what is to stand or hang there: closed shapes beside the bar.")
     shapes = [_whole(piece, parameters) for piece in pieces]
@@ -75,7 +75,7 @@ def _whole(piece: Piece, parameters: Stand) -> Path:
 
 def _onto(document: Document, context: Context) -> list[Piece]:
     """What was picked, or the piece of all in use that reaches farthest."""
-    picked = [piece for piece in context.pieces(document, ONTO) if has_inside(piece)]
+    picked = [piece for piece, _ in solid(context.pieces(document, ONTO))]
     if picked:
         return picked
 
@@ -83,7 +83,7 @@ def _onto(document: Document, context: Context) -> list[Piece]:
         left, top, right, bottom = bounds(piece.path)
         return (right - left) * (bottom - top)
 
-    found = [piece for piece in document.pieces_followed() if has_inside(piece) and area(piece.path)]
+    found = [piece for piece, _ in solid(document.pieces_followed())]
     if not found:
         raise CannotDo("There is no bar or frame here: draw one first.")
     return [max(found, key=reach)]

@@ -4,15 +4,19 @@ import json
 import unittest
 from dataclasses import fields, replace
 
+import numpy as np
+
 from hakobu import pipeline
 from hakobu.errors import BadRequest, CannotDo
-from hakobu.model import Document, Step
+from hakobu.geometry import Path
+from hakobu.model import Document, Fill, Page, Piece, Step, Stroke
 from hakobu.model.declare import HANDLES, declared, is_required
 from hakobu.model.validate import KINDS, schema_of_values
 from hakobu.operations import OPERATIONS, STATIONS, operation_of, parameters_from, schema_of, upgraded
 from hakobu.operations.spelling import options_of
 
-from .building import DESIGN, step, take
+from ..shapes import square
+from .building import DESIGN, LAYERS, step, take
 
 PAIR = ("s:a", "s:b")
 #: For each operation what it is tried with: the pieces, and its parameters. Bringing in and tracing have tests of their
@@ -213,6 +217,52 @@ class Invariants(unittest.TestCase):
         for _, made, _ in self.results():
             result = pipeline.run_step(DESIGN, replace(made, version=made.version + 1))
             self.assertIn("newer", result.stopped)
+
+
+class Odd(unittest.TestCase):
+    """Designs that nobody draws on purpose: nodes alone, lines of no length, areas of nothing, what lies on itself."""
+
+    PATHS = (
+        Path.from_points(np.array([[5.0, 5.0], [5.0, 5.0]]), closed=False),
+        Path.from_points(np.array([[5.0, 5.0], [9.0, 5.0], [5.0, 5.0]]), closed=True),
+        Path.from_points(np.array([[5.0, 5.0], [25.0, 9.0]]), closed=False),
+        square(10, 10, 1e-4),
+        Path.concatenate([square(10, 10, 10), square(10, 10, 10)]),
+        Path.concatenate([square(10, 10, 10), square(10, 10, 10).reversed()]),
+        square(12, 12, 4),
+    )
+
+    def designs(self):
+        for fills in ((True,), (False,), (True, False)):
+            pieces = tuple(
+                Piece(
+                    f"s:{k}",
+                    path,
+                    "front",
+                    fill=Fill("#112233") if fills[k % len(fills)] else None,
+                    stroke=None if fills[k % len(fills)] else Stroke("#112233", 0.1),
+                )
+                for k, path in enumerate(self.PATHS)
+            )
+            yield Document(Page(60, 60), LAYERS, pieces)
+            if fills == (True,):
+                yield from (Document(Page(60, 60), LAYERS, (piece,)) for piece in pieces)
+
+    def test_every_operation_is_done_or_refused_with_a_sentence(self):
+        for name, (_, parameters) in TRIED.items():
+            operation = operation_of(name)
+            roles = [role.id for role in operation.roles]
+            for number, design in enumerate(self.designs()):
+                everything = tuple(piece.id for piece in design.pieces)
+                first = {"on": everything[:1], "into": everything[1:], "onto": everything[1:], "to": everything[1:]}
+                for chosen in ({"on": everything}, first):
+                    on = {role: ids for role, ids in chosen.items() if role in roles and ids}
+                    if "nodes" in name:
+                        parameters = {"edits": {"edits": [{"do": "smooth", "piece": everything[0], "nodes": [0]}]}}
+                    with self.subTest(name, design=number, **on):
+                        made = step(name, on.pop("on", None), document=design, **on, **parameters)
+                        result = pipeline.run_step(design, made)
+                        self.assertTrue(result.outcome is not None or result.stopped)
 
 
 class Asked(unittest.TestCase):
