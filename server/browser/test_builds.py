@@ -1,10 +1,13 @@
 """Journeys that build: opened, filled, interlocked, made symmetric, hung, as people do it; and what is read back."""
 
+import re
+
 import numpy as np
 import shapely
 from playwright.sync_api import expect
 
 from hakobu.geometry import Path, bounds, signed_areas
+from hakobu.geometry.narrow import thin_places
 from hakobu.model import Document, Treatment
 from jobs.models import Job
 
@@ -215,6 +218,11 @@ class Journeys(Built):
         self.go("Check and mend")
         self.did()
         panel = self.page.get_by_role("region", name="Check and mend")
+        panel.get_by_role("button", name=re.compile("A strip that tears")).click()
+        self.did()
+        panel.get_by_role("button", name=re.compile("Take (all|this mend)")).first.click()
+        self.did()
+        expect(panel.get_by_role("button", name=re.compile("A strip that tears"))).to_have_count(0)
         expect(panel).to_contain_text("one piece")
         made = self.written("svg", within=10)
         (piece,) = made.pieces
@@ -223,6 +231,7 @@ class Journeys(Built):
         left, top, right, bottom = bounds(piece.path)
         self.assertAlmostEqual(right - left, 177.8, delta=0.01)
         self.assertAlmostEqual(bottom - top, 127.0, delta=0.01)
+        self.assertEqual(len(thin_places(piece.path, below_mm=2.99)), 0, "felt bears 3 mm")
 
     def test_journey_02(self):
         """A heron is filled with reeds that hang on its rim: 180 mm high, in one piece, its wing scored."""

@@ -2,12 +2,13 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 
 import numpy as np
 
 from ..errors import CannotDo
-from ..geometry import Path, bounds, transform, translation
+from ..geometry import Path, area, bounds, transform, translation
 from ..geometry.boolean import union
 from ..geometry.falling import room_ahead
 from ..geometry.strips import parts_joined
@@ -25,6 +26,8 @@ ONTO = "onto"
 WAYS = {"down": (0.0, 1.0), "up": (0.0, -1.0), "left": (-1.0, 0.0), "right": (1.0, 0.0)}
 SIDES = (("down", "stands on it"), ("up", "hangs from it"), ("left", "at its left"), ("right", "at its right"))
 SET = ("true",)
+#: A piece belongs to another one before or behind which so much of its breadth lies, and that is so much larger.
+BELONGS_SHARE, SMALLER_SHARE = 0.6, 0.5
 
 
 @dataclass(frozen=True)
@@ -45,9 +48,9 @@ def run(document: Document, parameters: Stand, context: Context) -> Outcome:
     pieces = [p for p, _ in solid(context.pieces(document)) if p not in onto]
     if not pieces:
         raise CannotDo("Pick what is to stand or hang there: closed shapes beside the bar.")
-    shapes = [_whole(piece, parameters) for piece in pieces]
-    base = union(*map(operand_of, onto)).path
     way = np.array(WAYS[parameters.side])
+    shapes = [_whole(together, parameters) for together in _together(pieces, way)]
+    base = union(*map(operand_of, onto)).path
     rooms = [room_ahead(shape, base, way) for shape in shapes]
     if any(room is None for room in rooms) if parameters.each else all(room is None for room in rooms):
         raise CannotDo("Nothing lies there for a piece to meet: move it before the bar, or choose another side.")
@@ -60,7 +63,9 @@ def run(document: Document, parameters: Stand, context: Context) -> Outcome:
     title = f"{counted(len(pieces), 'piece').capitalize()} {'welded' if parameters.weld else 'set'} to a bar"
     note = f"sunk {as_mm(parameters.sink_mm)}"
     if not parameters.weld:
-        paths = {piece.id: path for piece, path in zip(pieces, moved, strict=True)}
+        paths = {}
+        for together, path in zip(_together(pieces, way), moved, strict=True):
+            paths |= {together[0].id: path, **dict.fromkeys(p.id for p in together[1:])}
         return Outcome(document.with_paths(paths), title, note, {"pieces": len(pieces)})
     whole = union(base, *moved).path
     made = [Made(path, (*onto, *pieces)) for path in parts_of(whole)]
@@ -68,9 +73,28 @@ def run(document: Document, parameters: Stand, context: Context) -> Outcome:
     return Outcome(after, title, f"{note}; {number_of(len(made), 'piece')}", {"pieces": len(made)})
 
 
-def _whole(piece: Piece, parameters: Stand) -> Path:
-    path = union(operand_of(piece)).path
+def _whole(together: Sequence[Piece], parameters: Stand) -> Path:
+    path = union(*map(operand_of, together)).path
     return parts_joined(path, parameters.strip_mm) if parameters.dots else path
+
+
+def _together(pieces: Sequence[Piece], way: np.ndarray) -> list[list[Piece]]:
+    """Pieces with what belongs to them: a smaller one that lies before or behind a larger one, as the dot of an i."""
+    boxes = np.array([bounds(piece.path) for piece in pieces]).reshape(-1, 2, 2)
+    # The span across the way, and the area.
+    side = 0 if way[0] == 0 else 1
+    low, high = boxes[:, 0, side], boxes[:, 1, side]
+    sizes = [area(union(operand_of(piece)).path) for piece in pieces]
+    order = np.argsort(sizes, kind="stable")[::-1].tolist()
+    found: dict[int, list[int]] = {}
+    for k in order:
+        over = [o for o in found if min(high[k], high[o]) - max(low[k], low[o]) >= BELONGS_SHARE * (high[k] - low[k])]
+        host = next((o for o in over if sizes[k] <= SMALLER_SHARE * sizes[o]), None)
+        if host is None:
+            found[k] = [k]
+        else:
+            found[host].append(k)
+    return [[pieces[k] for k in own] for _, own in sorted(found.items())]
 
 
 def _onto(document: Document, context: Context) -> list[Piece]:

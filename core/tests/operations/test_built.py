@@ -254,6 +254,10 @@ class Bridged(unittest.TestCase):
         self.assertEqual(len(shapes_of(piece.path)), 1)
         low = took("stand", ("s:p1",), of(frame, square(30, 50, 10)), onto=("s:p0",), weld=False).document
         self.assertAlmostEqual(bounds(low.by_id["s:p1"].path)[3], 90.5, places=6)
+        # A dot goes with its letter, and hangs on it by a strip.
+        letter = of(frame, box(40, 50, 45, 70), box(40, 42, 45, 47))
+        dotted = took("stand", None, letter, side="up", sink_mm=0.5, strip_mm=2.0).document.pieces[0]
+        self.assertAlmostEqual(covered(dotted), 3600 + 100 + 25 - 2.5 + 3 * 2.0, places=6)
         away = take("stand", ("s:p1",), of(square(0, 0, 10), square(30, 50, 10)), onto=("s:p0",), side="up")
         self.assertRegex(away.stopped, "Nothing lies there")
 

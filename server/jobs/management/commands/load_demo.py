@@ -15,7 +15,7 @@ JOBS = (
     ("capital-h.svg", "Capital for the prop crate", {"material": "thin-wood", "machine": "desk-cutter"}),
     ("heron-silhouette.svg+reed-pattern.png", "Heron among reeds", {"material": "black-card", "purpose": "one"}),
     ("moth-scan.jpg+ladder.svg", "Moth on a ladder", {"material": "felt", "machine": "desk-cutter"}),
-    ("name-frame.svg", "Frame for a name", {"material": "thin-wood", "purpose": "one"}),
+    ("name-frame.svg", "Frame for a name", {"material": "felt", "purpose": "one"}),
     ("moth-scan.jpg", "Moth for the lantern", {"material": "black-card", "machine": "desk-cutter"}),
     ("reed-sketch.jpg", "Reed by the river", {"material": "black-card"}),
     ("cast-drawing.jpg", "The cast, for a pen", {"machine": "desk-cutter"}),
