@@ -51,6 +51,8 @@ class Registry(unittest.TestCase):
             "lettered",
             "letter_parts",
             "wished",
+            "bits",
+            "filling",
         }
         self.assertEqual(files - helpers, {o.id.replace("-", "_") for o in OPERATIONS})
         self.assertEqual(len({o.id for o in OPERATIONS}), len(OPERATIONS))
