@@ -65,7 +65,7 @@ def build() -> Iterator[str]:
     with sync_playwright() as driver:
         browser = launch(driver)
         page = browser.new_page(viewport={"width": 1280, "height": 800}, bypass_csp=True)
-        for name in ("capital-h.svg", "van-title.svg", "stencil-moon.svg"):
+        for name in ("capital-h.svg", "van-title.svg", "tree-bought.svg"):
             yield from _previews(page, f"http://127.0.0.1:{port.read_text().strip()}", name)
         yield _dragged(page, f"http://127.0.0.1:{port.read_text().strip()}")
         browser.close()
@@ -75,7 +75,7 @@ def _hexagons() -> str:
     """The demo's heron, so large that 10,000 hexagons come to lie in it."""
     read = by_id("svg").read((FILES / "heron-silhouette.svg").read_bytes(), ReadOptions()).document
     bird = next(piece for piece in read.pieces if piece.name == "heron")
-    large = transform(bird.path, scaling(7.4))
+    large = transform(bird.path, scaling(8.2))
     document = Document(None, read.layers, (replace(bird, path=large),))
     values = {"spacing_mm": 5.0, "width_mm": 1.0, "rim_mm": 3.0, "least_mm2": 1.0}
     step = Step("f", "pattern", 1, values, {ON: Selection({bird.id: None})})
@@ -121,7 +121,8 @@ def _previews(page: Page, address: str, name: str) -> Iterator[str]:
     job = _brought(page, address, name)
     drawing = f"fetch('/api/documents/{job['head']['document']}/drawing').then((answer) => answer.text())"
     pieces = [piece["id"] for piece in json.loads(page.evaluate(drawing))["pieces"]]
-    number, told = 0, []
+    # Later questions of a tab have higher numbers.
+    number, told = int(time.time() * 1000), []
     for operation, (parameter, low, high, more) in TRIED.items():
         spent = []
         for value in np.linspace(low, high, TIMES).tolist():

@@ -14,10 +14,11 @@ from .search import curve_table
 
 #: Where lines turn by less, in radians (10 degrees), they are no corner.
 LEAST_TURN = np.radians(10)
-#: A radius that does not fit is tried so much smaller, so often; below the least one, in mm, a corner stays.
-SMALLER, TRIES, LEAST_MM = 0.95, 120, 0.02
+#: A figure that does not fit is halved so often to find the largest that does; below the least one, in mm, a corner
+#: stays.
+HALVINGS, LEAST_MM = 12, 0.02
 #: Newton's steps for a circle between two curves, and how near it comes to both, in mm.
-STEPS, NEAR_MM = 30, 1e-7
+STEPS, NEAR_MM = 12, 1e-7
 #: A side that has corners at both ends gives each of them up to so much of its length.
 HALF = 0.4999
 
@@ -67,13 +68,17 @@ def with_corners(path: Path, corners: Corners, size_mm: float, cut: bool = False
     room = _rooms(path, corners)
     find = _cut_ends if cut else _touching
     size = np.full(len(corners.turn), float(size_mm))
-    ends = np.full((len(size), 2), np.nan)
-    for _ in range(TRIES):
-        todo = np.flatnonzero(np.isnan(ends[:, 0]) & (size >= LEAST_MM))
-        if not len(todo):
-            break
-        ends[todo] = find(path, corners.take(todo), size[todo], room[todo])
-        size[todo[np.isnan(ends[todo, 0])]] *= SMALLER
+    ends = find(path, corners, size, room)
+    # Of what does not fit, the largest that does: between nothing and what was asked, halved so often.
+    low, high = np.zeros(len(size)), size.copy()
+    tight = np.flatnonzero(np.isnan(ends[:, 0]))
+    for _ in range(HALVINGS if len(tight) else 0):
+        middle = (low[tight] + high[tight]) / 2
+        found = find(path, corners.take(tight), middle, room[tight])
+        fits = ~np.isnan(found[:, 0]) & (middle >= LEAST_MM)
+        low[tight[fits]], high[tight[~fits]] = middle[fits], middle[~fits]
+        ends[tight[fits]] = found[fits]
+    size[tight] = low[tight]
     done = ~np.isnan(ends[:, 0])
     made = _assembled(path, corners.take(done), ends[done], cut)
     smaller = int((size[done] < size_mm).sum())
@@ -107,7 +112,7 @@ def _at(path: Path, segment: int, far_mm: float, from_end: bool) -> float:
 
 def _touching(path: Path, corners: Corners, radius: np.ndarray, room: np.ndarray) -> np.ndarray:
     """Parameters (N, 2) at which a circle of a radius touches both sides of corners; none where it does not within the
-    room that there is. Newton's method on both parameters, from where it is for straight sides."""
+    room that there is. Of straight sides in closed form, else by Newton's method from there."""
     from .kernels.curves import curves_at
 
     kinds, geometry = curve_table(path)
@@ -115,7 +120,17 @@ def _touching(path: Path, corners: Corners, radius: np.ndarray, room: np.ndarray
     side = np.sign(corners.turn)
     reach = radius * np.tan(np.abs(corners.turn) / 2)
     at = np.column_stack([1 - reach / long[corners.before], reach / long[corners.after]])
+    straight = (path.kind[corners.before] == LINE) & (path.kind[corners.after] == LINE)
+    if straight.all():
+        bad = (reach[:, None] > room).any(axis=1)
+        return np.where(bad[:, None], np.nan, at)
     at = np.clip(at, 0.0, 1.0)
+    curved = np.flatnonzero(~straight)
+    if len(curved) < len(straight):
+        made = np.full_like(at, np.nan)
+        for rows in (np.flatnonzero(straight), curved):
+            made[rows] = _touching(path, corners.take(rows), radius[rows], room[rows])
+        return made
 
     def centres(which: int, t: np.ndarray) -> np.ndarray:
         segment = np.ascontiguousarray((corners.before, corners.after)[which])

@@ -10,9 +10,9 @@ from .path import Path
 from .simplify import distance_between
 
 #: Outlines are smoothed on places so far apart, in the distance that is allowed.
-STEP_SHARE = 0.5
+STEP_SHARE = 1.0
 #: How wide the smoothing is, in steps, from the widest that is tried to the narrowest.
-WIDEST, NARROWER, TRIES = 64.0, 0.7, 14
+WIDEST, NARROWER, TRIES = 32.0, 0.6, 10
 #: What the fit may leave of the distance.
 FIT_SHARE = 0.3
 

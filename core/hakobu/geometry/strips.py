@@ -5,6 +5,7 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass
+from functools import cached_property
 
 import numpy as np
 
@@ -101,7 +102,13 @@ def _through(path: Path, hole: int, centre: np.ndarray, way: np.ndarray) -> tupl
 
 def _meetings(path: Path, point: np.ndarray, way: np.ndarray) -> tuple[np.ndarray, np.ndarray]:
     """Where a ray meets outlines: how far from its point (N,), and which outline (N,)."""
-    first, last, owner = flatten(path, 1e-3).edges()
+    return _crossed(flatten(path, 1e-3).edges(), point, way)
+
+
+def _crossed(
+    edges: tuple[np.ndarray, np.ndarray, np.ndarray], point: np.ndarray, way: np.ndarray
+) -> tuple[np.ndarray, np.ndarray]:
+    first, last, owner = edges
     across = np.array([-way[1], way[0]])
     a, b = (first - point) @ across, (last - point) @ across
     hit = (a <= 0) != (b <= 0)
@@ -142,7 +149,8 @@ def joints_of(parts: Sequence[Path], width_mm: float, held: Sequence[int] | None
     joined to, whole by themselves; without them, the largest."""
     sizes = [abs(float(signed_areas(part).sum())) for part in parts]
     whole = list(held) if held else [int(np.argmax(sizes))] if sizes else []
-    boxes = np.array([bounds(part) for part in parts]).reshape(-1, 4)
+    known = [_Part(part) for part in parts]
+    boxes = np.array([part.box for part in known]).reshape(-1, 4)
     best: dict[int, Joint | None] = dict.fromkeys(k for k in range(len(parts)) if k not in whole)
     found = []
     fresh = whole
@@ -152,7 +160,7 @@ def joints_of(parts: Sequence[Path], width_mm: float, held: Sequence[int] | None
             least = _apart(boxes, boxes[other])
             for k, joint in best.items():
                 if joint is None or least[k] < joint.gap_mm:
-                    made = _joint(parts, k, other, width_mm)
+                    made = _joint(known, k, other, width_mm)
                     best[k] = made if joint is None or made.gap_mm < joint.gap_mm else joint
         joint = min(best.values(), key=_gap)
         found.append(joint)
@@ -171,22 +179,44 @@ def _gap(joint: Joint) -> float:
     return joint.gap_mm
 
 
-def _joint(parts: Sequence[Path], one: int, other: int, width: float) -> Joint:
+class _Part:
+    """A part, and what is asked of it again and again."""
+
+    def __init__(self, path: Path) -> None:
+        self.path, self.box = path, bounds(path)
+
+    @cached_property
+    def edges(self) -> tuple[np.ndarray, np.ndarray, np.ndarray]:
+        return flatten(self.path, 1e-3).edges()
+
+    @cached_property
+    def points(self) -> np.ndarray:
+        left, top, right, bottom = self.box
+        step = max(max(right - left, bottom - top) * STEP_SHARE, 0.01)
+        return flatten(self.path, 1e-3, longest_mm=step).points
+
+    @cached_property
+    def places(self) -> Places:
+        return Places(self.path)
+
+
+def _joint(parts: Sequence[_Part], one: int, other: int, width: float) -> Joint:
     """The strip that joins two parts."""
-    upper, lower = sorted((parts[one], parts[other]), key=lambda path: sum(bounds(path)[1::2]))
+    upper, lower = sorted((parts[one], parts[other]), key=lambda part: part.box[1] + part.box[3])
     ends = _straight_down(upper, lower) or _where_nearest(upper, lower)
     middle = (ends[0] + ends[1]) / 2
     gap = float(np.hypot(*(ends[1] - ends[0])))
     return Joint(_reaching(*ends, width), one, other, gap, (float(middle[0]), float(middle[1])))
 
 
-def _straight_down(upper: Path, lower: Path) -> tuple[np.ndarray, np.ndarray] | None:
+def _straight_down(upper: _Part, lower: _Part) -> tuple[np.ndarray, np.ndarray] | None:
     """The ends of a strip from a part that stands over another one."""
-    a, b = bounds(upper), bounds(lower)
+    a, b = upper.box, lower.box
     if max(a[0], b[0]) >= min(a[2], b[2]):
         return None
     middle, down = (max(a[0], b[0]) + min(a[2], b[2])) / 2, np.array([0.0, 1.0])
-    above, below = (_meetings(path, np.array([middle, a[1] - 1.0]), down)[0] for path in (upper, lower))
+    point = np.array([middle, a[1] - 1.0])
+    above, below = (_crossed(part.edges, point, down)[0] for part in (upper, lower))
     below = below[below > above.max(initial=-np.inf)] if len(above) else below[:0]
     if not len(below):
         return None
@@ -194,16 +224,10 @@ def _straight_down(upper: Path, lower: Path) -> tuple[np.ndarray, np.ndarray] | 
     return np.array([middle, start]), np.array([middle, end])
 
 
-def _where_nearest(upper: Path, lower: Path) -> tuple[np.ndarray, np.ndarray]:
-    points = flatten(upper, 1e-3, longest_mm=_step(upper)).points
-    nearest = Places(lower).nearest(points)
+def _where_nearest(upper: _Part, lower: _Part) -> tuple[np.ndarray, np.ndarray]:
+    nearest = lower.places.nearest(upper.points)
     at = int(np.argmin(nearest.distance))
-    return points[at], nearest.point[at]
-
-
-def _step(path: Path) -> float:
-    left, top, right, bottom = bounds(path)
-    return max(max(right - left, bottom - top) * STEP_SHARE, 0.01)
+    return upper.points[at], nearest.point[at]
 
 
 def flowing(whole: Path, strip: Path, width_mm: float) -> Path:

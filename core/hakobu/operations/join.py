@@ -4,9 +4,11 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
+import numpy as np
+
 from ..errors import CannotDo, TooMuch
 from ..geometry import Path
-from ..geometry.boolean import union
+from ..geometry.boolean import Combined, union
 from ..geometry.nesting import shapes_of
 from ..geometry.strips import flowing, joints_of
 from ..model import Document, Piece
@@ -15,7 +17,7 @@ from ..model.shapes import operand_of
 from ..model.step import ON
 from ..model.units import as_mm
 from ..model.words import counted, number_of
-from .making import Made, parts_of, pieces_of, solid, with_made
+from .making import Made, pieces_of, solid, with_made
 from .operation import Context, Operation, Outcome, Role, Spot, by_pieces
 
 #: The role of what all else is joined to.
@@ -58,11 +60,9 @@ def run(document: Document, parameters: Join, context: Context) -> Outcome:
     ]
     if not wanted:
         raise CannotDo("All parts lie farther apart than that: allow more.")
-    whole = union(*map(operand_of, pieces), *(joint.strip for joint in wanted)).path
-    if parameters.way == "flowing":
-        strips = union(*(joint.strip for joint in wanted)).path
-        whole = flowing(whole, strips, parameters.width_mm)
-    after, count = _placed(document, pieces, whole, context.key)
+    hung = union(*map(operand_of, pieces), *(joint.strip for joint in wanted))
+    strips = union(*(joint.strip for joint in wanted)).path if parameters.way == "flowing" else None
+    after, count = _placed(document, pieces, hung, strips, parameters.width_mm, context.key)
     farthest = max(joint.gap_mm for joint in wanted)
     note = f"{number_of(count, 'piece')}; the longest bridges {as_mm(round(farthest, 2))}"
     title = f"{counted(len(wanted), 'strip').capitalize()} of {as_mm(parameters.width_mm)}"
@@ -85,18 +85,18 @@ def _place(at: tuple[float, float]) -> str:
     return f"{at[0]:.1f},{at[1]:.1f}"
 
 
-def _placed(document: Document, pieces: list[Piece], whole: Path, key: str) -> tuple[Document, int]:
-    """Each shape as a piece in place of the lowest that it covers."""
-    from ..geometry.inner import inner_point
-    from ..geometry.places import Places
-
+def _placed(
+    document: Document, pieces: list[Piece], hung: Combined, strips: Path | None, width_mm: float, key: str
+) -> tuple[Document, int]:
+    """Each shape as a piece in place of the lowest whose outlines it has."""
     order = {piece.id: n for n, piece in enumerate(document.pieces)}
-    points = [inner_point(union(operand_of(piece)).path) for piece in pieces]
-    made = []
-    for path in parts_of(whole):
-        places = Places(path)
-        parents = [p for p, point in zip(pieces, points, strict=True) if places.contains(point)[0]]
-        made.append(Made(path, tuple(sorted(parents or pieces, key=lambda p: order[p.id]))))
+    starts, made = hung.path.start, []
+    for rows in shapes_of(hung.path):
+        of = np.unique(np.concatenate([hung.operand[starts[row] : starts[row + 1]] for row in rows]))
+        parents = [pieces[k] for k in of.tolist() if k < len(pieces)] or pieces
+        path = hung.path.take(rows)
+        path = path if strips is None else flowing(path, strips, width_mm)
+        made.append(Made(path, tuple(sorted(parents, key=lambda p: order[p.id]))))
     by_place: dict[str, list[Piece]] = {}
     for part, piece in zip(made, pieces_of(key, made), strict=True):
         by_place.setdefault(part.parents[0].id, []).append(piece)
