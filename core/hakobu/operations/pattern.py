@@ -33,14 +33,14 @@ KINDS = (
     ("dots", "dots"),
     ("hexagons", "hexagons"),
     ("repeated", "other pieces, repeated"),
-    ("over", "other pieces, laid over all of it"),
+    ("over", "other pieces, all over it"),
     ("once", "other pieces, as they lie"),
 )
 #: With these the pieces are picked.
 GIVEN = ("repeated", "over", "once")
 USES = (
     ("openings", "cut out of it"),
-    ("stays", "which stay when the rest is cut out"),
+    ("stays", "left standing"),
     ("pieces", "laid on it as pieces"),
     ("lines", "as lines to score"),
 )

@@ -27,9 +27,11 @@ SIZES = (
     ("width", "a width of"),
     ("box", "to fit"),
     ("points", "from"),
-    ("gap", "to fit the gap between two pieces"),
+    ("gap", "to fit the gap"),
 )
 TALL = ("capitals", "x", "whole", "em")
+#: With these sizes a place is asked for.
+PLACED = (*TALL, "width", "box")
 WELDS = (
     ("apart", "apart"),
     ("touching", "welded where they touch"),
@@ -88,7 +90,11 @@ class Words:
     on: str = choice("line", label="on", help="what the letters stand on", choices=ON)
     radius_mm: float = length(60.0, label="radius", help="of the arc or circle", low=0.5, when=("on", ROUND))
     at: tuple[float, float] | None = point(
-        None, label="at", help="where it stands; without it, in the middle of the page", handle="place"
+        None,
+        label="at",
+        help="where it stands; without it, in the middle of the page",
+        handle="place",
+        when=("size_by", PLACED),
     )
     counters: str = choice("keep", label="counters", help="what becomes of holes in letters", choices=COUNTERS, **MORE)
     bridges: int = count(

@@ -125,7 +125,7 @@ function proveTheirs(event: Event) {
       </p>
       <ProofCard v-if="bench.proof" :proof="bench.proof" :theirs="theirs" />
       <PieceList v-if="bench.proof" :proof="bench.proof" />
-      <p class="small pages">
+      <p class="small quiet about pages">
         {{ w.assembly }}
         <a v-for="kind in ['pdf', 'svg']" :key="kind" :href="`/api/revisions/${jobs.head!.id}/assembly/${kind}`" download>{{ kind.toUpperCase() }}</a>
       </p>
