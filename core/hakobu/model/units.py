@@ -14,6 +14,7 @@ MM_PER_UNIT = {
     "cm": 10.0,
     "m": 1000.0,
     "in": 25.4,
+    "ft": 304.8,
     "pt": 25.4 / 72,
     "pc": 25.4 / 6,
     "px": 25.4 / 96,
@@ -22,9 +23,22 @@ MM_PER_UNIT = {
 MM_PER_INCH = 25.4
 #: What a pixel is where a picture does not say: CSS Values 3, section 6.2.
 PX_PER_INCH = 96.0
-_NAMES = {'"': "in", "\u2033": "in", "inch": "in", "inches": "in", "millimetre": "mm", "millimetres": "mm"}
+_NAMES = {
+    '"': "in",
+    "\u2033": "in",
+    "'": "ft",
+    "\u2032": "ft",
+    "foot": "ft",
+    "feet": "ft",
+    "inch": "in",
+    "inches": "in",
+    "millimetre": "mm",
+    "millimetres": "mm",
+}
 _NUMBER = r"[+-]?(?:\d+\.?\d*|\.\d+)(?:[eE][+-]?\d+)?"
-_TYPED = re.compile(rf"^\s*(?:(\d+)[\s-]+)?(?:(\d+)\s*/\s*(\d+)|({_NUMBER}))\s*([A-Za-z\"\u2033]*)\s*$")
+_PLAIN = r"(?:\d+\.?\d*|\.\d+)(?:[eE][+-]?\d+)?"
+#: The longest length that anybody types, and how deep its brackets go.
+MOST_LETTERS, MOST_DEEP = 200, 20
 _AREA = re.compile(r"(?s)^(.*?)\s*(?:([A-Za-z]+)\s*[2\u00b2]?)?\s*$")
 
 
@@ -39,22 +53,130 @@ class FileUnit:
 
 
 def parse_length(text: str, unit: str = "mm") -> float:
-    """Millimetres of a typed length such as "57mm", "2.4 in", "2 1/4 in" or "3,5"; unit is meant where none stands.
+    """Millimetres of a typed length such as "57mm", "2.4 in", "2 1/4 in", "3' 2\"" or "3,5"; sums, differences and shares
+    of lengths as well: "180/2", "40 + 2*1.5mm", "(10 + 5) * 2 cm". unit is meant where none stands.
 
     Raises BadRequest for anything else.
     """
-    match = _TYPED.match(text.replace(",", "."))
-    if not match or (match[1] and match[4]):
-        raise BadRequest(f'"{text}" is not a length: type a number with a unit, such as 57mm or 2 1/4 in.')
-    whole, top, below, number, name = match.groups()
-    name = (name or unit).lower()
+    reader = _Typed(text, _unit(unit))
+    value = reader.sum()
+    if reader.at < len(reader.words):
+        raise reader.wrong()
+    return value.mm
+
+
+def _unit(name: str) -> float:
+    name = name.lower()
     name = _NAMES.get(name, name)
     if name not in MM_PER_UNIT:
         raise BadRequest(f'"{name}" is not a unit that is known here: use mm, cm, in, pt or px.')
-    if number is None and int(below) == 0:
-        raise BadRequest(f'"{text}" divides by nothing: type a number with a unit, such as 2 1/4 in.')
-    value = float(number) if number is not None else float(Fraction(int(top), int(below)) + int(whole or 0))
-    return value * MM_PER_UNIT[name]
+    return MM_PER_UNIT[name]
+
+
+@dataclass(frozen=True, slots=True)
+class _Value:
+    """A figure, and how many millimetres it means where no unit stands at it; None where one does: then it is in mm."""
+
+    figure: float
+    each: float | None
+
+    @property
+    def mm(self) -> float:
+        return self.figure * (1.0 if self.each is None else self.each)
+
+
+#: A fraction, with whole ones before it, or a number; and its unit. Or a sign.
+_WORD = re.compile(
+    rf"\s*(?:(?:(?:(\d+)[\s-]+)?(\d+)\s*/\s*(\d+)(?![\d.])|({_PLAIN}))\s*([A-Za-z\"\u2033'\u2032]*)"
+    r"|([-+*/()\u00d7]))"
+)
+
+
+class _Typed:
+    """A length as it is typed, read from the left: sums of products of figures with units."""
+
+    def __init__(self, text: str, each: float) -> None:
+        self.text, self.each, self.at, self.deep = text, each, 0, 0
+        self.words: list[_Value | str] = []
+        plain, at = text.replace(",", "."), 0
+        if len(plain) > MOST_LETTERS:
+            raise self.wrong()
+        while plain[at:].strip():
+            match = _WORD.match(plain, at)
+            if not match:
+                raise self.wrong()
+            self.words.append(match[6] if match[6] else self._figure(match))
+            at = match.end()
+
+    def wrong(self) -> BadRequest:
+        return BadRequest(f'"{self.text}" is not a length: type a number with a unit, such as 57mm or 2 1/4 in.')
+
+    def _figure(self, match: re.Match) -> _Value:
+        whole, top, below, number, name, _ = match.groups()
+        if number is None and int(below) == 0:
+            raise BadRequest(f'"{self.text}" divides by nothing: type a number with a unit, such as 2 1/4 in.')
+        value = float(number) if number is not None else float(Fraction(int(top), int(below)) + int(whole or 0))
+        return _Value(value * _unit(name), None) if name else _Value(value, self.each)
+
+    def next_is(self, *signs: str) -> str:
+        if self.at < len(self.words) and self.words[self.at] in signs:
+            self.at += 1
+            return str(self.words[self.at - 1])
+        return ""
+
+    def sum(self) -> _Value:
+        made = self.product()
+        while sign := self.next_is("+", "-"):
+            other = self.product()
+            made = self._added(made, other, -1.0 if sign == "-" else 1.0)
+        return made
+
+    def _added(self, one: _Value, other: _Value, sign: float) -> _Value:
+        if one.each is not None and other.each is not None:
+            return _Value(one.figure + sign * other.figure, self.each)
+        return _Value(one.mm + sign * other.mm, None)
+
+    def product(self) -> _Value:
+        made = self.one()
+        while True:
+            sign = self.next_is("*", "/", "\u00d7")
+            if not sign:
+                # Feet and inches stand beside each other.
+                if made.each is None and self.at < len(self.words) and isinstance(self.words[self.at], _Value):
+                    made = self._added(made, self.one(), 1.0)
+                    continue
+                return made
+            other = self.one()
+            if sign == "/":
+                if (other.each is None and made.each is not None) or other.figure == 0:
+                    raise self.wrong()
+                ratio = made.each is None and other.each is None
+                made = _Value(made.figure / other.figure, self.each if ratio else made.each)
+            elif made.each is None and other.each is None:
+                raise self.wrong()
+            else:
+                made = _Value(made.figure * other.figure, None if None in (made.each, other.each) else self.each)
+
+    def one(self) -> _Value:
+        self.deep += 1
+        if self.deep > MOST_DEEP or self.at >= len(self.words):
+            raise self.wrong()
+        try:
+            if sign := self.next_is("-", "+"):
+                value = self.one()
+                return _Value(-value.figure if sign == "-" else value.figure, value.each)
+            if self.next_is("("):
+                value = self.sum()
+                if not self.next_is(")"):
+                    raise self.wrong()
+                return value
+            word = self.words[self.at]
+            if not isinstance(word, _Value):
+                raise self.wrong()
+            self.at += 1
+            return word
+        finally:
+            self.deep -= 1
 
 
 def parse_area(text: str, unit: str = "mm") -> float:

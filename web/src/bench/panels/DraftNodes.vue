@@ -16,7 +16,7 @@ const LEAST: Partial<Record<keyof typeof w.acts, number>> = { straight: 2, arc: 
 
 function takeStep(typed: string) {
   const found = parseLength(typed)
-  if (found) nodes.stepMm = found
+  if (found && found > 0) nodes.stepMm = found
 }
 /** Going back goes back on the last change first. */
 function key(event: KeyboardEvent) {
