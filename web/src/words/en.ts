@@ -468,6 +468,7 @@ export const en = {
     choose: 'Choose a machine file',
     write: (format: string) => `Write ${format}`,
     assembly: 'A page with a number on each piece, layer by layer:',
+    asPage: (kind: string) => `as ${kind}`,
     trueSize: 'The file carries its true size: leave scale at 100 % when you open it.',
   },
   proof: {

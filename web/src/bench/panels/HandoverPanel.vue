@@ -127,7 +127,7 @@ function proveTheirs(event: Event) {
       <PieceList v-if="bench.proof" :proof="bench.proof" />
       <p class="small quiet about pages">
         {{ w.assembly }}
-        <a v-for="kind in ['pdf', 'svg']" :key="kind" :href="`/api/revisions/${jobs.head!.id}/assembly/${kind}`" download>{{ kind.toUpperCase() }}</a>
+        <a v-for="kind in ['pdf', 'svg']" :key="kind" :href="`/api/revisions/${jobs.head!.id}/assembly/${kind}`" download>{{ w.asPage(kind.toUpperCase()) }}</a>
       </p>
       <div class="other">
         <v-btn variant="text" size="small" :disabled="working" @click="chooser?.click()">{{ w.proveTheirs }}</v-btn>
