@@ -42,9 +42,12 @@ class Build(Bench):
         expect(self.panel).to_contain_text("With plate you can")
         expect(self.offer("make them one")).to_have_count(0)
         expect(self.offer("lay a backing behind").locator("canvas")).to_be_visible()
+        # Those further down are looked at once they are in sight.
+        self.offer("fill the holes").scroll_into_view_if_needed()
         expect(self.offer("fill the holes")).to_contain_text(re.compile("in 1 piece"))
         self.click(85, 15, "Shift")
         expect(self.panel).to_contain_text("With plate and tag you can")
+        self.offer("make them one").scroll_into_view_if_needed()
         expect(self.offer("make them one")).to_contain_text("These pieces meet nowhere")
         self.panel.get_by_label("Find by word").fill("offset")
         expect(self.panel.locator(".offer")).to_have_count(3)

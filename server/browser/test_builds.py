@@ -233,6 +233,29 @@ class Journeys(Built):
         self.assertAlmostEqual(bottom - top, 127.0, delta=0.01)
         self.assertEqual(len(thin_places(piece.path, below_mm=2.99)), 0, "felt bears 3 mm")
 
+    def test_a_slot_is_sized_truly(self):
+        """A hole is pointed at, its present size is told, its true size typed, and all else follows."""
+        svg = '<svg xmlns="http://www.w3.org/2000/svg" width="100mm" height="60mm" viewBox="0 0 100 60">'
+        svg += '<path fill-rule="evenodd" d="M5 5H95V55H5Z M40 20H60V23H40Z M15 15H19V19H15Z"/></svg>'
+        self.begin("plate.svg", svg.encode())
+        self.actions = 0
+        self.to_build()
+        self.build_of("size it by a hole or a strip")
+        self.page.get_by_label("at, right").fill("50 mm")
+        self.page.get_by_label("at, right").press("Tab")
+        self.page.get_by_label("at, down").fill("21.5 mm")
+        self.page.get_by_label("at, down").press("Tab")
+        expect(self.page.locator(".said")).to_contain_text("the slot is 3 mm")
+        self.type_in("its true size", "9 mm")
+        self.page.get_by_label("its true size").press("Tab")
+        expect(self.page.locator(".said")).to_contain_text("slot 3 mm became 9 mm")
+        expect(self.page.locator(".said")).to_contain_text("270")
+        self.page.keyboard.press("Enter")
+        expect(self.page.get_by_role("navigation")).to_contain_text("slot 3 mm became 9 mm")
+        path = self.document().pieces[0].path
+        slot = min((bounds(path.take([k])) for k in range(len(path))), key=lambda box: box[3] - box[1])
+        self.assertAlmostEqual(slot[3] - slot[1], 9.0, delta=1e-4)
+
     def test_journey_02(self):
         """A heron is filled with reeds that hang on its rim: 180 mm high, in one piece, its wing scored."""
         self.start("heron-silhouette.svg+reed-pattern.png")

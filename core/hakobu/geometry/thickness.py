@@ -20,7 +20,7 @@ from .simplify import simplify
 #: Places along the outlines for the middle line lie so far apart, as a share of the width.
 SPACING_SHARE = 0.1
 #: There are about so many at most.
-MOST_POINTS = 30_000
+MOST_POINTS = 12_000
 #: The middle line is smoothed within so much, in mm, and what is made is wider by as much on both sides.
 SMOOTHED_MM = 0.003
 #: A place that is thinner by less than this is as thick as was asked, in mm.

@@ -24,6 +24,19 @@ def scaled(document: Document, factor: float) -> Document:
     return replace(moved, page=page, pieces=pieces, sized=None)
 
 
+def stretched(document: Document, across: float, down: float) -> Document:
+    """Everything times one factor across and another down; lines become wider by the mean of both (geometric)."""
+    page = document.page
+    if page and not page.fixed:
+        page = Page(page.width_mm * across, page.height_mm * down)
+    moved = _moved(document, scaling(across, down))
+    factor = float(np.sqrt(across * down))
+    pieces = tuple(
+        replace(piece, stroke=_scaled(piece.stroke, factor)) if piece.stroke else piece for piece in moved.pieces
+    )
+    return replace(moved, page=page, pieces=pieces, sized=None)
+
+
 def shifted(document: Document, x: float, y: float) -> Document:
     """All that lies on the page, moved on it; the page stays."""
     return _moved(document, translation(x, y)) if x or y else document

@@ -53,8 +53,8 @@ class FileUnit:
 
 
 def parse_length(text: str, unit: str = "mm") -> float:
-    """Millimetres of a typed length such as "57mm", "2.4 in", "2 1/4 in", "3' 2\"" or "3,5"; sums, differences and shares
-    of lengths as well: "180/2", "40 + 2*1.5mm", "(10 + 5) * 2 cm". unit is meant where none stands.
+    """Millimetres of a typed length such as "57mm", "2.4 in", "2 1/4 in", "3' 2\"" or "3,5"; of sums, differences and
+    shares of lengths as well: "180/2", "40 + 2*1.5mm", "(10 + 5) * 2 cm". unit is meant where none stands.
 
     Raises BadRequest for anything else.
     """

@@ -53,6 +53,7 @@ NAMES: tuple[str, ...] = (
     "edges",
     "nodes",
     "cut-along",
+    "size-by",
 )
 
 

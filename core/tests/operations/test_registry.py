@@ -59,6 +59,7 @@ TRIED = {
     "edges": (("s:line",), {}),
     "nodes": (PAIR, {"edits": {"edits": [{"do": "move", "piece": "s:a", "nodes": [0], "by": [-1.0, -1.0]}]}}),
     "cut-along": (PAIR, {"line": [[0.0, 15.0], [90.0, 18.0]]}),
+    "size-by": (None, {"at": [20.0, 20.0], "to_mm": 30.0}),
     "shape": (None, {"kind": "ring", "width_mm": 30.0, "rim_mm": 4.0}),
 }
 #: What cannot be done with the design as it is.

@@ -1908,6 +1908,47 @@ export interface components {
             /** @default null */
             factor: number | null;
             /**
+             * not in proportion
+             * @description width and height are both met; else the design fits in
+             * @default false
+             */
+            stretch: boolean;
+            /** @default null */
+            area_mm2: number | null;
+            /** @default null */
+            line_mm: number | null;
+            /**
+             * by
+             * @description what is measured
+             * @default
+             * @enum {unknown}
+             */
+            feature: "" | "distance" | "hole" | "strip";
+            /** @default null */
+            at: [
+                number,
+                number
+            ] | null;
+            /** @default null */
+            ends: [
+                number,
+                number,
+                number,
+                number
+            ] | null;
+            /** @default null */
+            to_mm: number | null;
+            /** @default null */
+            others: Record<string, never> | null;
+            /** @default null */
+            holes_mm: number | null;
+            /**
+             * lines keep their width
+             * @description of strokes
+             * @default false
+             */
+            lines: boolean;
+            /**
              * reason
              * @description why, for the log: for instance that units were mistaken
              * @default
@@ -3567,7 +3608,44 @@ export interface components {
              */
             way: "cut" | "inside" | "outside";
         };
-        StepParameters: components["schemas"]["ParametersBringIn"] | components["schemas"]["ParametersPage"] | components["schemas"]["ParametersResize"] | components["schemas"]["ParametersLayer"] | components["schemas"]["ParametersToLayer"] | components["schemas"]["ParametersMergeLayers"] | components["schemas"]["ParametersSplitByColour"] | components["schemas"]["ParametersArrange"] | components["schemas"]["ParametersRemove"] | components["schemas"]["ParametersTrace"] | components["schemas"]["ParametersMend"] | components["schemas"]["ParametersCombine"] | components["schemas"]["ParametersTakeApart"] | components["schemas"]["ParametersPutTogether"] | components["schemas"]["ParametersBacking"] | components["schemas"]["ParametersRim"] | components["schemas"]["ParametersHoles"] | components["schemas"]["ParametersPlace"] | components["schemas"]["ParametersAlign"] | components["schemas"]["ParametersCopies"] | components["schemas"]["ParametersShape"] | components["schemas"]["ParametersSimplify"] | components["schemas"]["ParametersWords"] | components["schemas"]["ParametersOpenAlong"] | components["schemas"]["ParametersSymmetry"] | components["schemas"]["ParametersInterlock"] | components["schemas"]["ParametersLetIn"] | components["schemas"]["ParametersCaption"] | components["schemas"]["ParametersBridge"] | components["schemas"]["ParametersJoin"] | components["schemas"]["ParametersStand"] | components["schemas"]["ParametersThicken"] | components["schemas"]["ParametersCorners"] | components["schemas"]["ParametersSmooth"] | components["schemas"]["ParametersPattern"] | components["schemas"]["ParametersDash"] | components["schemas"]["ParametersFold"] | components["schemas"]["ParametersEdges"] | components["schemas"]["ParametersNodes"] | components["schemas"]["ParametersCutAlong"];
+        /** size-by */
+        ParametersSizeBy: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            operation: "size-by";
+            /**
+             * feature
+             * @description what is measured
+             * @default hole
+             * @enum {unknown}
+             */
+            feature: "distance" | "hole" | "strip";
+            /** @default null */
+            at: [
+                number,
+                number
+            ] | null;
+            /** @default null */
+            ends: [
+                number,
+                number,
+                number,
+                number
+            ] | null;
+            /** @default null */
+            to_mm: number | null;
+            /** @default null */
+            holes_mm: number | null;
+            /**
+             * lines keep their width
+             * @description of strokes
+             * @default false
+             */
+            lines: boolean;
+        };
+        StepParameters: components["schemas"]["ParametersBringIn"] | components["schemas"]["ParametersPage"] | components["schemas"]["ParametersResize"] | components["schemas"]["ParametersLayer"] | components["schemas"]["ParametersToLayer"] | components["schemas"]["ParametersMergeLayers"] | components["schemas"]["ParametersSplitByColour"] | components["schemas"]["ParametersArrange"] | components["schemas"]["ParametersRemove"] | components["schemas"]["ParametersTrace"] | components["schemas"]["ParametersMend"] | components["schemas"]["ParametersCombine"] | components["schemas"]["ParametersTakeApart"] | components["schemas"]["ParametersPutTogether"] | components["schemas"]["ParametersBacking"] | components["schemas"]["ParametersRim"] | components["schemas"]["ParametersHoles"] | components["schemas"]["ParametersPlace"] | components["schemas"]["ParametersAlign"] | components["schemas"]["ParametersCopies"] | components["schemas"]["ParametersShape"] | components["schemas"]["ParametersSimplify"] | components["schemas"]["ParametersWords"] | components["schemas"]["ParametersOpenAlong"] | components["schemas"]["ParametersSymmetry"] | components["schemas"]["ParametersInterlock"] | components["schemas"]["ParametersLetIn"] | components["schemas"]["ParametersCaption"] | components["schemas"]["ParametersBridge"] | components["schemas"]["ParametersJoin"] | components["schemas"]["ParametersStand"] | components["schemas"]["ParametersThicken"] | components["schemas"]["ParametersCorners"] | components["schemas"]["ParametersSmooth"] | components["schemas"]["ParametersPattern"] | components["schemas"]["ParametersDash"] | components["schemas"]["ParametersFold"] | components["schemas"]["ParametersEdges"] | components["schemas"]["ParametersNodes"] | components["schemas"]["ParametersCutAlong"] | components["schemas"]["ParametersSizeBy"];
     };
     responses: never;
     parameters: never;

@@ -29,7 +29,10 @@ export const useOffers = defineStore('offers', () => {
   const drawing = useDrawing()
   const picks = usePicks()
   const seen = shallowReactive(new Map<string, Seen>())
+  /** Those that are in sight: only they are looked at. */
+  const inSight = new Set<string>()
   let wanted = ''
+  let looking = ''
   let timer = 0
 
   /** How many pieces an offer would be for. */
@@ -40,24 +43,34 @@ export const useOffers = defineStore('offers', () => {
     return drawing.inUse.reduce((sum, one) => sum + (own.has(one.piece.id) ? one.shape.nodes.length / 2 : 0), 0)
   })
 
-  /** Looks at all that are offered, as long as nothing else is picked meanwhile. */
+  /** Looks at those in sight, one after the other, as long as nothing else is picked meanwhile. */
   async function look(key: string) {
-    seen.clear()
     const [of, based_on] = [job.job?.id, job.head?.id]
-    if (!of || !based_on || nodes.value > MOST_NODES) return
+    if (!of || !based_on || nodes.value > MOST_NODES || looking === key) return
+    looking = key
     const selection: Selection = picks.pieces.length ? { [ON]: { ids: picks.pieces } } : {}
-    for (const offer of OFFERS) {
-      if (!offer.drawn || !fits(offer)) continue
-      const step = { operation: offer.operation, parameters: offer.values, selection }
-      try {
-        const draft = await fetchDraft(of, { based_on, step, checked: false, tab: `${TAB}-${offer.id}`, number: nextNumber() })
+    try {
+      for (let offer = next(); offer; offer = next()) {
+        const step = { operation: offer.operation, parameters: offer.values, selection }
+        let found: Seen
+        try {
+          found = { draft: await fetchDraft(of, { based_on, step, checked: false, tab: `${TAB}-${offer.id}`, number: nextNumber() }), why: '' }
+        } catch (error) {
+          found = { draft: null, why: error instanceof Refused ? error.sentence : String(error) }
+        }
         if (key !== wanted) return
-        seen.set(offer.id, { draft, why: '' })
-      } catch (error) {
-        if (key !== wanted) return
-        seen.set(offer.id, { draft: null, why: error instanceof Refused ? error.sentence : String(error) })
+        seen.set(offer.id, found)
       }
+    } finally {
+      if (looking === key) looking = ''
     }
+  }
+  const next = () => OFFERS.find((offer) => offer.drawn && inSight.has(offer.id) && !seen.has(offer.id) && fits(offer))
+  /** An offer comes into sight, or goes out of it. */
+  function sight(id: string, here: boolean) {
+    if (!here) return void inSight.delete(id)
+    inSight.add(id)
+    if (wanted && !timer) void look(wanted)
   }
 
   /** Looks again whenever something else is picked, until it is told to stop. */
@@ -66,16 +79,21 @@ export const useOffers = defineStore('offers', () => {
       () => `${drawing.shown} ${picks.pieces.join()}`,
       (key) => {
         wanted = key
+        seen.clear()
         window.clearTimeout(timer)
-        timer = window.setTimeout(() => void look(key), RESTED_MS)
+        timer = window.setTimeout(() => {
+          timer = 0
+          void look(key)
+        }, RESTED_MS)
       },
       { immediate: true },
     )
     return () => {
       stop()
       window.clearTimeout(timer)
+      timer = 0
       wanted = ''
     }
   }
-  return { seen, pieces, fits, follow }
+  return { seen, pieces, fits, follow, sight }
 })

@@ -106,6 +106,7 @@ export const build = {
     nodes: { phrase: 'move nodes by hand', finds: 'edit points handles curve corner smooth straight arc open close' },
     'cut-line': { phrase: 'cut along a line that you draw', finds: 'knife slice split scissors divide' },
     loop: { phrase: 'take away what lies in a loop', finds: 'erase delete eraser lasso remove region' },
+    'size-by': { phrase: 'size it by a hole or a strip', finds: 'scale resize measure slot rivet feature true size' },
     thin: { phrase: 'thicken thin strips', finds: 'narrow widen strengthen tear weak' },
     gaps: { phrase: 'widen narrow gaps', finds: 'weed thin slot clearance' },
     thicker: { phrase: 'make it thicker or thinner', finds: 'offset bold grow shrink weight' },

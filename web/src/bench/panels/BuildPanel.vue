@@ -63,6 +63,21 @@ watch(
   { immediate: true },
 )
 
+/** Tells whether an element can be seen. */
+const watched = new WeakMap<Element, (here: boolean) => void>()
+const observer = new IntersectionObserver((entries) => entries.forEach((one) => watched.get(one.target)?.(one.isIntersecting)))
+const vInSight = {
+  mounted(element: Element, { value }: { value: (here: boolean) => void }) {
+    watched.set(element, value)
+    observer.observe(element)
+  },
+  unmounted(element: Element) {
+    watched.get(element)?.(false)
+    observer.unobserve(element)
+  },
+}
+onUnmounted(() => observer.disconnect())
+
 let stop = () => {}
 onMounted(() => (stop = offers.follow()))
 onUnmounted(() => {
@@ -81,7 +96,7 @@ onUnmounted(() => {
     <div class="part">
       <input v-model="text" class="find" type="search" :placeholder="w.findHint" :aria-label="w.find" autocomplete="off" @keydown.enter="found[0] && offers.fits(found[0]) && begin(found[0])" />
       <ul class="offers">
-        <li v-for="offer in found" :key="offer.id">
+        <li v-for="offer in found" :key="offer.id" v-in-sight="(here: boolean) => offers.sight(offer.id, here)">
           <button class="offer" :class="{ cannot: seen(offer)?.why }" :disabled="!offers.fits(offer) || !!jobs.busy" @click="begin(offer)">
             <OfferThumb v-if="seen(offer)?.draft" :draft="seen(offer)!.draft!" :pieces="offers.pieces" />
             <span v-else class="empty" aria-hidden="true" />
