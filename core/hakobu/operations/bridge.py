@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 
 from ..errors import CannotDo
 from ..geometry import Path
@@ -16,6 +16,7 @@ from ..model.shapes import has_inside, operand_of
 from ..model.step import ON
 from ..model.units import as_mm
 from ..model.words import counted, number_of
+from .making import with_shapes
 from .operation import Context, Operation, Outcome, Role, Spot, by_pieces
 
 
@@ -54,13 +55,10 @@ def run(document: Document, parameters: Bridge, context: Context) -> Outcome:
     gone = [key for key, path in changes.items() if not len(path)]
     if gone:
         raise CannotDo(f"Bridges of {as_mm(parameters.width_mm)} leave nothing of a piece: take narrower ones.")
-    pieces = tuple(
-        replace(p, path=changes[p.id], fill_rule="nonzero") if p.id in changes else p for p in document.pieces
-    )
     title = f"{counted(made, 'bridge').capitalize()} of {as_mm(parameters.width_mm)}"
     note = f"in {number_of(len(changes), 'piece')}"
     figures = {"bridges": made, "pieces": len(changes)}
-    return Outcome(replace(document, pieces=pieces), title, note, figures, spots=tuple(found))
+    return Outcome(with_shapes(document, changes), title, note, figures, spots=tuple(found))
 
 
 def _by_hand(path: Path, parameters: Bridge) -> list[Strip]:

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 
 import numpy as np
 
@@ -17,6 +17,7 @@ from ..model.shapes import has_inside, operand_of
 from ..model.step import ON
 from ..model.units import as_mm
 from ..model.words import counted, number_of
+from .making import with_shapes
 from .operation import Context, Operation, Outcome, Role, Spot, by_pieces
 
 WAYS = (("round", "rounded"), ("cut", "cut off"))
@@ -53,10 +54,6 @@ def run(document: Document, parameters: Corners, context: Context) -> Outcome:
         done, smaller, left = done + made.done, smaller + made.smaller, left + made.left
     if not changes:
         raise CannotDo("There is no such corner in these pieces.")
-    after = tuple(
-        replace(p, path=changes[p.id], fill_rule="nonzero" if has_inside(p) else p.fill_rule) if p.id in changes else p
-        for p in document.pieces
-    )
     notes = [f"in {number_of(len(changes), 'piece')}"]
     if smaller:
         notes.append(f"{number_of(smaller, 'corner')} by less, since there is no room for more")
@@ -64,7 +61,7 @@ def run(document: Document, parameters: Corners, context: Context) -> Outcome:
         notes.append(f"{number_of(left, 'corner')} left as they are")
     title = f"{counted(done, 'corner').capitalize()} {dict(WAYS)[parameters.way]} by {as_mm(parameters.size_mm)}"
     figures = {"corners": done, "smaller": smaller, "left": left}
-    return Outcome(replace(document, pieces=after), title, "; ".join(notes), figures, spots=tuple(found[:MOST_SPOTS]))
+    return Outcome(with_shapes(document, changes), title, "; ".join(notes), figures, spots=tuple(found[:MOST_SPOTS]))
 
 
 def _outlines(piece: Piece) -> Path:

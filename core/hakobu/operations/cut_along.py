@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 
 import numpy as np
 
@@ -14,7 +14,7 @@ from ..model.declare import choice, places
 from ..model.shapes import has_inside, operand_of
 from ..model.step import ON
 from ..model.words import counted, number_of
-from .making import Made, pieces_of, with_made
+from .making import Made, pieces_of, with_made, with_shapes
 from .operation import Context, Operation, Outcome, Role
 
 WAYS = (
@@ -58,13 +58,7 @@ def run(document: Document, parameters: CutAlong, context: Context) -> Outcome:
     if not made and not changes:
         raise CannotDo("The line meets none of these pieces: set its places across them.")
     kept = {identity: path for identity, path in changes.items() if path is not None}
-    after = replace(
-        document,
-        pieces=tuple(
-            replace(p, path=kept[p.id], fill_rule="nonzero" if has_inside(p) else p.fill_rule) if p.id in kept else p
-            for p in document.pieces
-        ),
-    )
+    after = with_shapes(document, kept)
     after = with_made(after, made, made).with_paths({i: None for i, path in changes.items() if path is None})
     count = len(made) or len(changes)
     title = f"{counted(count, 'piece').capitalize()} {'cut along a line' if not loop else 'cut by a loop'}"

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 
 import numpy as np
 
@@ -16,6 +16,7 @@ from ..model.declare import area, choice, length
 from ..model.shapes import has_inside, operand_of
 from ..model.step import ON
 from ..model.words import counted, number_of
+from .making import with_shapes
 from .operation import Context, Operation, Outcome, Role, by_pieces
 
 ACTIONS = (("fill", "filled"), ("drop", "dropped"), ("keep", "kept, all others filled"))
@@ -39,13 +40,9 @@ def run(document: Document, parameters: Holes, context: Context) -> Outcome:
             filled += count
     if not changes:
         raise CannotDo("There is no such hole in the picked pieces.")
-    pieces = tuple(
-        replace(piece, path=changes[piece.id], fill_rule="nonzero") if piece.id in changes else piece
-        for piece in document.pieces
-    )
     title = f"{counted(filled, 'hole').capitalize()} filled"
     note = f"in {number_of(len(changes), 'piece')}"
-    return Outcome(replace(document, pieces=pieces), title, note, {"holes": filled, "pieces": len(changes)})
+    return Outcome(with_shapes(document, changes), title, note, {"holes": filled, "pieces": len(changes)})
 
 
 def _filled(piece: Piece, parameters: Holes) -> tuple[Path, int] | None:

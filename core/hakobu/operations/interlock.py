@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass, field, replace
+from dataclasses import dataclass
 from itertools import combinations
 
 import numpy as np
@@ -21,7 +21,7 @@ from ..model.step import ON
 from ..model.units import as_mm
 from ..model.words import number_of
 from .grown import backing_color, on_layer, own_layer, with_layer
-from .making import solid, with_made
+from .making import solid, with_made, with_shapes
 from .operation import Context, Operation, Outcome, Role, Spot, by_pieces
 
 OVER = (("alternating", "by turns"), ("topmost", "the topmost always"))
@@ -69,19 +69,11 @@ def run(document: Document, parameters: Interlock, context: Context) -> Outcome:
             path = difference(shape, core, *zones).path
             name = f"{piece.name}, rim" if piece.name else "Rim"
             rims[piece.id] = on_layer(piece, layer, made_id(context.key, [piece.id], 0), path, name)
-    after = replace(layers, pieces=_changed(layers, changes))
-    after = with_made(after, {identity: [rim] for identity, rim in rims.items()}, ())
+    after = with_made(with_shapes(layers, changes), {identity: [rim] for identity, rim in rims.items()}, ())
     spots_of = tuple(crossing.spot for crossing in crossings)
     title = f"Interlocked with a gap of {as_mm(parameters.gap_mm)}"
     figures = {"crossings": len(crossings), "pieces": len(pieces)}
     return Outcome(after, title, number_of(len(crossings), "crossing"), figures, spots=spots_of)
-
-
-def _changed(document: Document, changes: dict[str, Path]) -> tuple[Piece, ...]:
-    return tuple(
-        replace(piece, path=changes[piece.id], fill_rule="nonzero") if piece.id in changes else piece
-        for piece in document.pieces
-    )
 
 
 @dataclass(frozen=True)
@@ -90,7 +82,7 @@ class _Crossing:
 
     zone: Path
     under: int
-    spot: Spot = field(default_factory=lambda: Spot("", (0.0, 0.0)))
+    spot: Spot
 
 
 def _crossings(pieces: Sequence[Piece], shapes: Sequence[Path], parameters: Interlock) -> list[_Crossing]:

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 
 import numpy as np
 
@@ -20,7 +20,7 @@ from ..model.units import as_mm
 from ..model.words import number_of
 from .bits import Bits, without_slivers
 from .grown import backing_color, on_layer, own_layer, with_layer, without_hollows
-from .making import solid, with_made
+from .making import solid, with_made, with_shapes
 from .operation import Context, Operation, Outcome, Role, by_pieces
 
 #: The role of what others are let into.
@@ -91,8 +91,7 @@ def run(document: Document, parameters: LetIn, context: Context) -> Outcome:
         if parameters.cut_out == "keep":
             layers, made = _inlay(layers, layer, piece, cutter, parameters.under_mm, context)
             inlays[piece.id] = made
-    pieces = tuple(replace(p, path=changes[p.id], fill_rule="nonzero") if p.id in changes else p for p in layers.pieces)
-    after = with_made(replace(layers, pieces=pieces).with_paths(moved), inlays, ())
+    after = with_made(with_shapes(layers, changes).with_paths(moved), inlays, ())
     apart = as_mm(max(clearances))
     laid = "" if over or parameters.centred != "no" else "laid in the middle, since it lay beside"
     notes = [f"{apart} all round", laid, number_of(dropped.parts, "sliver") + " dropped" if dropped.parts else ""]

@@ -33,6 +33,16 @@ def solid(pieces: Iterable[Piece]) -> list[tuple[Piece, Path]]:
     return [(piece, path) for piece, path in closed if len(path)]
 
 
+def with_shapes(document: Document, shapes: Mapping[str, Path]) -> Document:
+    """The document with other outlines for some pieces: those of what they cover now, holes the other way; lines stay
+    lines."""
+    pieces = (
+        replace(p, path=shapes[p.id], fill_rule="nonzero" if has_inside(p) else p.fill_rule) if p.id in shapes else p
+        for p in document.pieces
+    )
+    return replace(document, pieces=tuple(pieces))
+
+
 def pieces_of(key: str, made: Sequence[Made]) -> list[Piece]:
     """The pieces that a step makes, as they are given; ids by their parents, and among those of the same parents by
     where they lie: from the top down, then from the left."""

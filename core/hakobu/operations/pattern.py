@@ -20,7 +20,7 @@ from ..model.units import as_mm
 from ..model.words import number_of
 from .filling import Filling, cells_in, filling_of, lines_of
 from .grown import backing_color, on_layer, own_layer, with_layer
-from .making import with_made
+from .making import with_made, with_shapes
 from .operation import Context, Operation, Outcome, Role, SourceCost, by_pieces
 from .shape import LINE_MM
 
@@ -127,12 +127,7 @@ def run(document: Document, parameters: Pattern, context: Context) -> Outcome:
     parts = sum(one.parts for one in made)
     if not parts:
         raise CannotDo("No part of the pattern has room in it: take a smaller spacing, or a narrower rim.")
-    after = replace(
-        after,
-        pieces=tuple(
-            replace(p, path=changes[p.id], fill_rule="nonzero") if p.id in changes else p for p in after.pieces
-        ),
-    )
+    after = with_shapes(after, changes)
     after = with_made(after, laid, (), above=True)
     if parameters.kind in ("once", "over"):
         after = after.with_paths({piece.id: None for piece in motif})

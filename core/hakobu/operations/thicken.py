@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 
 from ..errors import CannotDo
 from ..geometry import Path
@@ -16,6 +16,7 @@ from ..model.shapes import has_inside, operand_of
 from ..model.step import ON
 from ..model.units import as_mm
 from ..model.words import counted, number_of
+from .making import with_shapes
 from .operation import Context, Operation, Outcome, Role, SourceCost, by_pieces
 
 WHERE = (
@@ -63,12 +64,7 @@ def run(document: Document, parameters: Thicken, context: Context) -> Outcome:
     gone = [piece for piece in pieces if piece.id in changes and not len(changes[piece.id])]
     if gone:
         raise CannotDo(f"Nothing would be left of {gone[0].name or 'a piece'}: take a smaller figure.")
-    after = replace(
-        document,
-        pieces=tuple(
-            replace(p, path=changes[p.id], fill_rule="nonzero") if p.id in changes else p for p in document.pieces
-        ),
-    )
+    after = with_shapes(document, changes)
     title = {
         "all": f"{'Thicker' if parameters.by_mm > 0 else 'Thinner'} by {as_mm(abs(parameters.by_mm))} on each side",
         "thin": f"{counted(places, 'thin strip').capitalize()} made thicker",
