@@ -71,7 +71,7 @@ class Resize:
     holes_mm: float | None = length(
         None, label="round holes stay up to", help="rivet and hanging holes of no more keep their size", group="more"
     )
-    lines: bool = flag(False, label="lines keep their width", help="of strokes", group="more")
+    lines: bool = flag(False, label="strokes stay", help="they keep their breadth", group="more")
     reason: str = text("", label="reason", help="why, for the log: for instance that units were mistaken", group="")
 
 

@@ -25,7 +25,7 @@ class SizeBy:
     holes_mm: float | None = length(
         None, label="round holes stay up to", help="rivet and hanging holes of no more keep their size", group="more"
     )
-    lines: bool = flag(False, label="lines keep their width", help="of strokes", group="more")
+    lines: bool = flag(False, label="strokes stay", help="they keep their breadth", group="more")
 
 
 def run(document: Document, parameters: SizeBy, context: Context) -> Outcome:

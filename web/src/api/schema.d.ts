@@ -1943,8 +1943,8 @@ export interface components {
             /** @default null */
             holes_mm: number | null;
             /**
-             * lines keep their width
-             * @description of strokes
+             * strokes stay
+             * @description they keep their breadth
              * @default false
              */
             lines: boolean;
@@ -3639,8 +3639,8 @@ export interface components {
             /** @default null */
             holes_mm: number | null;
             /**
-             * lines keep their width
-             * @description of strokes
+             * strokes stay
+             * @description they keep their breadth
              * @default false
              */
             lines: boolean;
