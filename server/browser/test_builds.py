@@ -245,7 +245,7 @@ class Journeys(Built):
         self.page.get_by_label("at, right").press("Tab")
         self.page.get_by_label("at, down").fill("21.5 mm")
         self.page.get_by_label("at, down").press("Tab")
-        expect(self.page.locator(".said")).to_contain_text("the slot is 3 mm")
+        expect(self.page.locator(".said")).to_contain_text("slot 3 mm: type its true size")
         self.type_in("its true size", "9 mm")
         self.page.get_by_label("its true size").press("Tab")
         expect(self.page.locator(".said")).to_contain_text("slot 3 mm became 9 mm")

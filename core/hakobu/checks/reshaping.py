@@ -28,7 +28,7 @@ def reshaped(document: Document, key: str, paths: Mapping[str, Path | None]) -> 
 
 
 def shape_of(piece: Piece) -> Path | None:
-    """What a piece covers; None where its outlines cannot be told apart."""
+    """The union of a piece's outlines; None where the boolean fails."""
     try:
         return union(operand_of(piece)).path
     except NotCombined:

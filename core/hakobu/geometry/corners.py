@@ -69,7 +69,7 @@ def with_corners(path: Path, corners: Corners, size_mm: float, cut: bool = False
     find = _cut_ends if cut else _touching
     size = np.full(len(corners.turn), float(size_mm))
     ends = find(path, corners, size, room)
-    # Of what does not fit, the largest that does: between nothing and what was asked, halved so often.
+    # Bisection for the largest size that fits.
     low, high = np.zeros(len(size)), size.copy()
     tight = np.flatnonzero(np.isnan(ends[:, 0]))
     for _ in range(HALVINGS if len(tight) else 0):

@@ -13,6 +13,7 @@ from .nesting import shapes_of
 from .nodes import nodes_of
 from .path import Path
 from .places import Places
+from .strips import ray_crossings
 
 #: A hole whose area is that of the circle it holds, within this share, is round.
 ROUND_SHARE = 0.02
@@ -68,12 +69,7 @@ def strip_at(path: Path, place: tuple[float, float]) -> Feature | None:
         return None
     way = way / size
     left, top, right, bottom = bounds(path)
-    first, last, _ = flatten(path, 1e-4).edges()
-    across = np.array([-way[1], way[0]])
-    a, b = (first - near) @ across, (last - near) @ across
-    hit = (a <= 0) != (b <= 0)
-    share = a[hit] / (a[hit] - b[hit])
-    far = (first[hit] + share[:, None] * (last - first)[hit] - near) @ way
+    far, _ = ray_crossings(flatten(path, 1e-4).edges(), near, way)
     far = far[(far > size * 0.5) & (far < REACH * np.hypot(right - left, bottom - top))]
     if not len(far):
         return None

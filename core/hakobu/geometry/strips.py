@@ -94,18 +94,18 @@ def _bridge(path: Path, hole: int, nth: int, centre: np.ndarray, way: np.ndarray
 
 def _through(path: Path, hole: int, centre: np.ndarray, way: np.ndarray) -> tuple[float, float] | None:
     """How far from the middle of a hole what is round it begins and ends, that way."""
-    at, outline = _meetings(path, centre, way)
+    at, outline = ray_meetings(path, centre, way)
     edges = at[outline == hole]
     beyond = at[(outline != hole) & (at > edges.max(initial=0.0))] if len(edges) else at[:0]
     return (float(edges.max()), float(beyond.min())) if len(beyond) else None
 
 
-def _meetings(path: Path, point: np.ndarray, way: np.ndarray) -> tuple[np.ndarray, np.ndarray]:
+def ray_meetings(path: Path, point: np.ndarray, way: np.ndarray) -> tuple[np.ndarray, np.ndarray]:
     """Where a ray meets outlines: how far from its point (N,), and which outline (N,)."""
-    return _crossed(flatten(path, 1e-3).edges(), point, way)
+    return ray_crossings(flatten(path, 1e-3).edges(), point, way)
 
 
-def _crossed(
+def ray_crossings(
     edges: tuple[np.ndarray, np.ndarray, np.ndarray], point: np.ndarray, way: np.ndarray
 ) -> tuple[np.ndarray, np.ndarray]:
     first, last, owner = edges
@@ -216,7 +216,7 @@ def _straight_down(upper: _Part, lower: _Part) -> tuple[np.ndarray, np.ndarray] 
         return None
     middle, down = (max(a[0], b[0]) + min(a[2], b[2])) / 2, np.array([0.0, 1.0])
     point = np.array([middle, a[1] - 1.0])
-    above, below = (_crossed(part.edges, point, down)[0] for part in (upper, lower))
+    above, below = (ray_crossings(part.edges, point, down)[0] for part in (upper, lower))
     below = below[below > above.max(initial=-np.inf)] if len(above) else below[:0]
     if not len(below):
         return None

@@ -5,9 +5,8 @@ from __future__ import annotations
 import numpy as np
 
 from .affine import compose, rotation, transform, translation
-from .boolean import Operand, intersection, union
+from .boolean import Operand, intersection
 from .flatten import flatten
-from .halves import Line, halves
 from .measure import bounds
 from .path import Path
 
@@ -15,19 +14,6 @@ from .path import Path
 STEP_SHARE = 0.01
 #: A sector reaches so many times farther than its shape.
 REACH = 4.0
-
-
-def mirrored_half(shape: Operand, line: Line, side: int) -> Path:
-    """A half of a shape, -1 or 1 as in `halves`, with its mirror image, welded along the line."""
-    half = halves(shape, line)[(side + 1) // 2]
-    return union(half, transform(half, line.mirror)).path if len(half) else half
-
-
-def turned_sector(shape: Operand, centre: tuple[float, float], start: float, count: int) -> Path:
-    """What of a shape lies in the sector that begins at an angle, in radians clockwise from +x, turned about its centre
-    so many times, and welded."""
-    part = sector_of(shape, centre, start, count)
-    return union(*turned_copies(part, centre, count)).path if len(part) else part
 
 
 def sector_of(shape: Operand, centre: tuple[float, float], start: float, count: int) -> Path:

@@ -9,7 +9,7 @@ from typing import Any
 import numpy as np
 
 from ..errors import BadRequest, CannotDo
-from ..geometry import CUBIC, Path, node_edit
+from ..geometry import CUBIC, Path, node_edit, outline_edit
 from ..model import Document
 from ..model.declare import data
 from ..model.step import ON
@@ -93,7 +93,7 @@ def _handle(path: Path, edit: Mapping[str, Any]) -> Path:
 
 def _join(path: Path, edit: Mapping[str, Any]) -> Path:
     one, other = _nodes(path, edit)
-    return node_edit.joined(path, one, other)
+    return outline_edit.joined(path, one, other)
 
 
 def _reverse(path: Path, edit: Mapping[str, Any]) -> Path:
@@ -113,10 +113,10 @@ _DO: dict[str, Callable[[Path, Mapping[str, Any]], Path]] = {
     "corner": lambda path, edit: node_edit.corner(path, _nodes(path, edit)),
     "straight": lambda path, edit: node_edit.straight(path, node_edit.segments_between(path, _nodes(path, edit))),
     "arc": lambda path, edit: node_edit.as_arcs(path, node_edit.segments_between(path, _nodes(path, edit))),
-    "open": lambda path, edit: node_edit.opened(path, _nodes(path, edit)),
+    "open": lambda path, edit: outline_edit.opened(path, _nodes(path, edit)),
     "join": _join,
     "reverse": _reverse,
-    "start": lambda path, edit: node_edit.started(path, _nodes(path, edit)[0]),
+    "start": lambda path, edit: outline_edit.started(path, _nodes(path, edit)[0]),
 }
 
 

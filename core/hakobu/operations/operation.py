@@ -96,6 +96,11 @@ def by_pieces(document: Document, parameters: Any, source: SourceCost) -> float:
     return PER_PIECE * len(document.pieces) + by_segments(document, parameters, source)
 
 
+def times_by_pieces(times: float) -> Callable[[Document, Any, SourceCost], float]:
+    """For what takes so many times as long as most of what is done to a piece."""
+    return lambda document, parameters, source: times * by_pieces(document, parameters, source)
+
+
 def at_once(document: Document, parameters: Any, source: SourceCost) -> float:
     """For what only rearranges."""
     return 0.0

@@ -151,14 +151,15 @@ def _measured(document: Document, parameters: Resize) -> list[tuple[Feature, flo
     others = (parameters.others or {}).get("features", [])
     if not isinstance(others, list) or len(others) > MOST_FEATURES:
         raise BadRequest(f'"others" must list no more than {MOST_FEATURES} features.')
-    return [_one(document, each) for each in [*asked, *others]]
+    whole = _whole(document) if asked or others else None
+    return [_one(whole, each) for each in [*asked, *others]]
 
 
 #: So many features are fitted at once.
 MOST_FEATURES = 50
 
 
-def _one(document: Document, asked: Any) -> tuple[Feature, float]:
+def _one(whole: Path, asked: Any) -> tuple[Feature, float]:
     try:
         kind, wanted = asked["feature"], float(asked["to_mm"])
         places = [float(value) for value in asked["at"]]
@@ -166,7 +167,7 @@ def _one(document: Document, asked: Any) -> tuple[Feature, float]:
         raise BadRequest("A feature needs its kind, where it is, and its true size.") from None
     if kind not in FIND or len(places) != (4 if kind == "distance" else 2) or not 0 < wanted < MOST_MM:
         raise BadRequest(f"A feature is one of {', '.join(FIND)}, at a place, with a size above 0.")
-    return feature_of(document, kind, places), wanted
+    return _found(whole, kind, places), wanted
 
 
 #: What is not found where it was looked for.
@@ -175,7 +176,11 @@ NOT_THERE = {"hole": "hole or slot", "strip": "other side", "distance": "second 
 
 def feature_of(document: Document, kind: str, places: Sequence[float]) -> Feature:
     """What is measured of a design at a place. Raises CannotDo where it is not there."""
-    found = FIND[kind](_whole(document), list(places))
+    return _found(_whole(document), kind, places)
+
+
+def _found(whole: Path, kind: str, places: Sequence[float]) -> Feature:
+    found = FIND[kind](whole, list(places))
     if found is None:
         raise CannotDo(f"There is no {NOT_THERE[kind]} there to measure: point at another place.")
     return found
@@ -222,10 +227,10 @@ def _with_holes(before: Document, after: Document, up_to_mm: float) -> tuple[Doc
 
 def _holes_of(piece: Piece, up_to_mm: float) -> list[int]:
     """The outlines of a piece that are round holes: of its own, or, of one that is a circle only, the piece."""
-    found = features.round_holes(union(operand_of(piece)).path, up_to_mm)
-    if not found:
+    path = union(operand_of(piece)).path
+    holes = [bounds(path.take([row])) for row in features.round_holes(path, up_to_mm)]
+    if not holes:
         return []
-    holes = [bounds(union(operand_of(piece)).path.take([row])) for row in found]
     boxes = [bounds(piece.path.take([k])) for k in range(len(piece.path))]
     return [k for k, box in enumerate(boxes) if any(np.allclose(box, hole, atol=1e-6) for hole in holes)]
 

@@ -10,7 +10,7 @@ from ..model import Document
 from ..model.declare import length
 from ..model.step import ON
 from ..model.units import as_mm
-from .operation import Context, Operation, Outcome, Role, SourceCost, by_pieces
+from .operation import Context, Operation, Outcome, Role, times_by_pieces
 
 
 @dataclass(frozen=True)
@@ -40,14 +40,6 @@ def run(document: Document, parameters: Simplify, context: Context) -> Outcome:
     return Outcome(replace(document, pieces=made), title, note, figures)
 
 
-#: Fitting anew takes so many times as long as most of what is done to a piece.
-TIMES = 4
-
-
-def cost(document: Document, parameters: Simplify, source: SourceCost) -> float:
-    return TIMES * by_pieces(document, parameters, source)
-
-
 OPERATION = Operation(
     id="simplify",
     version=1,
@@ -55,7 +47,7 @@ OPERATION = Operation(
     title="Simplify",
     parameters=Simplify,
     run=run,
-    cost=cost,
+    cost=times_by_pieces(4),
     sentence="Take nodes away where lines move by at most {within_mm}",
     roles=(Role(ON, "what is simplified", everything=True),),
 )

@@ -7,6 +7,7 @@ from dataclasses import dataclass
 from ..errors import CannotDo
 from ..model import Document
 from ..model.declare import choice, flag, length, line, point
+from ..model.units import as_mm
 from .operation import Context, Operation, Outcome, Spot
 from .resize import FEATURES, Resize, feature_of
 from .resize import run as resize
@@ -30,22 +31,15 @@ class SizeBy:
 
 def run(document: Document, parameters: SizeBy, context: Context) -> Outcome:
     """Until the true size is typed it says how large it is now."""
-    at = _at(document, parameters)
-    found = feature_of(document, parameters.feature, at)
-    present = round(found.size_mm, 4)
-    wish = Resize(
-        feature=parameters.feature,
-        at=None if parameters.feature == "distance" else tuple(at),
-        ends=tuple(at) if parameters.feature == "distance" else None,
-        to_mm=parameters.to_mm or present,
-        holes_mm=parameters.holes_mm,
-        lines=parameters.lines,
-    )
+    found = feature_of(document, parameters.feature, _at(document, parameters))
+    wanted = parameters.to_mm or found.size_mm
+    wish = Resize(factor=wanted / found.size_mm, holes_mm=parameters.holes_mm, lines=parameters.lines)
     made = resize(document, wish, context)
     ends = tuple(Spot(f"end {k}", (float(x), float(y))) for k, (x, y) in enumerate(found.ends))
-    figures = {**made.figures, "present_mm": present}
-    note = made.note if parameters.to_mm else f"the {found.about} is {present:g} mm: type what it truly measures"
-    return Outcome(made.document, made.title, note, figures, spots=ends)
+    present = f"{found.about} {as_mm(found.size_mm)}"
+    note = f"{made.note}; {present} became {as_mm(wanted)}" if parameters.to_mm else f"{present}: type its true size"
+    title = made.title if parameters.to_mm else "Measured"
+    return Outcome(made.document, title, note, {**made.figures, "present_mm": found.size_mm}, spots=ends)
 
 
 def _at(document: Document, parameters: SizeBy) -> list[float]:

@@ -11,7 +11,7 @@ from ..model import Document
 from ..model.declare import angle, length
 from ..model.step import ON
 from ..model.units import as_mm
-from .operation import Context, Operation, Outcome, Role, SourceCost, by_pieces
+from .operation import Context, Operation, Outcome, Role, times_by_pieces
 
 
 @dataclass(frozen=True)
@@ -40,14 +40,6 @@ def run(document: Document, parameters: Smooth, context: Context) -> Outcome:
     return Outcome(replace(document, pieces=pieces), f"Smoothed within {as_mm(parameters.within_mm)}", note, figures)
 
 
-#: Averaging and fitting anew takes so many times as long as most of what is done to a piece.
-TIMES = 8
-
-
-def cost(document: Document, parameters: Smooth, source: SourceCost) -> float:
-    return TIMES * by_pieces(document, parameters, source)
-
-
 OPERATION = Operation(
     id="smooth",
     version=1,
@@ -55,7 +47,7 @@ OPERATION = Operation(
     title="Smooth",
     parameters=Smooth,
     run=run,
-    cost=cost,
+    cost=times_by_pieces(8),
     sentence="Smooth lines within {within_mm}, corners over {corner} stay",
     roles=(Role(ON, "what is made smoother", everything=True),),
 )

@@ -45,11 +45,13 @@ class Stand:
 def run(document: Document, parameters: Stand, context: Context) -> Outcome:
     """Openings stay: only what a piece covers of them is filled."""
     onto = _onto(document, context)
-    pieces = [p for p, _ in solid(context.pieces(document)) if p not in onto]
+    found = [(p, path) for p, path in solid(context.pieces(document)) if p not in onto]
+    pieces = [piece for piece, _ in found]
     if not pieces:
         raise CannotDo("Pick what is to stand or hang there: closed shapes beside the bar.")
     way = np.array(WAYS[parameters.side])
-    shapes = [_whole(together, parameters) for together in _together(pieces, way)]
+    groups = _together(found, way)
+    shapes = [_whole(together, parameters) for together in groups]
     base = union(*map(operand_of, onto)).path
     rooms = [room_ahead(shape, base, way) for shape in shapes]
     if any(room is None for room in rooms) if parameters.each else all(room is None for room in rooms):
@@ -64,7 +66,7 @@ def run(document: Document, parameters: Stand, context: Context) -> Outcome:
     note = f"sunk {as_mm(parameters.sink_mm)}"
     if not parameters.weld:
         paths = {}
-        for together, path in zip(_together(pieces, way), moved, strict=True):
+        for together, path in zip(groups, moved, strict=True):
             paths |= {together[0].id: path, **dict.fromkeys(p.id for p in together[1:])}
         return Outcome(document.with_paths(paths), title, note, {"pieces": len(pieces)})
     whole = union(base, *moved).path
@@ -78,13 +80,13 @@ def _whole(together: Sequence[Piece], parameters: Stand) -> Path:
     return parts_joined(path, parameters.strip_mm) if parameters.dots else path
 
 
-def _together(pieces: Sequence[Piece], way: np.ndarray) -> list[list[Piece]]:
+def _together(shapes: Sequence[tuple[Piece, Path]], way: np.ndarray) -> list[list[Piece]]:
     """Pieces with what belongs to them: a smaller one that lies before or behind a larger one, as the dot of an i."""
-    boxes = np.array([bounds(piece.path) for piece in pieces]).reshape(-1, 2, 2)
+    boxes = np.array([bounds(path) for _, path in shapes]).reshape(-1, 2, 2)
     # The span across the way, and the area.
     side = 0 if way[0] == 0 else 1
     low, high = boxes[:, 0, side], boxes[:, 1, side]
-    sizes = [area(union(operand_of(piece)).path) for piece in pieces]
+    sizes = [area(path) for _, path in shapes]
     order = np.argsort(sizes, kind="stable")[::-1].tolist()
     found: dict[int, list[int]] = {}
     for k in order:
@@ -94,7 +96,7 @@ def _together(pieces: Sequence[Piece], way: np.ndarray) -> list[list[Piece]]:
             found[k] = [k]
         else:
             found[host].append(k)
-    return [[pieces[k] for k in own] for _, own in sorted(found.items())]
+    return [[shapes[k][0] for k in own] for _, own in sorted(found.items())]
 
 
 def _onto(document: Document, context: Context) -> list[Piece]:

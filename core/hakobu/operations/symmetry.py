@@ -12,7 +12,7 @@ from ..errors import CannotDo
 from ..geometry import Path, area, bounds, transform
 from ..geometry.boolean import Operand, union
 from ..geometry.halves import Line, halves
-from ..geometry.symmetric import mirrored_half, roughness, sector_of, step_of, turned_copies, turned_sector
+from ..geometry.symmetric import roughness, sector_of, step_of, turned_copies
 from ..geometry.symmetry import mirror_axes
 from ..model import Document, Piece
 from ..model import declare as declaring
@@ -28,6 +28,8 @@ from .operation import Context, Operation, Outcome, Role, by_pieces
 KINDS = (("mirrored", "mirrored in a line"), ("turned", "turned about a centre"))
 HALVES = (("smoother", "the smoother half"), ("first", "the left or upper half"), ("second", "the right or lower half"))
 MIRRORED, TURNED = ("mirrored",), ("turned",)
+#: A part of so small a share of the area is none.
+NOTHING_SHARE = 1e-9
 
 
 @dataclass(frozen=True)
@@ -117,12 +119,12 @@ def _mirrored(whole: Path, parameters: Symmetry) -> _Plan:
     share = rough[side] / max(rough[-side], 1e-12)
 
     def of(shape: Operand) -> tuple[Path, list[Path]]:
-        own = [area(part) for part in halves(shape, line)]
-        kept = (side + 1) // 2
-        if own[1 - kept] <= 1e-9 * max(own[kept], 1e-9):
-            whole_of_it = union(shape).path
-            return whole_of_it, [transform(whole_of_it, line.mirror)]
-        return mirrored_half(shape, line, side), []
+        parts = halves(shape, line)
+        kept, other = parts[(side + 1) // 2], parts[(1 - side) // 2]
+        image = transform(kept, line.mirror)
+        if area(other) <= NOTHING_SHARE * max(area(kept), NOTHING_SHARE):
+            return kept, [image] if len(kept) else []
+        return union(kept, image).path if len(kept) else kept, []
 
     name = ("the left or upper half", "the right or lower half")[0 if side == first else 1]
     note = f"from {name}"
@@ -155,10 +157,12 @@ def _turned(whole: Path, parameters: Symmetry) -> _Plan:
 
     def of(shape: Operand) -> tuple[Path, list[Path]]:
         part = sector_of(shape, centre, start, times)
-        if abs(area(part) - area(union(shape).path)) <= 1e-9 * max(area(part), 1e-9):
-            kept = union(shape).path
-            return kept, turned_copies(kept, centre, times)[1:]
-        return turned_sector(shape, centre, start, times), []
+        if not len(part):
+            return part, []
+        images = turned_copies(part, centre, times)
+        if abs(area(part) - area(union(shape).path)) <= NOTHING_SHARE * area(part):
+            return part, images[1:]
+        return union(*images).path, []
 
     title = f"Turned {times} times about a centre"
     note = f"from the sector at {math.degrees(start):.0f} degrees"

@@ -21,5 +21,19 @@ function take() {
 </script>
 
 <template>
-  <input v-model="text" autocomplete="off" @input="typing = true" @change="take" />
+  <input v-model="text" class="value" autocomplete="off" @input="typing = true" @change="take" />
 </template>
+
+<style scoped>
+.value {
+  width: 10ch;
+  min-height: 28px;
+  padding: 0 6px;
+  border: 1px solid var(--edge);
+  border-radius: 8px;
+  background: var(--raised);
+  color: var(--ink);
+  font: inherit;
+  font-weight: 700;
+}
+</style>

@@ -17,7 +17,7 @@ from ..budget import Budget
 from .entities import DRAW, FILLED, PLANAR
 from .texts import found_text
 
-#: So many texts are told of one by one.
+#: Maximum number of texts reported individually.
 MOST_TEXTS = 200
 TEXTS = {"TEXT", "MTEXT", "ATTRIB", "ARC_ALIGNED_TEXT", "RTEXT"}
 #: Notes on a drawing, which nobody cuts.
@@ -73,7 +73,7 @@ class Walk:
         self.drawing, self.scale, self.budget, self.notes = drawing, scale, budget, notes
         self.layers = {layer.dxf.name.lower(): layer for layer in drawing.layers}
         self._said: Counter[tuple[Notice, str]] = Counter()
-        #: Texts: what is said of each, its handle, and where it is in mm, y up.
+        #: Text entities: message, handle, position in mm, y up.
         self.texts: list[tuple[str, str, FoundText]] = []
         self._first: dict[tuple[Notice, str], str] = {}
         self._segments = self._copies = 0

@@ -95,7 +95,7 @@ function takeColumn(typed: string) {
     <template v-if="letters.some((one) => one.key === picked)">
       <label v-for="one in MOVES" :key="one.name" class="row">
         <span>{{ w.moves[one.name] }}</span>
-        <TypedField class="typed" type="number" :step="one.step" :value="String(moved[picked]?.[one.name] ?? one.usual)" @take="move(one.name, String($event))" />
+        <TypedField type="number" :step="one.step" :value="String(moved[picked]?.[one.name] ?? one.usual)" @take="move(one.name, String($event))" />
       </label>
     </template>
   </FoldPart>
@@ -140,9 +140,7 @@ function takeColumn(typed: string) {
 .letters .moved {
   text-decoration: underline;
 }
-.typed,
 select {
-  width: 10ch;
   min-height: 28px;
   padding: 0 6px;
   border: 1px solid var(--edge);
@@ -151,9 +149,6 @@ select {
   color: var(--ink);
   font: inherit;
   font-weight: 700;
-}
-select {
-  width: auto;
 }
 .link {
   padding: 0;

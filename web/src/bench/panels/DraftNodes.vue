@@ -36,7 +36,7 @@ onUnmounted(() => window.removeEventListener('keydown', key, true))
   </div>
   <label class="row">
     <span>{{ w.step }}</span>
-    <TypedField class="typed" :value="`${mm(nodes.stepMm)} mm`" @take="takeStep" />
+    <TypedField :value="`${mm(nodes.stepMm)} mm`" @take="takeStep" />
   </label>
   <p class="small quiet">
     {{ w.free }}
@@ -69,17 +69,6 @@ onUnmounted(() => window.removeEventListener('keydown', key, true))
   align-items: center;
   justify-content: space-between;
   gap: 12px;
-}
-.typed {
-  width: 10ch;
-  min-height: 28px;
-  padding: 0 6px;
-  border: 1px solid var(--edge);
-  border-radius: 8px;
-  background: var(--raised);
-  color: var(--ink);
-  font: inherit;
-  font-weight: 700;
 }
 .link {
   padding: 0;

@@ -171,6 +171,10 @@ label:focus-within {
 .about {
   padding: 0 18px 12px;
 }
+.pages a {
+  margin-left: 6px;
+  color: inherit;
+}
 .warn {
   margin: 0 18px 12px;
   padding: 8px 12px;
