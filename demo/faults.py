@@ -2,8 +2,8 @@
 
 from __future__ import annotations
 
-from hakobu.formats.svg.path_data import draw
-from hakobu.formats.svg.path_text import path_data
+from hakobu.geometry.path_data import draw
+from hakobu.geometry.path_text import path_data
 from hakobu.geometry import Path, PathBuilder, compose, scaling, transform, translation
 
 

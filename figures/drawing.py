@@ -7,7 +7,7 @@ from pathlib import Path as File
 
 import numpy as np
 
-from hakobu.formats.svg.path_text import path_data
+from hakobu.geometry.path_text import path_data
 from hakobu.geometry import Path
 
 sys.path.insert(0, str(File(__file__).resolve().parents[1] / "core"))

@@ -1,4 +1,4 @@
-"""The lists of materials, machines and purposes: as they ship, and as a person has made them."""
+"""The lists of materials, machines, purposes and targets: as they ship, and as a person has made them."""
 
 from __future__ import annotations
 
@@ -15,18 +15,20 @@ from .model.declare import ranges_of
 from .model.machines import TOOLS
 from .model.materials import MATERIALS, MOST_NAME
 from .model.purposes import PURPOSES
+from .model.targets import MOST_OUTLINE, SHAPES, TARGETS, Target, outline_of
 
 #: What each kind is called where one of it is spoken of.
-ONE = {"materials": "material", "machines": "machine", "purposes": "purpose"}
+ONE = {"materials": "material", "machines": "machine", "purposes": "purpose", "targets": "target"}
 #: A list of more is no list to choose from.
 MOST = 200
 MOST_SAYS = 200
-_CLASSES: Mapping[str, type] = {"materials": Material, "machines": Machine, "purposes": Purpose}
+_CLASSES: Mapping[str, type] = {"materials": Material, "machines": Machine, "purposes": Purpose, "targets": Target}
 #: What a number may be, from and to, for each kind, as it is declared; what is wider is a slip of the keyboard.
 RANGES: Mapping[str, Mapping[str, tuple[float, float]]] = {
     "materials": ranges_of(Material),
     "machines": ranges_of(Machine),
     "purposes": {},
+    "targets": ranges_of(Target),
 }
 _NAMED_NOTHING = PURPOSES[0]
 
@@ -38,6 +40,7 @@ class Lists:
     materials: tuple[Material, ...] = MATERIALS
     machines: tuple[Machine, ...] = PROFILES
     purposes: tuple[Purpose, ...] = PURPOSES
+    targets: tuple[Target, ...] = TARGETS
 
     def material(self, identity: str) -> Material:
         return _named("materials", self.materials, identity)
@@ -47,6 +50,9 @@ class Lists:
 
     def purpose(self, identity: str) -> Purpose:
         return _named("purposes", self.purposes, identity)
+
+    def target(self, identity: str) -> Target:
+        return _named("targets", self.targets, identity)
 
     @property
     def own_materials(self) -> dict[str, Material]:
@@ -79,6 +85,10 @@ def _entries(kind: str, rows: Any) -> tuple:
     if not isinstance(rows, list) or len(rows) > MOST:
         raise BadRequest(f"The list of {kind} has to be a list of {MOST} at most.")
     made = [_entry(kind, row) for row in rows]
+    if kind == "targets":
+        for target in made:
+            # An outline that makes no shape is refused now, not where it is drawn.
+            outline_of(target)
     if kind == "purposes":
         made = [_NAMED_NOTHING, *(entry for entry in made if entry.id)]
     for what in ("id", "name"):
@@ -130,6 +140,8 @@ _WANTED = {
     "color": "a colour is # and six hexadecimal digits",
     "tool": f"it is {', '.join(TOOLS[:-1])} or {TOOLS[-1]}",
     "format": "it is the id of a format that can be written",
+    "shape": f"it is {', '.join(shape for shape, _ in SHAPES[:-1])} or {SHAPES[-1][0]}",
+    "outline": f"it is SVG path data of {MOST_OUTLINE:,} letters at most",
 }
 
 
@@ -143,6 +155,10 @@ def _fits(kind: str, key: str, value: str) -> bool:
         return any(f.id == value and f.write is not None for f in formats.FORMATS)
     if key == "tool":
         return value in TOOLS
+    if key == "shape":
+        return any(value == shape for shape, _ in SHAPES)
+    if key == "outline":
+        return len(value) <= MOST_OUTLINE
     return (key == "says" or bool(value.strip())) and len(value) <= (MOST_SAYS if key == "says" else MOST_NAME)
 
 

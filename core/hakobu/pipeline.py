@@ -77,6 +77,10 @@ def run_step(
         outcome = operation.run(document, parameters, context)
     except HakobuError as error:
         return StepResult(step, document, None, error)
+    if document.dimensions:
+        from .model.following import with_dimensions
+
+        outcome = replace(outcome, document=with_dimensions(document, outcome.document))
     return StepResult(step, outcome.document, outcome)
 
 

@@ -13,7 +13,7 @@ import resvg_py
 from PIL import Image
 from scipy import ndimage
 
-from hakobu.formats.svg.path_text import path_data
+from hakobu.geometry.path_text import path_data
 from hakobu.geometry import Path, scaling, transform
 
 SAMPLES = 8

@@ -5,7 +5,7 @@ from __future__ import annotations
 from typing import Any
 
 from hakobu.errors import HakobuError
-from hakobu.formats.svg.path_text import path_data
+from hakobu.geometry.path_text import path_data
 from hakobu.geometry import Path
 from hakobu.operations.operation import parameters_from
 from hakobu.operations.trace import OPERATION, found_in, prepared_for

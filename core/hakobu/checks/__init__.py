@@ -8,7 +8,9 @@ from ..errors import BadRequest
 from ..geometry.sharing import begun
 from ..model import Conditions, Document, Finding
 from .background_rectangle import RULE as BACKGROUND_RECTANGLE
+from .beyond_target import RULE as BEYOND_TARGET
 from .crowded_place import RULE as CROWDED_PLACE
+from .dimension_off import RULE as DIMENSION_OFF
 from .double_outline import RULE as DOUBLE_OUTLINE
 from .double_outline import double_outlines
 from .drop_out import RULE as DROP_OUT
@@ -73,6 +75,8 @@ RULES: tuple[Rule, ...] = (
     INVISIBLE_OBJECT,
     OUTSIDE_SHEET,
     OUT_OF_REACH,
+    DIMENSION_OFF,
+    BEYOND_TARGET,
     STROKE_ONLY,
     PICTURE_WITHOUT_LINE,
     NEAR_COLOURS,

@@ -2,13 +2,14 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 
 import numpy as np
 
 from .flatten import flatten
 from .inner import largest_circle
-from .measure import area, bounds, signed_areas
+from .measure import area, bounds, outline_bounds, signed_areas
 from .nesting import shapes_of
 from .nodes import nodes_of
 from .path import Path
@@ -23,9 +24,10 @@ REACH = 2.0
 
 @dataclass(frozen=True)
 class Feature:
-    """size_mm: what it measures; ends (2, 2): between which places; about: what was measured, in words."""
+    """size: what it measures, in mm, or in degrees of an angle; ends (2, 2), of an angle (3, 2): between which places;
+    about: what was measured, in words."""
 
-    size_mm: float
+    size: float
     ends: np.ndarray
     about: str
 
@@ -33,16 +35,22 @@ class Feature:
 def hole_at(path: Path, place: tuple[float, float]) -> Feature | None:
     """The hole about a place, or else the nearest one: the diameter of a round one, the width of a slot. None where
     there is none. path: closed outlines, outer ones clockwise and holes the other way."""
-    holes = path.take(np.flatnonzero(signed_areas(path) < 0)).reversed()
-    if not len(holes):
-        return None
-    outlines = [holes.take([k]) for k in range(len(holes))]
-    inside = [k for k, outline in enumerate(outlines) if Places(outline).contains(np.array([place]))[0]]
-    if inside:
-        found = min(inside, key=lambda k: area(outlines[k]))
-    else:
-        found = int(Places(holes).nearest(np.array([place])).outline[0])
-    return _width_of(outlines[found])
+    found = hole_about(path, place)
+    if found is None:
+        holes = path.take(np.flatnonzero(signed_areas(path) < 0))
+        if not len(holes):
+            return None
+        found = holes.take([int(Places(holes).nearest(np.array([place])).outline[0])])
+    return _width_of(found.reversed())
+
+
+def hole_about(path: Path, place: tuple[float, float]) -> Path | None:
+    """The smallest hole that a place lies in; None where it lies in none."""
+    holes = path.take(np.flatnonzero(signed_areas(path) < 0))
+    boxes = outline_bounds(holes)
+    near = np.flatnonzero((boxes[:, :2] <= place).all(axis=1) & (boxes[:, 2:] >= place).all(axis=1))
+    inside = [k for k in near.tolist() if Places(holes.take([k])).contains(np.array([place]))[0]]
+    return holes.take([max(inside, key=lambda k: signed_areas(holes.take([k]))[0])]) if inside else None
 
 
 def _width_of(outline: Path) -> Feature | None:
@@ -55,6 +63,16 @@ def _width_of(outline: Path) -> Feature | None:
     across = near - circle.centre
     ends = np.array([near, circle.centre - across])
     return Feature(2 * circle.radius, ends, "hole" if round_ else "slot")
+
+
+def circle_at(path: Path, place: tuple[float, float]) -> Feature | None:
+    """The diameter of the round outline nearest to a place; None where the nearest outline is not round."""
+    near = Places(path).nearest(np.array([place], float))
+    if not len(path) or near.outline[0] < 0 or not path.closed[near.outline[0]]:
+        return None
+    outline = path.take([int(near.outline[0])])
+    found = _width_of(outline if area(outline) > 0 else outline.reversed())
+    return Feature(found.size, found.ends, "circle") if found and found.about == "hole" else None
 
 
 def strip_at(path: Path, place: tuple[float, float]) -> Feature | None:
@@ -91,6 +109,40 @@ def distance_between(path: Path, one: tuple[float, float], other: tuple[float, f
 def best_factor(sizes: np.ndarray, wanted: np.ndarray) -> float:
     """The factor by which sizes (N,) come nearest to the wanted ones: least squares, sum(s t) / sum(s^2)."""
     return float((sizes @ wanted) / (sizes @ sizes))
+
+
+#: Features that are as wide in every direction: with two factors both count alike.
+ROUND = ("hole", "circle", "radius")
+
+
+def best_factors(found: Sequence[Feature], wanted: np.ndarray) -> tuple[float, float]:
+    """The factors across and down by which features come nearest to the wanted sizes (N,): nonlinear least squares
+    over the sizes sqrt((x dx)^2 + (y dy)^2). A direction in which nothing is measured takes the one factor for all."""
+    from scipy.optimize import least_squares
+
+    ways = np.array([_extent(feature) for feature in found])
+    one = best_factor(np.hypot(*ways.T), wanted)
+    measured = ways.max(axis=0) > 1e-6 * ways.max()
+
+    def off(factors: np.ndarray) -> np.ndarray:
+        return np.hypot(*(ways * np.where(measured, factors, one)).T) - wanted
+
+    made = least_squares(off, [one, one], bounds=(one * 1e-3, one * 1e3), xtol=1e-14, ftol=1e-14, gtol=1e-14).x
+    return tuple(float(v) for v in np.where(measured, made, one))
+
+
+def size_after(feature: Feature, factors: tuple[float, float]) -> float:
+    """What a feature measures after factors across and down."""
+    if factors[0] == factors[1]:
+        return feature.size * factors[0]
+    return float(np.hypot(*(_extent(feature) * factors)))
+
+
+def _extent(feature: Feature) -> np.ndarray:
+    """How far a feature reaches across and down."""
+    if feature.about in ROUND:
+        return np.full(2, feature.size / np.sqrt(2))
+    return np.abs(feature.ends[1] - feature.ends[0])
 
 
 def round_holes(path: Path, up_to_mm: float) -> list[int]:

@@ -17,6 +17,7 @@ import numpy as np
 
 from ..errors import UnreadableFile
 from ..geometry import Path
+from .dimension import Dimension
 from .document import Document, Group, Layer, Page, Picture, Piece, Treatment
 from .paint import Fill, Stroke
 
@@ -73,6 +74,7 @@ def to_manifest(document: Document) -> tuple[dict[str, Any], dict[str, Path]]:
         "pictures": [asdict(picture) for picture in document.pictures],
         # What few documents have is left out of the others, whose hashes stay.
         **({"sized": list(document.sized)} if document.sized else {}),
+        **({"dimensions": [asdict(each) for each in document.dimensions]} if document.dimensions else {}),
     }
     # Through JSON once, so that what is returned equals what a store gives back (lists, plain strings).
     return json.loads(json.dumps(manifest)), paths
@@ -95,6 +97,7 @@ def from_manifest(manifest: Mapping[str, Any], path_of: Callable[[str], Path]) -
             for x in manifest["pictures"]
         ),
         sized=tuple(manifest["sized"]) if manifest.get("sized") else None,
+        dimensions=tuple(map(_dimension_from_json, manifest.get("dimensions", ()))),
     )
 
 
@@ -122,6 +125,10 @@ def from_json(text: str) -> Document:
         return from_manifest(data, paths.__getitem__)
     except (ValueError, KeyError, TypeError) as error:
         raise UnreadableFile(f"This is no document of Hakobu's: {error}.") from error
+
+
+def _dimension_from_json(data: Mapping[str, Any]) -> Dimension:
+    return Dimension(**{**data, "places": tuple(map(tuple, data["places"])), "pieces": tuple(data["pieces"])})
 
 
 def _page_to_json(page: Page) -> dict[str, Any]:

@@ -1,4 +1,4 @@
-"""Conditions: what a design is held against: its materials, the machine, its purpose."""
+"""Conditions: what a design is checked against: its materials, the machine, its purpose, its target."""
 
 from __future__ import annotations
 
@@ -12,6 +12,7 @@ from .document import Document, Layer, Treatment
 from .machines import Machine
 from .materials import Material, material_of
 from .purposes import PURPOSES, Purpose, purpose_of
+from .targets import Target
 
 #: Where nothing is said of the material, only what no material could do is a fault: common practice for the finest
 #: film on a liner.
@@ -22,7 +23,8 @@ ANY_MATERIAL = Material("", "no material chosen", "#000000", 0.1, 0.3, 0.0, 0.0,
 class Conditions:
     """tolerance_mm: how far a line may move, and how wide a gap is closed, when a design is mended. material: of layers
     that name none of their own; materials: those, by their ids, where they are not as they ship. one: the pieces that
-    must each be one. layers: what is set anew of layers."""
+    must each be one. layers: what is set anew of layers. target: what the design goes onto, and target_off: how far its
+    middle lies off that of the target."""
 
     tolerance_mm: float = 0.25
     material: Material | None = None
@@ -31,6 +33,8 @@ class Conditions:
     purpose: Purpose = PURPOSES[0]
     one: frozenset[str] = frozenset()
     layers: Mapping[str, Mapping[str, Any]] = field(default_factory=dict)
+    target: Target | None = None
+    target_off: tuple[float, float] = (0.0, 0.0)
 
     def named_material(self, layer: Layer) -> Material | None:
         """What a layer is made of, where that is known."""
@@ -56,6 +60,8 @@ class Conditions:
             "purpose": asdict(self.purpose),
             "one": sorted(self.one),
             "layers": {key: dict(sorted(value.items())) for key, value in sorted(self.layers.items())},
+            # Left out where there is none, so that what was kept before there were targets is known again.
+            **({"target": asdict(self.target), "target_off": list(self.target_off)} if self.target else {}),
         }
 
     @staticmethod
@@ -76,6 +82,8 @@ class Conditions:
                 _purpose(data.get("purpose", "")),
                 frozenset(data.get("one", ())),
                 data.get("layers", {}),
+                Target(**data["target"]) if data.get("target") else None,
+                tuple(data.get("target_off", (0.0, 0.0))),
             )
         except (TypeError, ValueError, AttributeError) as error:
             raise BadRequest("The conditions that a design is checked against do not fit together.") from error

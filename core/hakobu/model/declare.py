@@ -22,7 +22,7 @@ class Declared:
     its words. group: "sentence", or "more" for what is rarely changed, or "" for what no form asks for. when: another
     parameter and the values of it with which this one has a meaning. handle: how it is dragged on the work, one of
     HANDLES. lines: a text that may have several lines. instead_of: parameters that are let go of when this one is
-    set."""
+    set. is_vector: a point that says how far, not where."""
 
     kind: str
     label: str
@@ -38,6 +38,7 @@ class Declared:
     handle: str = ""
     lines: bool = False
     instead_of: tuple[str, ...] = ()
+    is_vector: bool = False
 
 
 #: out: a distance from the edge of what is picked; width, height: about the place of what is made; place: a point,

@@ -8,6 +8,7 @@ from enum import StrEnum
 from functools import cached_property
 
 from ..geometry import Path, bounds
+from .dimension import Dimension
 from .paint import Fill, Stroke
 from .units import MM_PER_INCH
 
@@ -96,7 +97,7 @@ class Page:
 @dataclass(frozen=True)
 class Document:
     """Millimetres, y down, from the page's top left. pieces stand in paint order, the lowest first. sized: the width
-    or height that a person typed, as ("width", 200.0).
+    or height that a person typed, as ("width", 200.0). dimensions: what is measured, and follows each step.
 
     Immutable: a change makes a new document that shares all that did not change.
     """
@@ -107,6 +108,7 @@ class Document:
     groups: tuple[Group, ...] = ()
     pictures: tuple[Picture, ...] = ()
     sized: tuple[str, float] | None = None
+    dimensions: tuple[Dimension, ...] = ()
 
     @cached_property
     def by_id(self) -> Mapping[str, Piece]:

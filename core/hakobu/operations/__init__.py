@@ -9,7 +9,7 @@ from ..errors import BadRequest
 from .operation import Context, Operation, Outcome, Progress, Role, parameters_from, schema_of, silent, upgraded
 
 #: Where steps hang on the route, in the order of work; nothing is changed at handover.
-STATIONS = ("intake", "trace", "check", "build", "handover")
+STATIONS = ("intake", "trace", "check", "build", "size", "handover")
 
 #: The ids of all operations; the module of that name, with underscores, holds each.
 NAMES: tuple[str, ...] = (
@@ -54,6 +54,7 @@ NAMES: tuple[str, ...] = (
     "nodes",
     "cut-along",
     "size-by",
+    "measure",
 )
 
 

@@ -57,6 +57,7 @@ OPERATION = Operation(
     title="Lay a backing",
     parameters=Backing,
     run=run,
+    sizes=("distance_mm",),
     sentence="Lay a backing {distance_mm} out, corners {join}, hollows {hollows}",
     roles=(Role(ON, "what the backing lies behind", everything=True),),
 )

@@ -73,6 +73,7 @@ OPERATION = Operation(
     title="Bridge holes",
     parameters=Bridge,
     run=run,
+    sizes=("width_mm",),
     cost=by_pieces,
     sentence="Bridge each hole {number} times, {width_mm} wide, the first turned by {turn}",
     roles=(Role(ON, "the openings that are bridged", everything=True),),

@@ -90,6 +90,7 @@ OPERATION = Operation(
     title="Layered caption",
     parameters=Caption,
     run=run,
+    sizes=("distance_mm", "clearance_mm"),
     cost=by_pieces,
     sentence="Cut the letters through a backing {distance_mm} out, with {clearance_mm} clearance, counters {counters}",
     roles=(Role(ON, "the letters", everything=True),),

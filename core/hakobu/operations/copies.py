@@ -89,6 +89,7 @@ OPERATION = Operation(
     title="Copies",
     parameters=Copies,
     run=run,
+    sizes=("gap_mm",),
     sentence="Copy {how}[: {columns} columns,][ {rows} rows,][ {gap_mm} apart][, {count} in all,][ about {around}]",
     roles=(Role(ON, "what is copied", everything=True),),
     # Whoever names a centre, or how many in all, means copies round one.

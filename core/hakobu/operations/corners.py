@@ -82,6 +82,7 @@ OPERATION = Operation(
     title="Round corners",
     parameters=Corners,
     run=run,
+    sizes=("size_mm",),
     cost=by_pieces,
     sentence="Have {which} {way} by {size_mm}",
     roles=(Role(ON, "whose corners are meant", everything=True),),

@@ -72,6 +72,7 @@ OPERATION = Operation(
     title="Score or perforate",
     parameters=Dash,
     run=run,
+    sizes=("cut_mm", "gap_mm"),
     sentence="Have the lines {way}[, cuts of {cut_mm} with {gap_mm} between]",
     roles=(Role(ON, "the lines"),),
 )

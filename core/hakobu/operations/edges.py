@@ -95,6 +95,7 @@ OPERATION = Operation(
     title="Edges and lines",
     parameters=Edges,
     run=run,
+    sizes=("width_mm",),
     cost=by_pieces,
     sentence="Edges and lines become {way}[ {width_mm} wide, ends {ends}]",
     roles=(Role(ON, "the shapes or lines"),),

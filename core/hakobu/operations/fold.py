@@ -76,6 +76,7 @@ OPERATION = Operation(
     title="Fold line",
     parameters=Fold,
     run=run,
+    sizes=("cut_mm", "gap_mm", "inset_mm"),
     sentence="Lay a fold line {ends}, {way}[, cuts of {cut_mm} with {gap_mm} between]",
     roles=(Role(ON, "what bends", everything=True),),
 )

@@ -79,6 +79,7 @@ OPERATION = Operation(
     title="Holes",
     parameters=Holes,
     run=run,
+    sizes=("narrower_mm",),
     cost=by_pieces,
     sentence="Holes are {action}: those below {below_mm2} and narrower than {narrower_mm}",
     roles=(Role(ON, "the pieces whose holes are meant", everything=True),),

@@ -129,6 +129,7 @@ OPERATION = Operation(
     title="Interlock",
     parameters=Interlock,
     run=run,
+    sizes=("gap_mm", "rim_mm"),
     cost=by_pieces,
     sentence="Interlock them with a gap of {gap_mm} and a rim of {rim_mm}; over lies {over}",
     roles=(Role(ON, "what is interlocked", least=2, everything=True),),

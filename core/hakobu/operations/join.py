@@ -110,6 +110,7 @@ OPERATION = Operation(
     title="Join loose parts",
     parameters=Join,
     run=run,
+    sizes=("width_mm",),
     cost=by_pieces,
     sentence="Join loose parts by strips {width_mm} wide, {way}",
     roles=(Role(ON, "what is joined", everything=True), Role(TO, "what it is joined to", least=0)),

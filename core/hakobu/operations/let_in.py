@@ -45,7 +45,9 @@ class LetIn:
         step=0.1,
     )
     centred: str = choice("no", label="placed", help="where it lies in what it is let into", choices=CENTRED)
-    move: tuple[float, float] = point((0.0, 0.0), label="move", help="how far to the right and down", handle="by")
+    move: tuple[float, float] = point(
+        (0.0, 0.0), label="move", help="how far to the right and down", handle="by", is_vector=True
+    )
     hollows: str = choice(
         "keep", label="what lies in its openings", help="of what it is let into", choices=HOLLOWS, group="more"
     )
@@ -142,6 +144,7 @@ OPERATION = Operation(
     title="Let in",
     parameters=LetIn,
     run=run,
+    sizes=("clearance_mm", "under_mm"),
     cost=by_pieces,
     sentence="Let it in with {clearance_mm} clearance, {centred}, moved by {move}",
     roles=(Role(ON, "what is let in"), Role(INTO, "what it is let into", least=0)),

@@ -135,6 +135,20 @@ def _spots(shown: list[tuple[str, Path]]) -> tuple[Spot, ...]:
     return tuple(found[:MOST_SPOTS])
 
 
+def scaled(values: dict[str, Any], factor: float, off: tuple[float, float]) -> dict[str, Any]:
+    """The same changes to outlines so many times as large, and moved."""
+    edits = []
+    for edit in (values.get("edits") or {}).get("edits", []):
+        moved = {"by": (0.0, 0.0), "to": off, "near": off}
+        places = {
+            key: [factor * v + o for v, o in zip(edit[key], by, strict=True)]
+            for key, by in moved.items()
+            if key in edit
+        }
+        edits.append({**edit, **places})
+    return {**values, "edits": {"edits": edits}}
+
+
 OPERATION = Operation(
     id="nodes",
     version=1,
@@ -142,6 +156,7 @@ OPERATION = Operation(
     title="Nodes by hand",
     parameters=Nodes,
     run=run,
+    scale=scaled,
     sentence="Move nodes and handles on the work",
     roles=(Role(ON, "whose nodes are moved", everything=True),),
 )

@@ -132,6 +132,7 @@ OPERATION = Operation(
     title="Open along a line",
     parameters=OpenAlong,
     run=run,
+    sizes=("gap_mm", "clearance_mm"),
     sentence="Open by {gap_mm} along a line at {angle} through {at}, cut edges {edges}",
     roles=(
         Role(ON, "what is opened", everything=True),

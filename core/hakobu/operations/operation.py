@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable, Mapping
 from dataclasses import dataclass, field
-from typing import Any
+from typing import TYPE_CHECKING, Any
 
 import numpy as np
 
@@ -14,6 +14,9 @@ from ..model import Conditions, Document, Finding, Piece
 from ..model.declare import form_of
 from ..model.step import ON
 from ..model.validate import validated
+
+if TYPE_CHECKING:
+    from ..model.features import DrawnDimension
 
 #: Told how far a piece of work is: the share from 0 to 1, and what is being done. It may raise, to stop the work.
 Progress = Callable[[float, str], None]
@@ -63,7 +66,8 @@ class Spot:
 @dataclass(frozen=True)
 class Outcome:
     """The document after a step. title: what was done, for the log. note: its effect. findings: of what was read.
-    spots: where on the work a hand may take hold of parts of the step."""
+    spots: where on the work a hand may take hold of parts of the step. marks: what it measured, to be drawn while it is
+    set up."""
 
     document: Document
     title: str
@@ -71,6 +75,7 @@ class Outcome:
     figures: Mapping[str, float | int | str] = field(default_factory=dict)
     findings: tuple[Finding, ...] = ()
     spots: tuple[Spot, ...] = ()
+    marks: tuple[DrawnDimension, ...] = ()
 
 
 @dataclass(frozen=True)
@@ -114,6 +119,8 @@ class Operation:
 
     upgrade(version, values): the values of an older version as this one takes them. cost(document, parameters, source):
     seconds, roughly. picks(document, parameters): the pieces that a step is about, where its parameters say so.
+    sizes: the lengths that may keep their values when the design is sized. scale(values, factor, off): the parameters
+    that are plain data, for a design so many times as large and moved.
     repair(document, parameters, ids): the parameters for what is still there. reads_conditions: whether the result
     depends on what the design is held against. spellings: other options of the command line, each with its help and
     what gives the values of what was typed."""
@@ -130,6 +137,8 @@ class Operation:
     cost: Callable[[Document, Any, SourceCost], float] = by_segments
     picks: Callable[[Document, Any], tuple[str, ...]] | None = None
     repair: Callable[[Document, Any, tuple[str, ...]], Any] | None = None
+    sizes: tuple[str, ...] = ()
+    scale: Callable[[dict[str, Any], float, tuple[float, float]], dict[str, Any]] | None = None
     reads_conditions: bool = False
     spellings: Mapping[str, tuple[str, Callable[[str], dict[str, Any]]]] = field(default_factory=dict)
 

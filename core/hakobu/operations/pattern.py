@@ -66,7 +66,12 @@ class Pattern:
     angle: float = angle(0.0, label="angle", help="of the rows", when=("kind", LATTICE))
     swing_mm: float = length(2.0, label="swing", help="of waves to both sides", when=("kind", ("waves",)), group="more")
     shift: tuple[float, float] = point(
-        (0.0, 0.0), label="shifted by", help="along the rows and across", when=("kind", LATTICE), group="more"
+        (0.0, 0.0),
+        label="shifted by",
+        help="along the rows and across",
+        when=("kind", LATTICE),
+        group="more",
+        is_vector=True,
     )
     jitter: float = number(
         0.0,
@@ -227,6 +232,7 @@ OPERATION = Operation(
     title="Fill with a pattern",
     parameters=Pattern,
     run=run,
+    sizes=("spacing_mm", "width_mm", "rim_mm", "swing_mm"),
     cost=cost,
     sentence="Fill it with {kind}[, {spacing_mm} apart][, {width_mm} wide][, at {angle}], {use}; "
     "a rim of {rim_mm} stays",

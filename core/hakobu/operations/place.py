@@ -24,7 +24,9 @@ MOST_MM = 20_000.0
 
 @dataclass(frozen=True)
 class Place:
-    move: tuple[float, float] = point((0.0, 0.0), label="move", help="how far to the right and down", handle="by")
+    move: tuple[float, float] = point(
+        (0.0, 0.0), label="move", help="how far to the right and down", handle="by", is_vector=True
+    )
     turn: float = angle(0.0, label="turn", help="clockwise, about the middle of all picked pieces", handle="turn")
     mirror: str = choice("no", label="mirrored", help="about the middle of all picked pieces", choices=MIRRORED)
     copy: bool = flag(False, label="a copy", help="what is picked stays, and a copy is placed", group="more")

@@ -2,8 +2,8 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Mapping, Sequence
-from dataclasses import dataclass, replace
+from collections.abc import Mapping, Sequence
+from dataclasses import asdict, dataclass, replace
 from typing import Any
 
 import numpy as np
@@ -11,21 +11,24 @@ import numpy as np
 from ..errors import BadRequest, CannotDo
 from ..geometry import Path, bounds, features, transform, translation
 from ..geometry.boolean import union
-from ..geometry.features import Feature, best_factor
+from ..geometry.containment import largest_factor
+from ..geometry.features import Feature, best_factor, best_factors, size_after
 from ..model import Document, Piece
 from ..model import declare as declaring
 from ..model.declare import MOST_MM, choice, data, flag, length, line, number, point, text
+from ..model.dimension import Dimension
+from ..model.features import KINDS, LENGTHS, ONE_PLACE, TWO_PLACES, feature_at, settled_places
 from ..model.report import report_of
 from ..model.scaling import scaled, stretched
 from ..model.shapes import has_inside, operand_of
+from ..model.targets import TARGETS, outline_of, target_from
 from ..model.units import as_mm, parse_length, size_text
 from ..model.words import number_of
 from .operation import Context, Operation, Outcome
 from .page import centred
 
-FEATURES = (("", "nothing"), ("hole", "a hole or a slot"), ("strip", "a strip or a gap"), ("distance", "two nodes"))
-MEASURED = ("hole", "strip", "distance")
-ASKED = "Give a width, a height or a factor: one of them, the others follow in proportion."
+FEATURES = (("", "nothing"), *((kind, KINDS[kind].words) for kind in LENGTHS))
+ASKED = "Give one of them: a width, a height or both, a factor, a target, an area, a length, or a feature."
 
 
 @dataclass(frozen=True)
@@ -51,19 +54,25 @@ class Resize:
         help="width and height are both met; else the design fits in",
         group="more",
     )
+    clear_mm: float = length(
+        0.0, label="room all round", help="that stays between the design and the box or the target", group="more"
+    )
+    target: Mapping[str, Any] | None = data(
+        None, label="target", help="what it goes onto: {name, width_mm, height_mm, shape, ...}, off: [x, y]"
+    )
     area_mm2: float | None = declaring.area(
         None, label="area", help="of material that pieces cover in the end", low=0.01, group="more"
     )
     line_mm: float | None = length(None, label="line", help="the length of all cuts in the end", low=0.1, group="more")
     feature: str = choice("", label="by", help="what is measured", choices=FEATURES, group="more")
     at: tuple[float, float] | None = point(
-        None, label="at", help="where it is", when=("feature", ("hole", "strip")), group="more"
+        None, label="at", help="where it is", when=("feature", ONE_PLACE), group="more"
     )
     ends: tuple[float, float, float, float] | None = line(
-        None, label="between", help="the nodes nearest to these places", when=("feature", ("distance",)), group="more"
+        None, label="between", help="the nodes nearest to these places", when=("feature", TWO_PLACES), group="more"
     )
     to_mm: float | None = length(
-        None, label="is truly", help="its true size", low=0.01, when=("feature", MEASURED), group="more"
+        None, label="is truly", help="its true size", low=0.01, when=("feature", LENGTHS), group="more"
     )
     others: Mapping[str, Any] | None = data(
         None, label="other features", help='{"features": [{"feature": "hole", "at": [x, y], "to_mm": 4}, ...]}'
@@ -81,11 +90,13 @@ def run(document: Document, parameters: Resize, context: Context) -> Outcome:
     width, height = document.extent_mm
     notes, figures = [], {}
     across = down = 1.0
-    measured = _measured(document, parameters)
+    measured = wanted_features(document, parameters)
+    if any(size is None for *_, size in measured):
+        raise BadRequest("A feature needs its true size.")
     if measured:
-        across = down = _by_features(measured, notes, figures)
+        across, down = by_features(measured, parameters.stretch, notes, figures)
     else:
-        across, down = _factors(document, parameters, width, height)
+        across, down = factors_for(document, parameters, width, height)
     made = scaled(document, across) if across == down else stretched(document, across, down)
     if parameters.lines:
         kept = {piece.id: piece.stroke for piece in document.pieces}
@@ -110,24 +121,42 @@ def _typed(parameters: Resize) -> tuple[str, float] | None:
     return None if parameters.height_mm is None else ("height", parameters.height_mm)
 
 
-def _factors(document: Document, parameters: Resize, width: float, height: float) -> tuple[float, float]:
+def factors_for(document: Document, parameters: Resize, width: float, height: float) -> tuple[float, float]:
     """How many times larger it becomes, across and down."""
+    room = 2 * parameters.clear_mm
     sides = [(parameters.width_mm, width), (parameters.height_mm, height)]
-    by_side = [(wanted, whole) for wanted, whole in sides if wanted is not None]
-    aims = [v for v in (parameters.factor, parameters.area_mm2, parameters.line_mm) if v is not None]
+    by_side = [(wanted - room, whole) for wanted, whole in sides if wanted is not None]
+    aims = [v for v in (parameters.factor, parameters.target, parameters.area_mm2, parameters.line_mm) if v is not None]
     if bool(by_side) + len(aims) != 1:
         raise BadRequest(ASKED)
     if parameters.factor is not None:
         return parameters.factor, parameters.factor
+    if parameters.target is not None:
+        factor = _in_target(document, parameters.target, parameters.clear_mm)
+        return factor, factor
     if aims:
         factor = _by_amount(document, parameters)
         return factor, factor
+    if any(wanted <= 0 for wanted, _ in by_side):
+        raise CannotDo("So much room all round leaves nothing for the design: type less.")
     if any(whole <= 0 for _, whole in by_side):
         raise CannotDo("This design has no extent in that direction, so it cannot be sized by it; use the other one.")
     factors = [wanted / whole for wanted, whole in by_side]
     if len(factors) == 2 and parameters.stretch:
         return factors[0], factors[1]
     return min(factors), min(factors)
+
+
+def _in_target(document: Document, values: Mapping[str, Any], clear_mm: float) -> float:
+    """As large as fits in a target; the design lies in its middle, or off it by `off`."""
+    target, off = target_from(values)
+    if document.box is None:
+        raise CannotDo("There is nothing here yet that could be fitted to a target.")
+    lines = Path.concatenate(piece.path for piece in document.pieces_in_use())
+    factor = largest_factor(lines, outline_of(target), clear_mm, off)
+    if factor is None:
+        raise CannotDo(f"With {as_mm(clear_mm)} all round there is no room in {target.name}: type less.")
+    return factor
 
 
 def _by_amount(document: Document, parameters: Resize) -> float:
@@ -142,74 +171,55 @@ def _by_amount(document: Document, parameters: Resize) -> float:
     return parameters.line_mm / report.length_mm
 
 
-def _measured(document: Document, parameters: Resize) -> list[tuple[Feature, float]]:
-    """The features that are named, with their true sizes. Raises BadRequest and CannotDo."""
+def wanted_features(document: Document, parameters: Any) -> list[tuple[Dimension, Feature, float | None]]:
+    """The features that are named by `feature`, `at` or `ends`, `to_mm` and `others`: where each is found again, what
+    it measures, and its true size where that is given. Raises BadRequest and CannotDo."""
     asked = []
     if parameters.feature:
-        at = parameters.ends if parameters.feature == "distance" else parameters.at
+        at = parameters.ends if KINDS[parameters.feature].places == 2 else parameters.at
         asked.append({"feature": parameters.feature, "at": at, "to_mm": parameters.to_mm})
     others = (parameters.others or {}).get("features", [])
     if not isinstance(others, list) or len(others) > MOST_FEATURES:
         raise BadRequest(f'"others" must list no more than {MOST_FEATURES} features.')
-    whole = _whole(document) if asked or others else None
-    return [_one(whole, each) for each in [*asked, *others]]
+    return [_one(document, each, k) for k, each in enumerate([*asked, *others])]
 
 
 #: So many features are fitted at once.
 MOST_FEATURES = 50
 
 
-def _one(whole: Path, asked: Any) -> tuple[Feature, float]:
+def _one(document: Document, asked: Any, number: int) -> tuple[Dimension, Feature, float | None]:
     try:
-        kind, wanted = asked["feature"], float(asked["to_mm"])
-        places = [float(value) for value in asked["at"]]
-    except (TypeError, KeyError, ValueError):
+        kind = asked["feature"]
+        wanted = None if asked.get("to_mm") is None else float(asked["to_mm"])
+        values = [float(value) for value in asked["at"]]
+    except (TypeError, KeyError, ValueError, AttributeError):
         raise BadRequest("A feature needs its kind, where it is, and its true size.") from None
-    if kind not in FIND or len(places) != (4 if kind == "distance" else 2) or not 0 < wanted < MOST_MM:
-        raise BadRequest(f"A feature is one of {', '.join(FIND)}, at a place, with a size above 0.")
-    return _found(whole, kind, places), wanted
+    fits = kind in LENGTHS and len(values) == 2 * KINDS[kind].places and np.isfinite(values).all()
+    if not fits or (wanted is not None and not 0 < wanted < MOST_MM):
+        raise BadRequest(f"A feature is one of {', '.join(LENGTHS)}, at a place, with a size above 0.")
+    places = list(zip(values[::2], values[1::2], strict=True))
+    found, pieces = feature_at(document, kind, places)
+    return Dimension(f"feature {number}", kind, settled_places(kind, found), pieces), found, wanted
 
 
-#: What is not found where it was looked for.
-NOT_THERE = {"hole": "hole or slot", "strip": "other side", "distance": "second node"}
-
-
-def feature_of(document: Document, kind: str, places: Sequence[float]) -> Feature:
-    """What is measured of a design at a place. Raises CannotDo where it is not there."""
-    return _found(_whole(document), kind, places)
-
-
-def _found(whole: Path, kind: str, places: Sequence[float]) -> Feature:
-    found = FIND[kind](whole, list(places))
-    if found is None:
-        raise CannotDo(f"There is no {NOT_THERE[kind]} there to measure: point at another place.")
-    return found
-
-
-def _whole(document: Document) -> Path:
-    shapes = [piece for piece in document.pieces_followed() if has_inside(piece)]
-    if not shapes:
-        raise CannotDo("There is no closed shape here to measure.")
-    return union(*map(operand_of, shapes)).path
-
-
-FIND: dict[str, Callable[[Path, list[float]], Feature | None]] = {
-    "hole": lambda path, places: features.hole_at(path, (places[0], places[1])),
-    "strip": lambda path, places: features.strip_at(path, (places[0], places[1])),
-    "distance": lambda path, places: features.distance_between(path, tuple(places[:2]), tuple(places[2:])),
-}
-
-
-def _by_features(measured: list[tuple[Feature, float]], notes: list[str], figures: dict[str, float]) -> float:
-    sizes = np.array([feature.size_mm for feature, _ in measured])
-    wanted = np.array([size for _, size in measured])
-    factor = best_factor(sizes, wanted)
-    for k, (feature, size) in enumerate(measured):
-        rest = feature.size_mm * factor - size
+def by_features(
+    measured: Sequence[tuple[Dimension, Feature, float]], stretch: bool, notes: list[str], figures: dict[str, float]
+) -> tuple[float, float]:
+    """The factors across and down that come nearest to all true sizes; and what remains of each."""
+    features = [feature for _, feature, _ in measured]
+    wanted = np.array([size for *_, size in measured])
+    if stretch and len(measured) > 1:
+        factors = best_factors(features, wanted)
+    else:
+        factors = (best_factor(np.array([feature.size for feature in features]), wanted),) * 2
+    for k, (feature, size) in enumerate(zip(features, wanted, strict=True)):
+        now = size_after(feature, factors)
+        rest = now - size
         left = f", {as_mm(abs(rest))} too {'large' if rest > 0 else 'small'}" if abs(rest) > 5e-4 else ""
-        notes.append(f"{feature.about} {as_mm(feature.size_mm)} became {as_mm(feature.size_mm * factor)}{left}")
+        notes.append(f"{feature.about} {as_mm(feature.size)} became {as_mm(now)}{left}")
         figures[f"rest_{k + 1}_mm"] = float(rest)
-    return factor
+    return factors
 
 
 def _with_holes(before: Document, after: Document, up_to_mm: float) -> tuple[Document, int]:
@@ -249,10 +259,10 @@ def _held(before: Path, after: Path, rows: list[int]) -> Path:
 def of_feature(typed: str) -> dict[str, Any]:
     """hole:120,40, or distance:10,10,50,10."""
     kind, _, at = typed.partition(":")
-    places = [parse_length(part) for part in at.split(",") if part.strip()]
-    if kind.strip() not in FIND or len(places) != (4 if kind.strip() == "distance" else 2):
+    kind, places = kind.strip(), [parse_length(part) for part in at.split(",") if part.strip()]
+    if kind not in LENGTHS or len(places) != 2 * KINDS[kind].places:
         raise BadRequest(f'"{typed}" is no feature: type its kind and where it is, such as hole:120,40.')
-    return {"feature": kind.strip(), ("ends" if kind.strip() == "distance" else "at"): places}
+    return {"feature": kind, ("ends" if len(places) == 4 else "at"): places}
 
 
 def of_box(typed: str) -> dict[str, float]:
@@ -265,10 +275,18 @@ def of_box(typed: str) -> dict[str, float]:
     return size
 
 
+def of_target(typed: str) -> dict[str, Any]:
+    """A target that ships."""
+    found = next((target for target in TARGETS if target.id == typed.strip()), None)
+    if found is None:
+        raise BadRequest(f'"{typed}" is not a target; there are {", ".join(target.id for target in TARGETS)}.')
+    return {"target": {name: value for name, value in asdict(found).items() if name != "id"}}
+
+
 OPERATION = Operation(
     id="resize",
     version=3,
-    station="intake",
+    station="size",
     title="Set the size",
     parameters=Resize,
     run=run,
@@ -277,5 +295,6 @@ OPERATION = Operation(
         "feature": ("what is measured and where, as hole:120,40", of_feature),
         "to": ("its true size", lambda typed: {"to_mm": parse_length(typed)}),
         "fit": ("a box that it fits into, as 140x95mm", of_box),
+        "target": ("a target that ships, by its id", of_target),
     },
 )

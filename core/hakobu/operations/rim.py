@@ -80,6 +80,7 @@ OPERATION = Operation(
     title="Lay a rim",
     parameters=Rim,
     run=run,
+    sizes=("distance_mm",),
     sentence="Lay a rim of {distance_mm}, corners {join}, hollows {hollows}",
     roles=(Role(ON, "what the rim runs round", everything=True),),
 )

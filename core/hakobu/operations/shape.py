@@ -162,6 +162,7 @@ OPERATION = Operation(
     title="Draw a figure",
     parameters=Shape,
     run=run,
+    sizes=("width_mm", "height_mm", "rim_mm", "corner_mm"),
     sentence="Draw {kind} {width_mm} wide[ and {height_mm} high][, corners of {corner_mm}][, a rim of {rim_mm}]"
     "[, {corners} corners][, {points} points][ and {inner} deep], at {at}",
     cost=at_once,

@@ -1,15 +1,18 @@
-"""size-by: the whole design sized so that a hole, a slot, a strip or a distance is truly so large."""
+"""size-by: the whole design sized so that holes, slots, strips or distances are truly so large."""
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from collections.abc import Mapping
+from dataclasses import dataclass, replace
+from typing import Any
 
-from ..errors import CannotDo
 from ..model import Document
-from ..model.declare import choice, flag, length, line, point
+from ..model.declare import choice, data, flag, length, line, point
+from ..model.features import ONE_PLACE, TWO_PLACES, default_places, drawn_dimensions
+from ..model.following import with_dimensions
 from ..model.units import as_mm
-from .operation import Context, Operation, Outcome, Spot
-from .resize import FEATURES, Resize, feature_of
+from .operation import Context, Operation, Outcome
+from .resize import FEATURES, Resize, by_features, wanted_features
 from .resize import run as resize
 
 
@@ -17,12 +20,18 @@ from .resize import run as resize
 class SizeBy:
     feature: str = choice("hole", label="feature", help="what is measured", choices=FEATURES[1:])
     at: tuple[float, float] | None = point(
-        None, label="at", help="where it is", when=("feature", ("hole", "strip")), handle="place"
+        None, label="at", help="where it is", when=("feature", ONE_PLACE), handle="place"
     )
     ends: tuple[float, float, float, float] | None = line(
-        None, label="between", help="the nodes nearest to these places", when=("feature", ("distance",)), handle="ends"
+        None, label="between", help="what is nearest to these places", when=("feature", TWO_PLACES), handle="ends"
     )
     to_mm: float | None = length(None, label="its true size", help="what it truly measures", low=0.01)
+    others: Mapping[str, Any] | None = data(
+        None, label="other features", help='{"features": [{"feature": "hole", "at": [x, y], "to_mm": 4}, ...]}'
+    )
+    stretch: bool = flag(
+        False, label="across and down apart", help="with several features: a factor for each", group="more"
+    )
     holes_mm: float | None = length(
         None, label="round holes stay up to", help="rivet and hanging holes of no more keep their size", group="more"
     )
@@ -30,32 +39,48 @@ class SizeBy:
 
 
 def run(document: Document, parameters: SizeBy, context: Context) -> Outcome:
-    """Until the true size is typed it says how large it is now."""
-    found = feature_of(document, parameters.feature, _at(document, parameters))
-    wanted = parameters.to_mm or found.size_mm
-    wish = Resize(factor=wanted / found.size_mm, holes_mm=parameters.holes_mm, lines=parameters.lines)
-    made = resize(document, wish, context)
-    ends = tuple(Spot(f"end {k}", (float(x), float(y))) for k, (x, y) in enumerate(found.ends))
-    present = f"{found.about} {as_mm(found.size_mm)}"
-    note = f"{made.note}; {present} became {as_mm(wanted)}" if parameters.to_mm else f"{present}: type its true size"
-    title = made.title if parameters.to_mm else "Measured"
-    return Outcome(made.document, title, note, {**made.figures, "present_mm": found.size_mm}, spots=ends)
+    """Features without a true size are measured only. What is measured is drawn where it is in the end."""
+    found = wanted_features(document, _placed(document, parameters))
+    sized = [(dimension, feature, size) for dimension, feature, size in found if size is not None]
+    notes, figures = [], {}
+    across, down = by_features(sized, parameters.stretch, notes, figures) if sized else (1.0, 1.0)
+    made = resize(document, _wish(document, parameters, across, down), context)
+    known = {dimension.id for dimension, _, _ in sized}
+    present = [f"{f.about} {as_mm(f.size)}: type its true size" for d, f, _ in found if d.id not in known]
+    after = _with_marks(document, made.document, [dimension for dimension, _, _ in found])
+    note = "; ".join([*([made.note] if sized else []), *notes, *present])
+    figures = {**made.figures, **figures, "present_mm": found[0][1].size}
+    return Outcome(made.document, made.title if sized else "Measured", note, figures, marks=after)
 
 
-def _at(document: Document, parameters: SizeBy) -> list[float]:
-    """Where it is, or the middle of the design where nobody has said."""
-    if not document.box:
-        raise CannotDo("There is nothing here to measure yet.")
-    left, top, right, bottom = document.box
-    if parameters.feature == "distance":
-        return list(parameters.ends or (left, top, right, bottom))
-    return list(parameters.at or ((left + right) / 2, (top + bottom) / 2))
+def _placed(document: Document, parameters: SizeBy) -> SizeBy:
+    """In the middle of the design, or at its corners, while nobody has said where."""
+    given = parameters.ends if parameters.feature in TWO_PLACES else parameters.at
+    if given is not None:
+        return parameters
+    values = sum(default_places(document, parameters.feature), ())
+    return replace(parameters, **{"ends" if parameters.feature in TWO_PLACES else "at": values})
+
+
+def _wish(document: Document, parameters: SizeBy, across: float, down: float) -> Resize:
+    stays = {"holes_mm": parameters.holes_mm, "lines": parameters.lines}
+    if across == down:
+        return Resize(factor=across, **stays)
+    width, height = document.extent_mm
+    return Resize(width_mm=width * across, height_mm=height * down, stretch=True, **stays)
+
+
+def _with_marks(before: Document, after: Document, dimensions) -> tuple:
+    """What was measured, as it is drawn on the sized design."""
+    measured = replace(before, dimensions=tuple(dimensions))
+    moved = with_dimensions(measured, replace(after, dimensions=measured.dimensions))
+    return tuple(drawn_dimensions(moved))
 
 
 OPERATION = Operation(
     id="size-by",
-    version=1,
-    station="build",
+    version=2,
+    station="size",
     title="Size by a feature",
     parameters=SizeBy,
     run=run,

@@ -122,6 +122,7 @@ OPERATION = Operation(
     title="Set onto a bar",
     parameters=Stand,
     run=run,
+    sizes=("sink_mm", "strip_mm"),
     cost=by_pieces,
     sentence="Each {side}, sunk {sink_mm}",
     roles=(

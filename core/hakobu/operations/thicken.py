@@ -127,6 +127,7 @@ OPERATION = Operation(
     title="Thicken",
     parameters=Thicken,
     run=run,
+    sizes=("by_mm", "width_mm"),
     cost=cost,
     sentence="Make it thicker {where}[ {by_mm}][ {width_mm}]",
     roles=(Role(ON, "what is made thicker", everything=True),),

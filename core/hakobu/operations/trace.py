@@ -306,6 +306,7 @@ OPERATION = Operation(
     title="Trace",
     parameters=Trace,
     run=run,
+    sizes=("underlap_mm", "distance_mm"),
     sentence="Trace in the way {mode}",
     cost=cost,
 )

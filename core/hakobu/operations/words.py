@@ -148,7 +148,12 @@ class Words:
         1.0, label="their line", help="how wide an outline is", low=0.05, high=100.0, when=("copies", SOME), **MORE
     )
     copy_by: tuple[float, float] = point(
-        (2.0, 2.0), label="shifted by", help="each so far from the one before", when=("copies", SOME), **MORE
+        (2.0, 2.0),
+        label="shifted by",
+        help="each so far from the one before",
+        when=("copies", SOME),
+        **MORE,
+        is_vector=True,
     )
     each: bool = flag(False, label="a name on each line", help="each line is a text of its own, in rows", **MORE)
     columns: int = count(
@@ -239,6 +244,22 @@ OPERATION = Operation(
     title="Set words",
     parameters=Words,
     run=run,
+    sizes=(
+        "size_mm",
+        "width_mm",
+        "height_mm",
+        "clear_mm",
+        "overlap_mm",
+        "bar_mm",
+        "sink_mm",
+        "radius_mm",
+        "bridge_mm",
+        "strip_mm",
+        "apart_mm",
+        "out_mm",
+        "copy_mm",
+        "gap_mm",
+    ),
     cost=cost,
     sentence="Set {text} in {face}, {size_by}[ {size_mm}][ {width_mm}][ by {height_mm}][ {points}]"
     "[, {clear_mm} clear], letters {weld}"

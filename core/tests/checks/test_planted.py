@@ -16,8 +16,8 @@ from ..planted import FORMS, KINDS, planted
 
 #: The sizes that take turns with the forms, in mm.
 SIZES = (10.0, 40.0, 300.0, 3000.0)
-#: What is written and read back loses a piece's id, and so what was said of the piece by it.
-BY_IDS = {"not-one"}
+#: What is written and read back loses the ids of pieces, and what was said by them.
+BY_IDS = {"not-one", "dimension-off"}
 
 
 def found(document: Document, conditions: Conditions = Conditions()) -> set[str]:

@@ -4,9 +4,9 @@ import unittest
 
 import numpy as np
 
-from hakobu.formats.svg.path_text import path_data
 from hakobu.geometry import Path, scaling, transform, translation
 from hakobu.geometry.boolean import difference, union
+from hakobu.geometry.path_text import path_data
 
 from ..fonts import glyph, glyph_names
 from ..pictures import rendered

@@ -5,11 +5,11 @@ import unittest
 
 import numpy as np
 
-from hakobu.formats.svg.path_text import path_data
 from hakobu.geometry import Path, scaling, transform, translation
 from hakobu.geometry.measure import lengths
 from hakobu.geometry.offset import stroke_outline
 from hakobu.geometry.offset.stroke import dashed
+from hakobu.geometry.path_text import path_data
 
 from ..fonts import glyph
 from ..pictures import rendered

@@ -11,8 +11,8 @@ from fontTools.pens.boundsPen import BoundsPen
 from PIL import Image
 
 from hakobu.errors import TooMuch
-from hakobu.formats.svg.path_text import path_data
 from hakobu.geometry import area, bounds, scaling, transform
+from hakobu.geometry.path_text import path_data
 from hakobu.lettering.face import EM_MM
 from hakobu.lettering.outline_face import OutlineFace
 

@@ -52,6 +52,8 @@ class Registry(unittest.TestCase):
             "letter_parts",
             "wished",
             "bits",
+            "aim",
+            "scaled",
             "filling",
         }
         self.assertEqual(files - helpers, {o.id.replace("-", "_") for o in OPERATIONS})
@@ -69,8 +71,8 @@ class Registry(unittest.TestCase):
             ("resize", {"width_mm": "wide"}, "number"),
             ("resize", {"width_mm": 1e9}, "between"),
             ("resize", {"factor": True}, "number"),
-            ("resize", {}, "a width, a height or a factor"),
-            ("resize", {"width_mm": 5, "factor": 2}, "one of them"),
+            ("resize", {}, "a width, a height or both"),
+            ("resize", {"width_mm": 5, "factor": 2}, "Give one of them"),
             ("mend", {"keys": "abc"}, "list of words"),
             ("mend", {"rules": ["nonsense"]}, "nonsense"),
             ("mend", {"tolerance_mm": -1}, "between"),

@@ -60,6 +60,7 @@ TRIED = {
     "nodes": (PAIR, {"edits": {"edits": [{"do": "move", "piece": "s:a", "nodes": [0], "by": [-1.0, -1.0]}]}}),
     "cut-along": (PAIR, {"line": [[0.0, 15.0], [90.0, 18.0]]}),
     "size-by": (None, {"at": [20.0, 20.0], "to_mm": 30.0}),
+    "measure": (None, {"at": [20.0, 20.0], "must_mm": 20.0}),
     "shape": (None, {"kind": "ring", "width_mm": 30.0, "rim_mm": 4.0}),
 }
 #: What cannot be done with the design as it is.

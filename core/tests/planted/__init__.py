@@ -14,7 +14,7 @@ FORMS = 8
 
 def planted(kind: str, form: int = 0, size: float = 40.0, seed: int = 1) -> Planted:
     """A design about so large, in mm, with a fault of a kind in it."""
-    random = np.random.default_rng([seed, sorted(KINDS).index(kind), form, int(size)])
+    random = np.random.default_rng([seed, *kind.encode(), form, int(size)])
     return KINDS[kind](form, random, size)
 
 

@@ -9,7 +9,9 @@ import numpy as np
 from hakobu.geometry import Path, scaling, transform
 from hakobu.lists import Lists
 from hakobu.model import Fill, Layer, Page, Picture, Stroke, Treatment
+from hakobu.model.dimension import Dimension
 from hakobu.model.materials import material_of
+from hakobu.model.targets import Target
 
 from .host import INK, Planted, box, design, line, moved, pebble, ring, star, with_conditions
 
@@ -115,7 +117,34 @@ def not_mirrored(form: int, random, size: float) -> Planted:
     return with_conditions(design([shape], size, layers), in_dxf=False, material=vinyl)
 
 
+def dimension_off(form: int, random, size: float) -> Planted:
+    kind = ["circle", "radius", "distance", "hole"][form % 4]
+    hole = ring(size / 5)
+    base = design([(Path.concatenate([box(size, size / 2), hole.reversed()]), {"fill_rule": "evenodd"})], size)
+    middle = base.page.width_mm / 2
+    side = middle - size / 5
+    places = {
+        "distance": ((middle - size / 2, middle - size / 4), (middle + size / 2, middle - size / 4)),
+        "hole": ((middle, middle),),
+    }.get(kind, ((side, middle),))
+    true = {"circle": size * 0.4, "radius": size / 5, "distance": size, "hole": size * 0.4}[kind]
+    dimension = Dimension("d", kind, places, ("p:0",) * len(places), "Slot", true * 1.02, lost=form >= 4)
+    return Planted(replace(base, dimensions=(dimension,)), in_dxf=False)
+
+
+def beyond_target(form: int, random, size: float) -> Planted:
+    shape = [star(random, size), pebble(random, size), ring(size / 2), box(size, size / 3)][form % 4]
+    room = {"width_mm": size * 0.9, "height_mm": size * 0.9}
+    if form < 4:
+        target = Target("t", "the tile", **room, shape=["rectangle", "ellipse"][form % 2])
+    else:
+        target = Target("t", "the window", **room, shape="outline", outline="M0 9V3A3 3 0 0 1 6 3V9Z")
+    return with_conditions(design([shape], size), in_dxf=False, target=target)
+
+
 KINDS = {
+    "dimension-off": dimension_off,
+    "beyond-target": beyond_target,
     "background-rectangle": background_rectangle,
     "invisible-object": invisible_object,
     "outside-sheet": outside_sheet,

@@ -145,7 +145,7 @@ class Rendered(unittest.TestCase):
         from PIL import Image
         from skimage import data
 
-        from hakobu.formats.svg.path_text import path_data
+        from hakobu.geometry.path_text import path_data
 
         for name, most in (("horse", 0.002), ("clock", 0.004)):
             with self.subTest(name):

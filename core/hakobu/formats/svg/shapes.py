@@ -2,8 +2,7 @@
 
 from __future__ import annotations
 
-from ...geometry import PathBuilder
-from . import path_data
+from ...geometry import PathBuilder, path_data
 from .values import Viewport, numbers, split_length
 from .xml_tree import Node
 

@@ -8,7 +8,8 @@ import re
 import numpy as np
 
 from ...geometry import IDENTITY, compose, rotation, scaling, translation
-from .values import NUMBER, Viewport
+from ...geometry.path_data import NUMBER
+from .values import Viewport
 
 _FUNCTION = re.compile(r"\s*,?\s*([A-Za-z]+)\s*\(([^)]*)\)")
 _ANGLE = re.compile(rf"^({NUMBER.pattern})(deg|rad|grad|turn)?$")

@@ -9,9 +9,9 @@ from dataclasses import dataclass
 import numpy as np
 
 from ...geometry import compose, scaling, translation
+from ...geometry.path_data import NUMBER
 from ...model.units import MM_PER_UNIT
 
-NUMBER = re.compile(r"[+-]?(?:\d+\.?\d*|\.\d+)(?:[eE][+-]?\d+)?")
 _LENGTH = re.compile(rf"^\s*({NUMBER.pattern})\s*([a-zA-Z]*|%)\s*$")
 #: The default size of a font, and the units that are shares of it (CSS Values 3, section 5.1; ex and ch are half of it
 #: where the font is not known).

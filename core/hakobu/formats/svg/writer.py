@@ -15,9 +15,9 @@ from itertools import groupby
 import numpy as np
 
 from ...geometry import LINE, Path
+from ...geometry.path_text import number, path_data
 from ...model import Document, Layer, Picture, Piece, Stroke, Treatment
 from ..format import WriteOptions, Written
-from .path_text import number, path_data
 
 #: Decimals that coordinates are never rounded to less than.
 LEAST_DECIMALS = 3

@@ -6,8 +6,8 @@ import math
 
 import numpy as np
 
-from ...geometry import ARC, CUBIC, Path
-from ...geometry.tolerances import STRAIGHT_BULGE
+from .path import ARC, CUBIC, Path
+from .tolerances import STRAIGHT_BULGE
 
 #: Decimals of a millimetre where nothing else is asked for.
 DECIMALS = 5

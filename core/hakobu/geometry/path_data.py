@@ -5,9 +5,10 @@ from __future__ import annotations
 import math
 import re
 
-from ...geometry import PathBuilder
-from .values import NUMBER
+from .build import PathBuilder
 
+#: A number as SVG writes it.
+NUMBER = re.compile(r"[+-]?(?:\d+\.?\d*|\.\d+)(?:[eE][+-]?\d+)?")
 _COMMAND = re.compile(r"([MmZzLlHhVvCcSsQqTtAa])")
 _ARC = re.compile(
     rf"\s*,?\s*({NUMBER.pattern})\s*,?\s*({NUMBER.pattern})\s*,?\s*({NUMBER.pattern})\s*,?\s*([01])\s*,?\s*([01])"
