@@ -2,9 +2,9 @@
 
 from __future__ import annotations
 
+from hakobu.geometry import Path, PathBuilder, compose, scaling, transform, translation
 from hakobu.geometry.path_data import draw
 from hakobu.geometry.path_text import path_data
-from hakobu.geometry import Path, PathBuilder, compose, scaling, transform, translation
 
 
 def outlines(data: str, x: float, y: float, scale: float) -> Path:

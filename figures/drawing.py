@@ -7,8 +7,8 @@ from pathlib import Path as File
 
 import numpy as np
 
-from hakobu.geometry.path_text import path_data
 from hakobu.geometry import Path
+from hakobu.geometry.path_text import path_data
 
 sys.path.insert(0, str(File(__file__).resolve().parents[1] / "core"))
 

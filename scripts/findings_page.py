@@ -13,9 +13,9 @@ from tests.planted import planted  # noqa: E402
 from hakobu.checks import RULES, check  # noqa: E402
 from hakobu.checks.applier import apply_edit, edit_for  # noqa: E402
 from hakobu.checks.rule import DOCUMENT, LINES, SHAPES  # noqa: E402
-from hakobu.geometry.path_text import path_data  # noqa: E402
 from hakobu.geometry import Path as Outlines  # noqa: E402
 from hakobu.geometry import bounds  # noqa: E402
+from hakobu.geometry.path_text import path_data  # noqa: E402
 from hakobu.model.notices import NOTICES  # noqa: E402
 
 PICTURES = ROOT / "docs" / "pictures" / "findings"

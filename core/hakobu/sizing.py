@@ -4,14 +4,14 @@ from __future__ import annotations
 
 import math
 from collections.abc import Callable, Collection, Mapping, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Any
 
 import numpy as np
 
 from .errors import CannotDo
 from .model import Document, Step
-from .model.units import as_mm
+from .model.units import as_mm, size_text
 from .operations import operation_of, upgraded
 from .operations.aim import aim_of
 from .operations.choosing import with_selection
@@ -28,20 +28,14 @@ SHARE, TRIES = 1e-10, 16
 
 @dataclass(frozen=True)
 class Sized:
-    """steps: all of the job, with the sizing before the first step that keeps its numbers. document: after them.
-    stayed and followed: the steps that kept their numbers, and those that did not, in words."""
+    """steps: all of the job, with the sizing before the first step that keeps its numbers. document: after them. title
+    and note: what was done to the whole design, and which steps stayed or followed."""
 
     steps: list[Step]
     document: Document
     factor: float
-    stayed: tuple[str, ...]
-    followed: tuple[str, ...]
-
-    @property
-    def note(self) -> str:
-        parts = [f"{', '.join(self.stayed)} stayed" if self.stayed else ""]
-        parts.append(f"{', '.join(self.followed)} followed" if self.followed else "")
-        return "; ".join(filter(None, parts))
+    title: str
+    note: str
 
 
 def sized_with_kept(
@@ -59,7 +53,7 @@ def sized_with_kept(
         raise CannotDo("None of the steps that are to keep their numbers is there.")
     begin, later, prior = at[0], [], 1.0
     for k in range(begin, len(steps)):
-        if _sizes(steps[k]):
+        if _sizes(steps[k]) and steps[k].enabled:
             prior *= _factor_between(documents[k], documents[k + 1])
         else:
             later.append(_Later(steps[k], documents[k], prior))
@@ -74,9 +68,19 @@ def sized_with_kept(
             break
         known.append((math.log(factor), rest))
         factor = math.exp(_next(known))
-    stayed = tuple(sizes_in_words(each.step) for each in later if each.step.key in kept)
-    followed = tuple(operation_of(each.step.operation).title for each in later if each.step.key not in kept)
-    return Sized([*steps[:begin], *tried], document, factor, stayed, followed)
+    stayed, followed = _said(later, kept)
+    size, was = size_text(*document.size_mm), size_text(*documents[-1].size_mm)
+    title = f"Sized to {as_mm(document.size_mm[0])} wide"
+    note = "; ".join(filter(None, (f"{was} became {size}", stayed, followed)))
+    tried[0] = replace(tried[0], parameters={**tried[0].parameters, "reason": title, "said": note})
+    return Sized([*steps[:begin], *tried], document, factor, title, note)
+
+
+def _said(later: Sequence[_Later], kept: Collection[str]) -> tuple[str, str]:
+    """Which steps kept their numbers, and which followed."""
+    stayed = [sizes_in_words(each.step) for each in later if each.step.key in kept]
+    followed = [operation_of(each.step.operation).title for each in later if each.step.key not in kept]
+    return f"{', '.join(stayed)} stayed", f"{', '.join(dict.fromkeys(followed))} followed" if followed else ""
 
 
 @dataclass(frozen=True)

@@ -13,8 +13,8 @@ import resvg_py
 from PIL import Image
 from scipy import ndimage
 
-from hakobu.geometry.path_text import path_data
 from hakobu.geometry import Path, scaling, transform
+from hakobu.geometry.path_text import path_data
 
 SAMPLES = 8
 #: Black and white as a scanner gives them.

@@ -13,6 +13,8 @@ from hakobu.geometry import DRAWING_MM, Path, flatten
 from hakobu.geometry.nodes import nodes_of
 from hakobu.model import Document
 from hakobu.model.document import px_per_inch
+from hakobu.model.features import drawn_dimensions
+from hakobu.model.targets import Target, clearance_of, rim_of
 from jobs.polylines import lines_of
 
 #: A design that fills a screen shows no finer parts of its longer side.
@@ -85,6 +87,22 @@ def drawing_of(document: Document) -> dict:
             for piece in document.pieces
         ],
         "pictures": pictures_of(document),
+        "dimensions": [asdict(each) for each in drawn_dimensions(document)],
+    }
+
+
+def under(document: Document, target: Target, off: tuple[float, float]) -> dict | None:
+    """A target under a design, with the clearance to its rim; nothing of a design without lines."""
+    rim, found = rim_of(document, target, off), clearance_of(document, target, off)
+    if rim is None or found is None:
+        return None
+    chords = flatten(rim, DRAWING_MM)
+    return {
+        "name": target.name,
+        "size_mm": [target.width_mm, target.height_mm],
+        "lines": [chords.points[a:b].ravel().tolist() for a, b in zip(chords.start, chords.start[1:], strict=False)],
+        "clearance_mm": found.mm,
+        "ends": found.ends.tolist(),
     }
 
 

@@ -110,6 +110,15 @@ class Settings(s.Serializer):
     limits = Limits(required=False, allow_null=True, help_text="what the material bears, where that is set otherwise")
     machine = s.CharField(required=False, allow_null=True, max_length=80)
     purpose = s.CharField(required=False, allow_blank=True, max_length=80)
+    target = s.CharField(required=False, allow_null=True, max_length=80, help_text="what the design goes onto or into")
+    target_off = s.ListField(
+        child=s.FloatField(min_value=-20_000, max_value=20_000),
+        min_length=2,
+        max_length=2,
+        required=False,
+        allow_null=True,
+        help_text="how far the design lies off the target's middle, in mm",
+    )
     layers = Bounded(child=LayerSettings(), required=False)
     pieces = Bounded(child=PieceSettings(), required=False)
     set_aside = s.ListField(child=s.CharField(max_length=200), required=False, max_length=MOST_SET)
@@ -128,6 +137,7 @@ class HeldOut(s.Serializer):
     material = s.CharField(allow_null=True)
     machine = s.CharField(allow_null=True)
     purpose = s.CharField()
+    target = s.CharField(allow_null=True)
     purpose_says = s.CharField()
     bears = AllLimits(help_text="what the material bears")
     differing = s.ListField(child=s.CharField(), help_text="what of it is another on the lists now, or gone")
@@ -142,6 +152,23 @@ class PictureOut(s.Serializer):
     px_per_inch = s.FloatField()
 
 
+class UnderOut(s.Serializer):
+    """The target under the design."""
+
+    name = s.CharField()
+    size_mm = s.ListField(child=s.FloatField())
+    lines = s.ListField(child=s.ListField(child=s.FloatField()), help_text="its rim: x, y, x, y ... in mm")
+    clearance_mm = s.FloatField(help_text="the least distance of the design to the rim; below 0 it reaches beyond")
+    ends = s.ListField(child=s.ListField(child=s.FloatField()), help_text="where: on the design, and on the rim")
+
+
+class SizesOut(s.Serializer):
+    """A step whose lengths can stay as they are when the design is sized."""
+
+    key = s.CharField()
+    words = s.CharField()
+
+
 class RevisionOut(s.Serializer):
     id = s.IntegerField()
     parent = s.IntegerField(allow_null=True)
@@ -153,6 +180,8 @@ class RevisionOut(s.Serializer):
     parent_document = s.CharField(allow_null=True, help_text="as it was before the last change")
     figures = FiguresOut()
     size_in_words = s.CharField(allow_blank=True)
+    target = UnderOut(allow_null=True)
+    sizes = SizesOut(many=True)
     pictures = PictureOut(many=True)
     steps = StepOut(many=True)
 
@@ -255,6 +284,12 @@ class StepIn(s.Serializer):
     selection = s.DictField(child=SelectionIn(), required=False, help_text="by role; the usual one is called on")
     enabled = s.BooleanField(required=False)
     repair = s.BooleanField(required=False, help_text="for what is still there of its pieces")
+    kept = s.ListField(
+        child=s.CharField(max_length=40),
+        required=False,
+        max_length=MOST_STEPS,
+        help_text="of a last step that sizes the design: the keys of those that keep their numbers",
+    )
 
 
 class RevisionIn(s.Serializer):
@@ -442,6 +477,17 @@ class MeasureOut(s.Serializer):
     slivers = s.ListField(child=s.CharField(), help_text="keys of pieces that are thinner all along")
 
 
+class DimensionOut(s.Serializer):
+    id = s.CharField(help_text="the key of the step that measured it")
+    name = s.CharField()
+    kind = s.CharField()
+    ends = s.ListField(child=s.ListField(child=s.FloatField()))
+    size = s.FloatField(allow_null=True, help_text="in mm or degrees; null: what it measured is gone")
+    text = s.CharField()
+    must_be = s.FloatField(allow_null=True)
+    holds = s.BooleanField(allow_null=True, help_text="whether it is what it must be; null: that is no rule")
+
+
 class DrawingOut(s.Serializer):
     page = s.ListField(child=s.FloatField(), allow_null=True)
     frame = s.ListField(child=s.FloatField())
@@ -450,6 +496,7 @@ class DrawingOut(s.Serializer):
     making = s.ListField(child=s.CharField(), help_text="the layers that a tool follows, in the order they are worked")
     pieces = PieceOut(many=True)
     pictures = PictureOut(many=True)
+    dimensions = DimensionOut(many=True)
 
 
 class SketchPiece(Lines):

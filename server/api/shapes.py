@@ -7,18 +7,20 @@ from functools import lru_cache
 
 from hakobu.checks import RULES, in_order
 from hakobu.checks.verdict import verdict
-from hakobu.model import Finding, Level
+from hakobu.model import Conditions, Finding, Level
 from hakobu.model.figures import figures_of
+from hakobu.model.targets import Target
 from hakobu.model.units import in_words
 from hakobu.operations import operation_of, upgraded
 from hakobu.operations.bring_in import sizes_for
+from hakobu.sizing import sizes_in_words, sizes_of
 from jobs.conditions import conditions_for, held_against
 from jobs.history import next_towards_tip
 from jobs.models import Job, Revision, Run
 from jobs.results import findings_of
 from jobs.store import load_document
 
-from .drawing import pictures_of
+from .drawing import pictures_of, under
 
 
 def job_out(job: Job) -> dict:
@@ -84,9 +86,27 @@ def revision_out(revision: Revision) -> dict:
         "parent_document": revision.parent.document_id if revision.parent_id else None,
         "figures": _figures(revision.document_id),
         "size_in_words": in_words(*document.extent_mm),
+        "target": _under(revision.document_id, conditions_for(revision)),
+        "sizes": [{"key": row.step.key, "words": said} for row in rows if (said := _sizes(row.step))],
         "pictures": pictures_of(document),
         "steps": [step_out(row) for row in rows],
     }
+
+
+def _sizes(step) -> str:
+    """The lengths of a step that can stay as they are, in words."""
+    step = step.as_step()
+    return sizes_in_words(step) if step.enabled and sizes_of(step) else ""
+
+
+def _under(digest: str, conditions: Conditions) -> dict | None:
+    return target_out(digest, conditions.target, conditions.target_off) if conditions.target else None
+
+
+@lru_cache(maxsize=64)
+def target_out(digest: str, target: Target, off: tuple[float, float]) -> dict | None:
+    """The target under a stored document."""
+    return under(load_document(digest), target, off)
 
 
 def step_out(row) -> dict:

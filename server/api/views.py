@@ -141,10 +141,11 @@ class Revisions(APIView):
         base = get_object_or_404(Revision, pk=based_on, job=found)
         settings = history.checked_settings(data.get("settings", {}), base.settings)
         steps, settling = history.steps_from_request(found, based_on, data["steps"], settings)
+        kept = data["steps"][-1].get("kept", []) if data["steps"] else []
         if effort.of_steps(found, steps, settings) > effort.LONG:
-            return _made(job, runs.ask_revision(found, based_on, steps, settings, settling, token))
+            return _made(job, runs.ask_revision(found, based_on, steps, settings, settling, token, kept))
         try:
-            history.add_revision(found, based_on, steps, settings, settling=settling, token=token)
+            history.add_revision(found, based_on, steps, settings, settling=settling, token=token, kept=kept)
         except history.Changed:
             # Asked for several times at once, it was made for the first.
             if not (token and found.revisions.filter(token=token).exists()):

@@ -26,6 +26,8 @@ def conditions_of(settings: Mapping[str, Any]) -> Conditions:
         materials=lists.own_materials,
         machine=lists.machine(settings["machine"]) if settings.get("machine") else None,
         purpose=lists.purpose(settings.get("purpose") or ""),
+        target=lists.target(settings["target"]) if settings.get("target") else None,
+        target_off=tuple(settings.get("target_off") or (0.0, 0.0)),
         one=frozenset(key for key, values in settings.get("pieces", {}).items() if values.get("one")),
     )
 
@@ -51,6 +53,7 @@ def held_against(revision: Revision) -> dict[str, Any]:
         "material": conditions.material.name if revision.settings.get("material") else None,
         "machine": conditions.machine.name if conditions.machine else None,
         "purpose": conditions.purpose.name,
+        "target": conditions.target.name if conditions.target else None,
         "purpose_says": conditions.purpose.says,
         "bears": {name: getattr(material, name) for name in LIMITS},
         "differing": differing(revision.settings, materials),

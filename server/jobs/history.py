@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Mapping
+from collections.abc import Callable, Collection, Mapping
 from dataclasses import replace
 from typing import Any
 
@@ -21,12 +21,25 @@ from library.lists import refuse_unknown
 from .conditions import LIMITS, conditions_of
 from .models import Job, Revision, RevisionStep, Source, StepVersion
 from .results import INSIDE, Placed, run_chain
+from .sizing import sized_job
 from .store import EMPTY, keep_blob, keep_document, load_document
 from .summary import keep_summary
 
 #: What can be set beside the steps, and of each layer and piece. Hidden, locked and mark are for the eye and the hand:
 #: they change nothing of what is made; what does is a step.
-SETTINGS = ("lists", "material", "limits", "machine", "purpose", "layers", "pieces", "set_aside", "why_aside")
+SETTINGS = (
+    "lists",
+    "material",
+    "limits",
+    "machine",
+    "purpose",
+    "target",
+    "target_off",
+    "layers",
+    "pieces",
+    "set_aside",
+    "why_aside",
+)
 OF_LAYERS = {"hidden", "locked"}
 OF_PIECES = {"name", "hidden", "locked", "mark", "one"}
 
@@ -132,17 +145,22 @@ def add_revision(
     progress: Progress = silent,
     fence: Callable[[], None] | None = None,
     token: str = "",
+    kept: Collection[str] = (),
 ) -> Revision:
     """A new head. Raises Changed where the head is no longer what it was based on, and the error of a
     new or changed step that cannot be done: then nothing is kept. A later step that stops is kept with its mark.
 
-    settling: see run_chain. fence is called in the transaction that keeps everything, and may refuse it by raising."""
+    settling: see run_chain. kept: the steps whose numbers stay while the last one, which sizes the design, is worked
+    out. fence is called in the transaction that keeps everything, and may refuse it by raising."""
     base = _base(job, based_on)
     before = {row.step.key: row.step for row in base.steps.select_related("step")}
     names = dict(job.sources.values_list("blob_id", "name"))
     if new_source:
         names[new_source.blob_id] = new_source.name
     brought = frozenset(names)
+    if kept:
+        steps = sized_job(steps, kept, dict(names), conditions_of(settings), progress).steps
+        settling = {step.key: "select" for step in steps if not _unchanged(step, before)}
     chain = run_chain(steps, names, conditions_of(settings), settling, progress)
     for placed in chain:
         if placed.error and (placed.step.key in settling or not _unchanged(placed.step, before)):
@@ -329,6 +347,8 @@ def _what(chain: list[Placed], base: Revision, before: Mapping[str, StepVersion]
         "limits": "What the material bears",
         "machine": "Machine chosen",
         "purpose": "Purpose chosen",
+        "target": "Target chosen",
+        "target_off": "Target moved",
         "layers": "Layers hidden or shown",
         "pieces": "Pieces changed",
         "set_aside": "Set aside",

@@ -81,7 +81,7 @@ def _place(step: Step, digest: str, names: dict[str, str], conditions: Condition
     for picture in before.pictures:
         # One that a drawing carried inside itself.
         names.setdefault(picture.sha256, INSIDE)
-    made = pipeline.run_step(before, step, _reader(names), picture_of(names), progress, conditions, font_of(names))
+    made = pipeline.run_step(before, step, reader_of(names), picture_of(names), progress, conditions, font_of(names))
     if made.outcome is None:
         return Placed(step, None, digest, made.error)
     outcome = made.outcome
@@ -97,7 +97,7 @@ def _place(step: Step, digest: str, names: dict[str, str], conditions: Condition
     return Placed(step, result, result.document_id)
 
 
-def _reader(names: dict[str, str]):
+def reader_of(names: dict[str, str]):
     def source(sha256: str, unit: str | None, key: str, notes: bool) -> ReadResult:
         # Only what was brought into this very job is read.
         if sha256 not in names:

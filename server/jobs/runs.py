@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from datetime import timedelta
 from typing import Any
 
@@ -41,7 +42,13 @@ def ask(job: Job | None, kind: str, request: dict[str, Any]) -> Run:
 
 
 def ask_revision(
-    job: Job, based_on: int, steps: list[Step], settings: dict, settling: dict[str, str], token: str = ""
+    job: Job,
+    based_on: int,
+    steps: list[Step],
+    settings: dict,
+    settling: dict[str, str],
+    token: str = "",
+    kept: Sequence[str] = (),
 ) -> Run:
     request = {
         "based_on": based_on,
@@ -49,6 +56,7 @@ def ask_revision(
         "settings": settings,
         "settling": settling,
         "token": token,
+        "kept": list(kept),
     }
     going = Run.objects.filter(job=job, kind="revision", state__in=Run.OPEN, request__token=token) if token else None
     return (going and going.first()) or ask(job, "revision", request)
@@ -167,6 +175,7 @@ def _revision(run: Run, attempt: int, progress: Progress) -> None:
         progress=progress,
         fence=lambda: _finish(run.pk, attempt),
         token=request.get("token", ""),
+        kept=request.get("kept", []),
     )
 
 

@@ -74,7 +74,7 @@ def refuse_unknown(settings: Mapping[str, Any], materials: Iterable[str] = ()) -
 
 def _named(settings: Mapping[str, Any], materials: Iterable[str]):
     """What is chosen: the list and the id of each."""
-    for kind, name in (("materials", "material"), ("machines", "machine"), ("purposes", "purpose")):
+    for kind, name in ONE.items():
         if settings.get(name):
             yield kind, settings[name]
     for material in materials:

@@ -6,6 +6,7 @@ from rest_framework import serializers as s
 
 from api.serializers import AllLimits
 from hakobu.model.declare import HANDLES
+from hakobu.model.targets import SHAPES
 from hakobu.model.validate import KINDS
 from hakobu.operations import STATIONS
 
@@ -47,10 +48,21 @@ class PurposeOut(s.Serializer):
     is_stencil = s.BooleanField()
 
 
+class TargetOut(s.Serializer):
+    id = s.CharField()
+    name = s.CharField()
+    width_mm = s.FloatField()
+    height_mm = s.FloatField()
+    shape = s.ChoiceField(choices=[shape for shape, _ in SHAPES])
+    corner_mm = s.FloatField()
+    outline = s.CharField(allow_blank=True, help_text="SVG path data, scaled to width and height")
+
+
 class ListsOut(s.Serializer):
     materials = MaterialOut(many=True)
     machines = MachineOut(many=True)
     purposes = PurposeOut(many=True)
+    targets = TargetOut(many=True)
 
 
 class FormatOut(s.Serializer):
@@ -89,6 +101,7 @@ class ParameterOut(s.Serializer):
     group = s.ChoiceField(choices=["sentence", "more", ""], help_text="where a form asks for it; nowhere where empty")
     when = WhenOut(allow_null=True)
     instead_of = s.ListField(child=s.CharField(), help_text="parameters that are let go of when this one is set")
+    by_press = s.BooleanField(help_text="a press on the work sets it, before there is anything to see")
     lines = s.BooleanField(help_text="a text that may have several lines")
     handle = s.ChoiceField(choices=HANDLES, allow_blank=True, help_text="how it is dragged on the work")
 

@@ -1,4 +1,4 @@
-"""The library: materials, machines and purposes as somebody has made them, formats and operations as they ship."""
+"""The library: the lists as somebody has made them, formats and operations as they ship."""
 
 from __future__ import annotations
 
@@ -29,7 +29,7 @@ class Library(APIView):
 class OneList(APIView):
     @answers(s.LibraryOut, request=s.ListIn)
     def put(self, request, kind):
-        """One of the lists anew: materials, machines or purposes."""
+        """One of the lists anew: materials, machines, purposes or targets."""
         data = valid(s.ListIn, request.data)
         return Response(_library_out(keep(data["based_on"], kind, data["entries"], data["what"])))
 

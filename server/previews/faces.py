@@ -5,8 +5,8 @@ from __future__ import annotations
 from collections.abc import Iterator
 from typing import Any
 
-from hakobu.geometry.path_text import path_data
 from hakobu.geometry import Path, bounds, transform, translation
+from hakobu.geometry.path_text import path_data
 from hakobu.lettering.face import EM_MM, Told
 from hakobu.lettering.faces import FACES, face_of
 from hakobu.lettering.judged import judged

@@ -8,7 +8,7 @@ from collections.abc import Mapping
 from dataclasses import asdict
 from typing import Any
 
-from api.drawing import drawing_of, paths_of, within_mm
+from api.drawing import drawing_of, paths_of, under, within_mm
 from hakobu import pipeline
 from hakobu.checks import check, rule_of
 from hakobu.checks.effort import seconds_to_check
@@ -22,12 +22,16 @@ from jobs import effort, history
 from jobs.conditions import conditions_of
 from jobs.models import Job, Revision
 from jobs.results import SETTLING, font_of, picture_of
+from jobs.sizing import sized_job
 from jobs.store import EMPTY, load_document
 
 from .newest import NEWEST
 
 #: What takes longer, in seconds, is not shown before it is kept.
 LONGEST = 5.0
+TOO_LONG = "This takes too long to be shown beforehand: keep the step to see what it does."
+#: So often a sizing that leaves the numbers of steps as they are is tried, about.
+SEVERAL = 4
 #: Findings are looked for where that takes no longer than this.
 TO_CHECK = 1.0
 
@@ -58,13 +62,17 @@ def preview(job: str, values: dict[str, Any]) -> bytes:
         "note": made.note,
         "figures": dict(made.figures),
         "spots": [asdict(spot) for spot in made.spots],
+        "marks": [asdict(mark) for mark in made.marks],
         "stopped": stopped,
         "before": asdict(figures_of(before)),
         "after": asdict(figures_of(after)),
         **_changes(before, after),
     }
+    conditions = conditions_of(base.settings)
+    if conditions.target:
+        head["target"] = under(after, conditions.target, conditions.target_off)
     if values["checked"]:
-        head |= {"report": report_of(after).as_json(), **_looked(before, after, conditions_of(base.settings))}
+        head |= {"report": report_of(after).as_json(), **_looked(before, after, conditions)}
         still_wanted()
     known = {piece.path.digest for piece in before.pieces}
     fresh = {p.path.digest: p.path for p in after.pieces if p.path.digest not in known and len(p.path)}
@@ -85,12 +93,18 @@ def _after(job: Job, base: Revision, item: Mapping[str, Any], still_wanted) -> t
     document = load_document(digest) if digest else EMPTY
     names = dict(job.sources.values_list("blob_id", "name"))
     conditions = conditions_of(base.settings)
+    if item.get("kept"):
+        # The steps after the first kept one are run several times.
+        if SEVERAL * sum(_seconds(document, step) for step in steps if step.enabled) > LONGEST:
+            raise TooMuch(TOO_LONG)
+        sized = sized_job(steps, item["kept"], names, conditions, still_wanted)
+        return sized.document, Outcome(sized.document, sized.title, sized.note, {"factor": sized.factor}), []
     made_of, stopped, seconds = Outcome(document, ""), [], 0.0
     for step in (step for step in steps[at:] if step.enabled):
         still_wanted()
         seconds += _seconds(document, step)
         if seconds > LONGEST:
-            raise TooMuch("This takes too long to be shown beforehand: keep the step to see what it does.")
+            raise TooMuch(TOO_LONG)
         if settling.get(step.key):
             step = SETTLING[settling[step.key]](document, step)
         made = pipeline.run_step(document, step, None, picture_of(names), still_wanted, conditions, font_of(names))
@@ -119,6 +133,7 @@ def _changes(before: Document, after: Document) -> dict[str, Any]:
         "pieces": [piece for piece in drawing["pieces"] if was.get(piece["id"]) != piece],
         "gone": [identity for identity in was if identity not in now],
         "order": [piece["id"] for piece in drawing["pieces"]],
+        "dimensions": drawing["dimensions"],
     }
 
 

@@ -5,8 +5,8 @@ from __future__ import annotations
 from typing import Any
 
 from hakobu.errors import HakobuError
-from hakobu.geometry.path_text import path_data
 from hakobu.geometry import Path
+from hakobu.geometry.path_text import path_data
 from hakobu.operations.operation import parameters_from
 from hakobu.operations.trace import OPERATION, found_in, prepared_for
 from hakobu.tracing import MODES, View

@@ -11,7 +11,7 @@ export const router = createRouter({
       props: true,
     },
     {
-      path: '/lists/:kind(materials|machines|purposes)?',
+      path: '/lists/:kind(materials|machines|purposes|targets)?',
       name: 'lists',
       component: () => import('./screens/ListsScreen.vue'),
       props: true,

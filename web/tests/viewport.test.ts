@@ -2,7 +2,8 @@ import { mount } from '@vue/test-utils'
 import { afterEach, beforeEach, expect, it, vi } from 'vitest'
 import { defineComponent, ref } from 'vue'
 
-import { PX_PER_MM, useViewport, type Viewport } from '@/composables/viewport'
+import { PX_PER_MM } from '@/composables/screenSize'
+import { useViewport, type Viewport } from '@/composables/viewport'
 
 let resized: (entries: { contentRect: { width: number; height: number } }[]) => void
 let frames: ((now: number) => void)[] = []

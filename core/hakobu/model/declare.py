@@ -22,7 +22,8 @@ class Declared:
     its words. group: "sentence", or "more" for what is rarely changed, or "" for what no form asks for. when: another
     parameter and the values of it with which this one has a meaning. handle: how it is dragged on the work, one of
     HANDLES. lines: a text that may have several lines. instead_of: parameters that are let go of when this one is
-    set. is_vector: a point that says how far, not where."""
+    set. is_vector: a point that says how far, not where. by_press: a place or a line that a
+    press on the work sets, before there is anything to see."""
 
     kind: str
     label: str
@@ -39,6 +40,7 @@ class Declared:
     lines: bool = False
     instead_of: tuple[str, ...] = ()
     is_vector: bool = False
+    by_press: bool = False
 
 
 #: out: a distance from the edge of what is picked; width, height: about the place of what is made; place: a point,
@@ -196,6 +198,7 @@ def form_of(of: type) -> list[dict[str, Any]]:
             "handle": d.handle,
             "lines": d.lines,
             "instead_of": list(d.instead_of),
+            "by_press": d.by_press,
             "when": when_of(d.when),
         }
         for name, (d, f) in declared(of).items()

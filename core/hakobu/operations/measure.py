@@ -28,10 +28,10 @@ CHOICES = [(kind, known.words) for kind, known in KINDS.items()]
 class Measure:
     kind: str = choice("hole", label="what", help="what is measured", choices=CHOICES)
     at: tuple[float, float] | None = point(
-        None, label="at", help="where it is", when=("kind", (*ONE_PLACE, "angle")), handle="place"
+        None, label="at", help="where it is", when=("kind", (*ONE_PLACE, "angle")), handle="place", by_press=True
     )
     ends: tuple[float, float, float, float] | None = line(
-        None, label="between", help="the two places", when=("kind", TWO_PLACES), handle="ends"
+        None, label="between", help="the two places", when=("kind", TWO_PLACES), handle="ends", by_press=True
     )
     name: str = text("", label="name", help="what it is called", most=60, group="more")
     must_mm: float | None = length(

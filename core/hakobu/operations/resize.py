@@ -82,6 +82,7 @@ class Resize:
     )
     lines: bool = flag(False, label="strokes stay", help="they keep their breadth", group="more")
     reason: str = text("", label="reason", help="why, for the log: for instance that units were mistaken", group="")
+    said: str = text("", label="said", help="the effect on the whole design, where later steps keep numbers", group="")
 
 
 def run(document: Document, parameters: Resize, context: Context) -> Outcome:
@@ -111,6 +112,7 @@ def run(document: Document, parameters: Resize, context: Context) -> Outcome:
     if made.page and made.page.fixed:
         made = centred(made, made.page)
     title = parameters.reason or f"Sized to {size}"
+    notes = [parameters.said] if parameters.said else notes
     figures = {"factor": across, **({"factor_down": down} if down != across else {}), **figures}
     return Outcome(replace(made, sized=_typed(parameters)), title, "; ".join(notes), figures)
 

@@ -20,10 +20,10 @@ from .resize import run as resize
 class SizeBy:
     feature: str = choice("hole", label="feature", help="what is measured", choices=FEATURES[1:])
     at: tuple[float, float] | None = point(
-        None, label="at", help="where it is", when=("feature", ONE_PLACE), handle="place"
+        None, label="at", help="where it is", when=("feature", ONE_PLACE), handle="place", by_press=True
     )
     ends: tuple[float, float, float, float] | None = line(
-        None, label="between", help="what is nearest to these places", when=("feature", TWO_PLACES), handle="ends"
+        None, label="between", help="what is nearest to these places", when=("feature", TWO_PLACES), handle="ends", by_press=True
     )
     to_mm: float | None = length(None, label="its true size", help="what it truly measures", low=0.01)
     others: Mapping[str, Any] | None = data(

@@ -90,6 +90,7 @@ class Reopened(Steps):
         "align": {"x": "left"},
         "thicken": {"where": "all"},
         "size-by": {"feature": "distance", "to_mm": 30.0},
+        "measure": {"kind": "distance"},
         "cut-along": {"line": [[0.0, 20.0], [90.0, 20.0]]},
         "words": {"text": "Moth", "at": [40.0, 40.0]},
     }

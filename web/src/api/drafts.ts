@@ -1,5 +1,5 @@
 import { Refused, token } from './client'
-import type { Layer, Piece, Selection } from './types'
+import type { Dimension, Layer, Piece, Selection, Under } from './types'
 import { unpackPaths, type Shape } from './unpack'
 
 /** Of a kind of finding, how many there would be more, or fewer. */
@@ -39,6 +39,10 @@ export interface Draft {
   /** What the step tells of itself in figures. */
   figures: Record<string, number | string>
   spots: Spot[]
+  /** What the step measured, and what else is measured, as they are drawn then. */
+  marks: Dimension[]
+  dimensions: Dimension[]
+  target?: Under | null
   page: [number, number] | null
   layers: Layer[]
   pieces: Piece[]
@@ -52,7 +56,7 @@ export interface Draft {
 
 export interface DraftAsked {
   based_on: number
-  step: { key?: string; operation: string; parameters: Record<string, unknown>; selection: Selection }
+  step: { key?: string; operation: string; parameters: Record<string, unknown>; selection: Selection; kept?: string[] }
   checked: boolean
   tab: string
   number: number

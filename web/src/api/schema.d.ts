@@ -482,7 +482,7 @@ export interface paths {
             cookie?: never;
         };
         get?: never;
-        /** @description One of the lists anew: materials, machines or purposes. */
+        /** @description One of the lists anew: materials, machines, purposes or targets. */
         put: operations["library_update"];
         post?: never;
         delete?: never;
@@ -782,6 +782,23 @@ export interface components {
             /** @description the last step that the copy has; without it, it has all */
             until?: string;
         };
+        DimensionOut: {
+            /** @description the key of the step that measured it */
+            id: string;
+            name: string;
+            kind: string;
+            ends: number[][];
+            /**
+             * Format: double
+             * @description in mm or degrees; null: what it measured is gone
+             */
+            size: number | null;
+            text: string;
+            /** Format: double */
+            must_be: number | null;
+            /** @description whether it is what it must be; null: that is no rule */
+            holds: boolean | null;
+        };
         DrawingOut: {
             page: number[] | null;
             frame: number[];
@@ -791,6 +808,7 @@ export interface components {
             making: string[];
             pieces: components["schemas"]["PieceOut"][];
             pictures: components["schemas"]["PictureOut"][];
+            dimensions: components["schemas"]["DimensionOut"][];
         };
         EndInRequest: {
             /** Format: double */
@@ -952,6 +970,7 @@ export interface components {
             material: string | null;
             machine: string | null;
             purpose: string;
+            target: string | null;
             purpose_says: string;
             /** @description what the material bears */
             bears: components["schemas"]["AllLimits"];
@@ -1076,6 +1095,7 @@ export interface components {
             materials: components["schemas"]["MaterialOut"][];
             machines: components["schemas"]["MachineOut"][];
             purposes: components["schemas"]["PurposeOut"][];
+            targets: components["schemas"]["TargetOut"][];
             /** @description the number of the lists as they are now; 0: as they ship */
             lists: number;
             shipped: components["schemas"]["ListsOut"];
@@ -1135,6 +1155,7 @@ export interface components {
             materials: components["schemas"]["MaterialOut"][];
             machines: components["schemas"]["MachineOut"][];
             purposes: components["schemas"]["PurposeOut"][];
+            targets: components["schemas"]["TargetOut"][];
         };
         LookOut: {
             /** Format: double */
@@ -1284,6 +1305,8 @@ export interface components {
             when: components["schemas"]["WhenOut"] | null;
             /** @description parameters that are let go of when this one is set */
             instead_of: string[];
+            /** @description a press on the work sets it, before there is anything to see */
+            by_press: boolean;
             /** @description a text that may have several lines */
             lines: boolean;
             /**
@@ -1491,6 +1514,8 @@ export interface components {
             parent_document: string | null;
             figures: components["schemas"]["FiguresOut"];
             size_in_words: string;
+            target: components["schemas"]["UnderOut"] | null;
+            sizes: components["schemas"]["SizesOut"][];
             pictures: components["schemas"]["PictureOut"][];
             steps: components["schemas"]["StepOut"][];
         };
@@ -1537,6 +1562,10 @@ export interface components {
             limits?: components["schemas"]["Limits"] | null;
             machine?: string | null;
             purpose?: string;
+            /** @description what the design goes onto or into */
+            target?: string | null;
+            /** @description how far the design lies off the target's middle, in mm */
+            target_off?: number[] | null;
             layers?: {
                 [key: string]: components["schemas"]["LayerSettings"];
             };
@@ -1560,6 +1589,10 @@ export interface components {
             limits?: components["schemas"]["LimitsRequest"] | null;
             machine?: string | null;
             purpose?: string;
+            /** @description what the design goes onto or into */
+            target?: string | null;
+            /** @description how far the design lies off the target's middle, in mm */
+            target_off?: number[] | null;
             layers?: {
                 [key: string]: components["schemas"]["LayerSettingsRequest"];
             };
@@ -1579,6 +1612,18 @@ export interface components {
             done: number;
             /** @description parts in all; 0 where nothing is being compiled */
             of: number;
+        };
+        /**
+         * @description * `rectangle` - rectangle
+         *     * `ellipse` - ellipse
+         *     * `outline` - outline
+         * @enum {string}
+         */
+        ShapeEnum: "rectangle" | "ellipse" | "outline";
+        /** @description A step whose lengths can stay as they are when the design is sized. */
+        SizesOut: {
+            key: string;
+            words: string;
         };
         SketchOut: {
             box: number[] | null;
@@ -1638,10 +1683,11 @@ export interface components {
          *     * `trace` - trace
          *     * `check` - check
          *     * `build` - build
+         *     * `size` - size
          *     * `handover` - handover
          * @enum {string}
          */
-        StationEnum: "intake" | "trace" | "check" | "build" | "handover";
+        StationEnum: "intake" | "trace" | "check" | "build" | "size" | "handover";
         StepInRequest: {
             key?: string;
             operation?: string;
@@ -1655,6 +1701,8 @@ export interface components {
             enabled?: boolean;
             /** @description for what is still there of its pieces */
             repair?: boolean;
+            /** @description of a last step that sizes the design: the keys of those that keep their numbers */
+            kept?: string[];
         };
         StepOut: {
             key: string;
@@ -1704,6 +1752,19 @@ export interface components {
             dashes: number[];
             /** Format: double */
             dash_offset: number;
+        };
+        TargetOut: {
+            id: string;
+            name: string;
+            /** Format: double */
+            width_mm: number;
+            /** Format: double */
+            height_mm: number;
+            shape: components["schemas"]["ShapeEnum"];
+            /** Format: double */
+            corner_mm: number;
+            /** @description SVG path data, scaled to width and height */
+            outline: string;
         };
         TileLayerOut: {
             color: string;
@@ -1777,6 +1838,20 @@ export interface components {
          * @enum {string}
          */
         TreatmentEnum: "cut" | "score" | "draw" | "print" | "leave-out";
+        /** @description The target under the design. */
+        UnderOut: {
+            name: string;
+            size_mm: number[];
+            /** @description its rim: x, y, x, y ... in mm */
+            lines: number[][];
+            /**
+             * Format: double
+             * @description the least distance of the design to the rim; below 0 it reaches beyond
+             */
+            clearance_mm: number;
+            /** @description where: on the design, and on the rim */
+            ends: number[][];
+        };
         /**
          * @description * `mm` - mm
          *     * `in` - in
@@ -1913,6 +1988,14 @@ export interface components {
              * @default false
              */
             stretch: boolean;
+            /**
+             * room all round
+             * @description that stays between the design and the box or the target
+             * @default 0
+             */
+            clear_mm: number;
+            /** @default null */
+            target: Record<string, never> | null;
             /** @default null */
             area_mm2: number | null;
             /** @default null */
@@ -1923,7 +2006,7 @@ export interface components {
              * @default
              * @enum {unknown}
              */
-            feature: "" | "distance" | "hole" | "strip";
+            feature: "" | "circle" | "distance" | "edges" | "hole" | "radius" | "strip";
             /** @default null */
             at: [
                 number,
@@ -1954,6 +2037,12 @@ export interface components {
              * @default
              */
             reason: string;
+            /**
+             * said
+             * @description the effect on the whole design, where later steps keep numbers
+             * @default
+             */
+            said: string;
         };
         /** layer */
         ParametersLayer: {
@@ -3621,7 +3710,7 @@ export interface components {
              * @default hole
              * @enum {unknown}
              */
-            feature: "distance" | "hole" | "strip";
+            feature: "circle" | "distance" | "edges" | "hole" | "radius" | "strip";
             /** @default null */
             at: [
                 number,
@@ -3637,6 +3726,14 @@ export interface components {
             /** @default null */
             to_mm: number | null;
             /** @default null */
+            others: Record<string, never> | null;
+            /**
+             * across and down apart
+             * @description with several features: a factor for each
+             * @default false
+             */
+            stretch: boolean;
+            /** @default null */
             holes_mm: number | null;
             /**
              * strokes stay
@@ -3645,7 +3742,44 @@ export interface components {
              */
             lines: boolean;
         };
-        StepParameters: components["schemas"]["ParametersBringIn"] | components["schemas"]["ParametersPage"] | components["schemas"]["ParametersResize"] | components["schemas"]["ParametersLayer"] | components["schemas"]["ParametersToLayer"] | components["schemas"]["ParametersMergeLayers"] | components["schemas"]["ParametersSplitByColour"] | components["schemas"]["ParametersArrange"] | components["schemas"]["ParametersRemove"] | components["schemas"]["ParametersTrace"] | components["schemas"]["ParametersMend"] | components["schemas"]["ParametersCombine"] | components["schemas"]["ParametersTakeApart"] | components["schemas"]["ParametersPutTogether"] | components["schemas"]["ParametersBacking"] | components["schemas"]["ParametersRim"] | components["schemas"]["ParametersHoles"] | components["schemas"]["ParametersPlace"] | components["schemas"]["ParametersAlign"] | components["schemas"]["ParametersCopies"] | components["schemas"]["ParametersShape"] | components["schemas"]["ParametersSimplify"] | components["schemas"]["ParametersWords"] | components["schemas"]["ParametersOpenAlong"] | components["schemas"]["ParametersSymmetry"] | components["schemas"]["ParametersInterlock"] | components["schemas"]["ParametersLetIn"] | components["schemas"]["ParametersCaption"] | components["schemas"]["ParametersBridge"] | components["schemas"]["ParametersJoin"] | components["schemas"]["ParametersStand"] | components["schemas"]["ParametersThicken"] | components["schemas"]["ParametersCorners"] | components["schemas"]["ParametersSmooth"] | components["schemas"]["ParametersPattern"] | components["schemas"]["ParametersDash"] | components["schemas"]["ParametersFold"] | components["schemas"]["ParametersEdges"] | components["schemas"]["ParametersNodes"] | components["schemas"]["ParametersCutAlong"] | components["schemas"]["ParametersSizeBy"];
+        /** measure */
+        ParametersMeasure: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            operation: "measure";
+            /**
+             * what
+             * @description what is measured
+             * @default hole
+             * @enum {unknown}
+             */
+            kind: "angle" | "circle" | "distance" | "edges" | "hole" | "radius" | "strip";
+            /** @default null */
+            at: [
+                number,
+                number
+            ] | null;
+            /** @default null */
+            ends: [
+                number,
+                number,
+                number,
+                number
+            ] | null;
+            /**
+             * name
+             * @description what it is called
+             * @default
+             */
+            name: string;
+            /** @default null */
+            must_mm: number | null;
+            /** @default null */
+            angle_degrees: number | null;
+        };
+        StepParameters: components["schemas"]["ParametersBringIn"] | components["schemas"]["ParametersPage"] | components["schemas"]["ParametersResize"] | components["schemas"]["ParametersLayer"] | components["schemas"]["ParametersToLayer"] | components["schemas"]["ParametersMergeLayers"] | components["schemas"]["ParametersSplitByColour"] | components["schemas"]["ParametersArrange"] | components["schemas"]["ParametersRemove"] | components["schemas"]["ParametersTrace"] | components["schemas"]["ParametersMend"] | components["schemas"]["ParametersCombine"] | components["schemas"]["ParametersTakeApart"] | components["schemas"]["ParametersPutTogether"] | components["schemas"]["ParametersBacking"] | components["schemas"]["ParametersRim"] | components["schemas"]["ParametersHoles"] | components["schemas"]["ParametersPlace"] | components["schemas"]["ParametersAlign"] | components["schemas"]["ParametersCopies"] | components["schemas"]["ParametersShape"] | components["schemas"]["ParametersSimplify"] | components["schemas"]["ParametersWords"] | components["schemas"]["ParametersOpenAlong"] | components["schemas"]["ParametersSymmetry"] | components["schemas"]["ParametersInterlock"] | components["schemas"]["ParametersLetIn"] | components["schemas"]["ParametersCaption"] | components["schemas"]["ParametersBridge"] | components["schemas"]["ParametersJoin"] | components["schemas"]["ParametersStand"] | components["schemas"]["ParametersThicken"] | components["schemas"]["ParametersCorners"] | components["schemas"]["ParametersSmooth"] | components["schemas"]["ParametersPattern"] | components["schemas"]["ParametersDash"] | components["schemas"]["ParametersFold"] | components["schemas"]["ParametersEdges"] | components["schemas"]["ParametersNodes"] | components["schemas"]["ParametersCutAlong"] | components["schemas"]["ParametersSizeBy"] | components["schemas"]["ParametersMeasure"];
     };
     responses: never;
     parameters: never;

@@ -45,3 +45,8 @@ export type Parameter = Schemas['ParameterOut']
 export type Operation = Schemas['OperationOut']
 /** Pieces for a step, by role: picked ones, or those that a query means. */
 export type Selection = Record<string, { ids?: string[]; query?: string }>
+/** What is measured and stays on the work. */
+export type Dimension = Schemas['DimensionOut']
+/** The target under the design. */
+export type Under = NonNullable<Schemas['UnderOut']>
+export type Target = Schemas['TargetOut']

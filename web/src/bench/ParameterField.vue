@@ -32,7 +32,8 @@ function reset() {
   text.value = isFigure.value ? shown(value.value) : String(value.value ?? '')
   wrong.value = ''
 }
-watch(value, reset, { immediate: true })
+const typed = ref(false)
+watch(value, () => typed.value || reset(), { immediate: true })
 /** As wide as what stands in it. */
 const width = computed(() => `${Math.max(text.value.length, (props.parameter.optional ? w.none : '').length, 3) + 2.4}ch`)
 
@@ -60,6 +61,11 @@ function take() {
   if (found !== value.value) emit('set', found)
   else reset()
 }
+/** What is typed shows at once; the text stays as it is typed. */
+function typing() {
+  const found = isFigure.value && text.value.trim() ? figureOf(text.value) : null
+  if (found !== null && within(found) && found !== value.value) emit('set', found)
+}
 function step(by: number) {
   const now = figureOf(text.value) ?? (Number(value.value) || 0)
   const next = Math.round((now + by * (props.parameter.step ?? 1)) * 1000) / 1000
@@ -76,7 +82,7 @@ function takePlace(axis: 0 | 1, typed: string) {
   emit('set', next)
 }
 /** A line that nobody has drawn is told of in words; it is typed once somebody asks for that. */
-const typing = ref(false)
+const opened = ref(false)
 const ends = computed(() => (value.value as [number, number, number, number] | null) ?? null)
 /** Ends that are not typed yet stand on the page's middle line, at its sides. */
 function takeEnd(k: number, typed: string) {
@@ -113,7 +119,7 @@ const choices = computed(() => {
     </select>
     <FaceField v-else-if="kind === 'font'" :name="parameter.name" :label="parameter.label" :value="String(value ?? '')" />
     <WordsField v-else-if="parameter.lines" :label="parameter.label" :help="parameter.help" :value="String(value ?? '')" :most="parameter.most" @set="emit('set', $event)" />
-    <button v-else-if="(kind === 'line' || kind === 'axis') && !ends && !typing" class="typed" :title="parameter.help" @click="typing = true">{{ kind === 'axis' ? w.foundLine : w.middleLine }}</button>
+    <button v-else-if="(kind === 'line' || kind === 'axis') && !ends && !opened" class="typed" :title="parameter.help" @click="opened = true">{{ kind === 'axis' ? w.foundLine : w.middleLine }}</button>
     <span v-else-if="kind === 'line' || kind === 'axis'" class="place">
       <TypedField v-for="(end, k) in w.ends" :key="k" class="typed" :value="ends ? `${mm(ends[k])} mm` : ''" placeholder="–" :aria-label="`${parameter.label}, ${end}`" @take="takeEnd(k, $event)" />
     </span>
@@ -137,8 +143,10 @@ const choices = computed(() => {
       :maxlength="kind === 'text' ? Math.min(parameter.most, 200) : undefined"
       autocomplete="off"
       @focus="($event.target as HTMLInputElement).select()"
-      @change="take"
-      @keydown.enter="take"
+      @input="((typed = true), typing())"
+      @blur="typed = false"
+      @change="((typed = false), take())"
+      @keydown.enter="((typed = false), take())"
       @keydown.up.prevent="isFigure && step(1)"
       @keydown.down.prevent="isFigure && step(-1)"
     />

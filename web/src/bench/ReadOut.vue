@@ -4,6 +4,7 @@ import { computed } from 'vue'
 
 import { number } from '@/composables/lengths'
 import { useUnits } from '@/composables/units'
+import { useBench } from '@/stores/bench'
 import { useJob } from '@/stores/job'
 import { useTrace } from '@/stores/trace'
 import { words } from '@/words'
@@ -13,6 +14,7 @@ import IconButton from './IconButton.vue'
 const w = words.readOut
 defineProps<{ percent: number; tracing: boolean }>()
 const emit = defineEmits<{ zoom: [factor: number]; all: [] }>()
+const bench = useBench()
 const jobs = useJob()
 const trace = useTrace()
 const units = useUnits()
@@ -39,7 +41,7 @@ const figures = computed(() => jobs.head?.figures)
     </template>
     <span class="spring" />
     <IconButton :icon="mdiMinus" :name="w.farther" keys="-" @press="emit('zoom', 1 / 1.4)" />
-    <span class="percent">{{ percent < 10 ? percent.toFixed(1) : Math.round(percent) }} %</span>
+    <button class="percent" :title="words.size.asLarge" :aria-label="`${Math.round(percent)} %, ${words.size.asLarge}`" @click="bench.wantsTrueSize++">{{ percent < 10 ? percent.toFixed(1) : Math.round(percent) }} %</button>
     <IconButton :icon="mdiPlus" :name="w.nearer" keys="+" @press="emit('zoom', 1.4)" />
     <IconButton :icon="mdiFitToPageOutline" :name="w.all" keys="0" @press="emit('all')" />
   </footer>
@@ -73,8 +75,15 @@ b {
 }
 .percent {
   min-width: 46px;
+  min-height: 24px;
+  padding: 0;
+  border: 0;
+  border-radius: 6px;
+  background: none;
+  color: inherit;
   text-align: center;
   margin: 0 -10px;
+  cursor: pointer;
 }
 @media (max-width: 1100px) {
   .wide {

@@ -20,7 +20,7 @@ const drawing = useDrawing()
 const waiting = computed<Record<Station, number>>(() => {
   const grave = jobs.open.filter((f) => f.level !== 'note')
   const said = numberOf(grave.filter((f) => f.step))
-  return { intake: said + jobs.doubted.length, trace: 0, check: numberOf(grave) - said, build: 0, handover: bench.proof?.holds === false ? 1 : 0 }
+  return { intake: said + jobs.doubted.length, trace: 0, check: numberOf(grave) - said, build: 0, size: 0, handover: bench.proof?.holds === false ? 1 : 0 }
 })
 
 /** Of many steps at one station only the last are shown, until somebody wants to see them all; one that needs a hand is

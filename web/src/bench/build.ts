@@ -61,7 +61,6 @@ export const OFFERS: Offer[] = [
   of('fold', 'fold'),
   of('width', 'edges'),
   of('edges', 'edges', { way: 'lines' }),
-  by('size-by', 'size-by'),
   of('take-apart', 'take-apart'),
   of('simplify', 'simplify'),
   of('put-together', 'put-together', {}, 2),

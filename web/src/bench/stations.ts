@@ -7,5 +7,6 @@ export const STATIONS: { id: Station; name: string }[] = [
   { id: 'trace', name: words.stations.trace },
   { id: 'check', name: words.stations.check },
   { id: 'build', name: words.stations.build },
+  { id: 'size', name: words.stations.size },
   { id: 'handover', name: words.stations.handover },
 ]

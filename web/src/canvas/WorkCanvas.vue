@@ -15,6 +15,7 @@ import { COLOUR, useTraceTool } from '@/stores/traceTool'
 import { words } from '@/words'
 
 import DividerLayer from './DividerLayer.vue'
+import DimensionsLayer from './DimensionsLayer.vue'
 import DraftHandles from './DraftHandles.vue'
 import DraftLayer from './DraftLayer.vue'
 import FindingsLayer from './FindingsLayer.vue'
@@ -28,6 +29,7 @@ import PictureLayer from './PictureLayer.vue'
 import PlacesLayer from './PlacesLayer.vue'
 import SheetLayer from './SheetLayer.vue'
 import SpotsLayer from './SpotsLayer.vue'
+import TargetLayer from './TargetLayer.vue'
 import TraceStage from './TraceStage.vue'
 import WorkBoard from './WorkBoard.vue'
 
@@ -139,7 +141,7 @@ function click(x: number, y: number, held: Held) {
   if (props.tracing) return tools.press(...toPlane(x, y), reachOf(held), colours.at)
   if (props.measuring) return ruler.put(snapped(x, y, held))
   // Held with Shift a place stands where the pointer is; else at what is near.
-  if (draft.setting) return draft.setPlaces(draft.setting, [...draft.placesOf(draft.setting), held.add ? toPlane(x, y) : snapped(x, y, held).at])
+  if (draft.setting) return draft.put(held.add ? toPlane(x, y) : snapped(x, y, held).at, toPlane(x, y))
   const hits = pickerAt(x)
     .at(...toPlane(x, y), reachOf(held))
     .filter((hit) => !picks.locked(hit.target.drawn))
@@ -185,7 +187,7 @@ const clip = (number: number) => {
 const names = computed<[string, string]>(() =>
   props.tracing ? [trace.held ? words.work.held : words.work.picture, words.work.lines] : [props.sides[0]?.name ?? '', props.sides[1]?.name ?? ''],
 )
-defineExpose({ showAll, fly: viewport.fly, zoom: viewport.zoom, percent: viewport.percent })
+defineExpose({ showAll, fly: viewport.fly, zoom: viewport.zoom, trueSize: viewport.trueSize, percent: viewport.percent })
 </script>
 
 <template>
@@ -206,6 +208,7 @@ defineExpose({ showAll, fly: viewport.fly, zoom: viewport.zoom, percent: viewpor
         <SheetLayer :width="(drawing.page ?? drawing.frame)[0]" :height="(drawing.page ?? drawing.frame)[1]" :scale="view.scale" :reach="reach" />
       </g>
     </svg>
+    <svg v-if="!spread && !tracing" class="layer" aria-hidden="true"><TargetLayer :viewport="viewport" /></svg>
     <TraceStage v-if="tracing" :pictures="drawing.pictures" :job="job" :viewport="viewport" :clips="[clip(0), clip(1)]" :pale="pale" />
     <div v-for="(side, number) in tracing ? [] : sides" :key="number" class="layer" :style="{ clipPath: clip(number) }">
       <svg v-if="side.pictures.length" class="layer" aria-hidden="true">
@@ -234,6 +237,7 @@ defineExpose({ showAll, fly: viewport.fly, zoom: viewport.zoom, percent: viewpor
     />
     <svg class="layer over">
       <DividerLayer v-if="two" :share="split" :width="size.width" :height="size.height" :names="names" @move="emit('split', $event)" />
+      <DimensionsLayer v-if="!tracing && !spread" :viewport="viewport" />
       <LetterHandles v-if="draft.operation?.id === 'words' && !tracing" :viewport="viewport" />
       <SpotsLayer v-if="draft.operation && !tracing" :viewport="viewport" />
       <DraftHandles v-if="draft.operation && !tracing" :viewport="viewport" />

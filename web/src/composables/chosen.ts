@@ -24,6 +24,7 @@ export function useChosen() {
     held,
     materials: computed(() => withCurrent(library.library.materials, settings.value.material, held.value.material)),
     machines: computed(() => withCurrent(library.library.machines, settings.value.machine, held.value.machine)),
+    targets: computed(() => withCurrent(library.library.targets, settings.value.target, held.value.target)),
     purposes: computed(() => withCurrent(library.library.purposes, settings.value.purpose, held.value.purpose)),
   }
 }

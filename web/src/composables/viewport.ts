@@ -1,11 +1,11 @@
 import { computed, onMounted, onUnmounted, reactive, ref, type Ref } from 'vue'
 
+import { useScreenSize } from './screenSize'
+
 export type Box = [number, number, number, number]
 
 const NEAREST = 400
 const FARTHEST = 0.02
-/** Pixels a millimetre takes at 100 %: the CSS definition of 96 px an inch. */
-export const PX_PER_MM = 96 / 25.4
 
 /** Where the work lies in the window: scale in px per mm, offset in px. Zooms to the pointer, pans, flies to boxes. */
 export function useViewport(element: Ref<Element | null>) {
@@ -17,7 +17,8 @@ export function useViewport(element: Ref<Element | null>) {
   let last: { box: Box; margin: number } | null = null
 
   const matrix = computed(() => `translate(${view.x} ${view.y}) scale(${view.scale})`)
-  const percent = computed(() => (view.scale / PX_PER_MM) * 100)
+  const { pxPerMm } = useScreenSize()
+  const percent = computed(() => (view.scale / pxPerMm.value) * 100)
   const toScreen = (x: number, y: number): [number, number] => [x * view.scale + view.x, y * view.scale + view.y]
 
   function zoomAt(px: number, py: number, factor: number) {
@@ -30,6 +31,8 @@ export function useViewport(element: Ref<Element | null>) {
     moved.value = true
   }
   const zoom = (factor: number) => zoomAt(size.width / 2, size.height / 2, factor)
+  /** Shows everything as large as it is on this screen. */
+  const trueSize = () => zoom(pxPerMm.value / view.scale)
 
   function pan(dx: number, dy: number) {
     cancelAnimationFrame(flight)
@@ -96,7 +99,7 @@ export function useViewport(element: Ref<Element | null>) {
     observer?.disconnect()
     cancelAnimationFrame(flight)
   })
-  return { view, size, matrix, percent, moved, toScreen, zoomAt, zoom, pan, fit, fly }
+  return { view, size, matrix, percent, moved, toScreen, zoomAt, zoom, trueSize, pan, fit, fly }
 }
 
 export type Viewport = ReturnType<typeof useViewport>

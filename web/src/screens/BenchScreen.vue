@@ -16,6 +16,7 @@ import BuildPanel from '@/bench/panels/BuildPanel.vue'
 import CheckPanel from '@/bench/panels/CheckPanel.vue'
 import HandoverPanel from '@/bench/panels/HandoverPanel.vue'
 import IntakePanel from '@/bench/panels/IntakePanel.vue'
+import SizePanel from '@/bench/panels/SizePanel.vue'
 import PiecesPanel from '@/bench/panels/PiecesPanel.vue'
 import DraftPanel from '@/bench/panels/DraftPanel.vue'
 import TracePanel from '@/bench/panels/TracePanel.vue'
@@ -58,7 +59,7 @@ const ruler = useRuler()
 const tour = useTour()
 const canvas = ref<InstanceType<typeof WorkCanvas> | null>(null)
 
-const PANELS = { intake: IntakePanel, trace: TracePanel, check: CheckPanel, build: BuildPanel, handover: HandoverPanel }
+const PANELS = { intake: IntakePanel, trace: TracePanel, check: CheckPanel, build: BuildPanel, size: SizePanel, handover: HandoverPanel }
 const panel = computed(() => {
   if (bench.list) return PiecesPanel
   return bench.reopened && draft.operation ? DraftPanel : PANELS[station.value]
@@ -78,6 +79,10 @@ const pale = computed(() => jobs.findings.filter((f) => f.id === 'white-on-clear
 watch(
   () => bench.wantsAll,
   () => canvas.value?.showAll(),
+)
+watch(
+  () => bench.wantsTrueSize,
+  () => canvas.value?.trueSize(),
 )
 watch(
   () => bench.flyTo,

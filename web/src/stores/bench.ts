@@ -31,6 +31,8 @@ export const useBench = defineStore('bench', () => {
   const reopened = ref('')
   /** Counts up when the whole of the work is to be shown. */
   const wantsAll = ref(0)
+  /** Counts up when the work is to be shown as large as it is. */
+  const wantsTrueSize = ref(0)
   /** A place that the view flies to: left, top, right and bottom in mm. */
   const flyTo = shallowRef<[number, number, number, number] | null>(null)
 
@@ -59,7 +61,7 @@ export const useBench = defineStore('bench', () => {
     reopened.value = ''
   }
   return {
-    first, second, views, split, look, picked, preview, proof, loupe, ruler, list, reopened, wantsAll, flyTo,
+    first, second, views, split, look, picked, preview, proof, loupe, ruler, list, reopened, wantsAll, wantsTrueSize, flyTo,
     compare, toggleCompare, beforeAndAfter, clear,
   }
 })

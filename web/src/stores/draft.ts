@@ -17,6 +17,9 @@ const RESTED_MS = 250
 export const ON = 'on'
 /** The operation whose steps are gestures on nodes. */
 export const NODES = 'nodes'
+/** Operations that size the whole design, and the one that does so by features. */
+export const BY_FEATURE = 'size-by'
+export const SIZING = ['resize', BY_FEATURE]
 const TAB = Math.random().toString(36).slice(2)
 let asked = 0
 /** The next number of a question of this tab. */
@@ -50,6 +53,10 @@ export const useDraft = defineStore('draft', () => {
   const spot = ref('')
   /** The parameter whose places are set on the work by clicks. */
   const setting = ref('')
+  /** The first end of a line that is set on the work. */
+  const firstEnd = shallowRef<[number, number] | null>(null)
+  /** The steps that keep their numbers while this one sizes the design. */
+  const kept = shallowRef<string[]>([])
 
   const fields = computed(() => operation.value?.parameters.filter((one) => applies(one, operation.value!, values.value)) ?? [])
   const pieces = computed(() => {
@@ -58,8 +65,18 @@ export const useDraft = defineStore('draft', () => {
     return chosen?.ids ?? (made ? drawing.inUse.flatMap(({ piece }) => (piece.id.startsWith(`${made}:`) ? [piece.id] : [])) : [])
   })
   /** What has to be typed before there is anything to look at. */
-  const isMissing = (one: Parameter) => (one.kind === 'places' ? placesOf(one.name).length < 2 : one.kind === 'text' && !String(values.value[one.name] ?? '').trim())
-  const missing = computed(() => fields.value.find((one) => one.required && isMissing(one)) ?? null)
+  const isMissing = (one: Parameter) => {
+    if (one.by_press) return !values.value[one.name]
+    return one.required && (one.kind === 'places' ? placesOf(one.name).length < 2 : one.kind === 'text' && !String(values.value[one.name] ?? '').trim())
+  }
+  const missing = computed(() => fields.value.find(isMissing) ?? null)
+  /** What a press on the work sets is asked for as soon as it is wanted. */
+  function wantPress() {
+    firstEnd.value = null
+    const wanted = fields.value.find((one) => one.by_press && !values.value[one.name])
+    if (wanted) setting.value = wanted.name
+    else if (fields.value.every((one) => one.name !== setting.value || one.by_press)) setting.value = ''
+  }
 
   function begin(id: string, given: Values = {}) {
     const found = library.operation(id)
@@ -83,6 +100,8 @@ export const useDraft = defineStore('draft', () => {
     choosing.value = ''
     spot.value = ''
     setting.value = found.parameters.find((one) => one.kind === 'places' && one.required)?.name ?? ''
+    kept.value = []
+    wantPress()
     ask(true)
   }
   /** What is picked, in the role that a step asks for first; all that a step of words makes by that step, so that it
@@ -100,14 +119,37 @@ export const useDraft = defineStore('draft', () => {
     if (value === undefined) delete next[parameter.name]
     else next[parameter.name] = value
     values.value = next
+    wantPress()
     ask(resting)
   }
+  /** Values all at once, those that are undefined let go of. */
+  function setAll(given: Values) {
+    values.value = Object.fromEntries(Object.entries({ ...values.value, ...given }).filter(([, value]) => value !== undefined))
+    wantPress()
+    ask(true)
+  }
+  function keepNumbers(keys: string[]) {
+    kept.value = keys
+    ask(true)
+  }
+  /** A press on the work while a place is asked for; near: what is near it. */
+  function put(near: [number, number], there: [number, number]) {
+    const one = operation.value?.parameters.find((each) => each.name === setting.value)
+    if (!one) return
+    if (one.kind === 'places') return setPlaces(one.name, [...placesOf(one.name), near])
+    setting.value = ''
+    if (one.kind === 'point') return set(one, there.map(fine))
+    if (firstEnd.value) return set(one, [...firstEnd.value, ...near].map(fine))
+    setting.value = one.name
+    firstEnd.value = near
+  }
+  const fine = (value: number) => Math.round(value * 1000) / 1000
 
   /** Places of a parameter, as they are now. */
   const placesOf = (name: string) => (values.value[name] ?? []) as [number, number][]
   function setPlaces(name: string, places: [number, number][], resting = true) {
     const parameter = operation.value?.parameters.find((one) => one.name === name)
-    if (parameter) set(parameter, places.length ? places.map(([x, y]) => [Math.round(x * 1000) / 1000, Math.round(y * 1000) / 1000]) : undefined, resting)
+    if (parameter) set(parameter, places.length ? places.map((place) => place.map(fine)) : undefined, resting)
   }
   /** Spots on the work of which some are picked. */
   const spotted = computed(() => operation.value?.parameters.find((one) => one.kind === 'spots') ?? null)
@@ -147,6 +189,7 @@ export const useDraft = defineStore('draft', () => {
     operation: operation.value!.id,
     parameters: values.value,
     selection: selection.value,
+    ...(kept.value.length ? { kept: kept.value } : {}),
   })
 
   async function keep(): Promise<boolean> {
@@ -214,8 +257,8 @@ export const useDraft = defineStore('draft', () => {
   )
 
   return {
-    operation, key, values, selection, role, shown, problem, waiting, choosing, spot, setting, fields, pieces, missing,
+    operation, key, values, selection, role, shown, problem, waiting, choosing, spot, setting, firstEnd, kept, fields, pieces, missing,
     placesOf, setPlaces, spotted, pickedSpots, pickSpot,
-    begin, reopen, set, choose, clear, keep, item,
+    begin, reopen, set, setAll, keepNumbers, put, choose, clear, keep, item,
   }
 })

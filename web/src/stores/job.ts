@@ -23,6 +23,8 @@ export interface StepItem {
   selection?: Selection
   enabled?: boolean
   repair?: boolean
+  /** Of a step that sizes the design: the keys of those that keep their numbers. */
+  kept?: string[]
 }
 
 /** The job on the bench: its head, its findings, and every way to change it. Each change is kept as it is made. */
@@ -259,7 +261,7 @@ export const useJob = defineStore('job', () => {
   const library = useLibrary()
   /** What is chosen is chosen from the lists as they are now. */
   function fromLists(settings: Settings): Settings {
-    const chosen = settings.material || settings.machine || settings.purpose
+    const chosen = settings.material || settings.machine || settings.purpose || settings.target
     return chosen && library.library.lists ? { ...settings, lists: library.library.lists } : settings
   }
 

@@ -7,7 +7,7 @@ import { words } from '@/words'
 
 import { useLibrary } from './library'
 
-export type Kind = 'materials' | 'machines' | 'purposes'
+export type Kind = 'materials' | 'machines' | 'purposes' | 'targets'
 export type Entry = Record<string, string | number | boolean | null> & { id: string; name: string }
 interface Change {
   kind: Kind
@@ -83,10 +83,14 @@ export const useLists = defineStore('lists', () => {
     let number = 1
     while (taken.has(w.named(w.one[kind], number))) number++
     const name = w.named(w.one[kind], number)
+    return addNew(kind, { ...(like ?? shipped(kind)[0]), name }, w.did.added(name))
+  }
+  /** An entry of its own; its id. */
+  async function addNew(kind: Kind, values: Omit<Entry, 'id'> & { name: string }, what: string): Promise<string | null> {
     // Never the number of one that was there before: jobs may still go by that.
-    const id = `my-${w.one[kind]}-${Math.random().toString(36).slice(2, 8)}`
-    const made = { ...(like ?? shipped(kind)[0]), id, name }
-    return (await change(kind, [...rows(kind), made], w.did.added(name))) ? made.id : null
+    const id = `my-${words.lists.one[kind]}-${Math.random().toString(36).slice(2, 8)}`
+    const made = { ...values, id } as Entry
+    return (await change(kind, [...rows(kind), made], what)) ? made.id : null
   }
 
   return {
@@ -102,6 +106,7 @@ export const useLists = defineStore('lists', () => {
     takeOff,
     putBack,
     add,
+    addNew,
     lastWhat: computed(() => past.value.at(-1)?.what ?? ''),
     nextWhat: computed(() => ahead.value.at(-1)?.what ?? ''),
     undo: () => step(past, ahead),

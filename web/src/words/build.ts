@@ -51,6 +51,8 @@ export const build = {
     gap: 'Smallest gap',
   },
   typeFirst: (label: string) => `Type the ${label}. What they come to shows at every letter.`,
+  pressFirst: (label: string) => `Press on the work: ${label}.`,
+  press: 'Press on the work',
   setFirst: 'Press on the work to set the places of the line, one after the other.',
   nodes: {
     none: 'Press a node on the work, more with Shift. Drag nodes and handles, or use the arrow keys. Press twice on a line for a new node.',
@@ -106,7 +108,6 @@ export const build = {
     nodes: { phrase: 'move nodes by hand', finds: 'edit points handles curve corner smooth straight arc open close' },
     'cut-line': { phrase: 'cut along a line that you draw', finds: 'knife slice split scissors divide' },
     loop: { phrase: 'take away what lies in a loop', finds: 'erase delete eraser lasso remove region' },
-    'size-by': { phrase: 'size it by a hole or a strip', finds: 'scale resize measure slot rivet feature true size' },
     thin: { phrase: 'thicken thin strips', finds: 'narrow widen strengthen tear weak' },
     gaps: { phrase: 'widen narrow gaps', finds: 'weed thin slot clearance' },
     thicker: { phrase: 'make it thicker or thinner', finds: 'offset bold grow shrink weight' },

@@ -4,6 +4,7 @@ import { build } from './build'
 import { lettering } from './lettering'
 import { against, check, mend } from './check'
 import { lists } from './lists'
+import { size } from './size'
 import { trace } from './trace'
 
 /** English: every sentence, name and label of the interface, in one place. What depends on a number or a name is a
@@ -12,6 +13,7 @@ export const en = {
   lists,
   build,
   lettering,
+  size,
   check,
   mend,
   against,
@@ -258,7 +260,7 @@ export const en = {
     ],
   },
   common: { close: 'Close', cancel: 'Cancel' },
-  stations: { intake: 'Intake', trace: 'Trace', check: 'Check and mend', build: 'Build', handover: 'Handover' },
+  stations: { intake: 'Intake', trace: 'Trace', check: 'Check and mend', build: 'Build', size: 'Size', handover: 'Handover' },
   treatments: {
     cut: { name: 'Cut', hint: 'the blade goes through' },
     score: { name: 'Score', hint: 'a line to fold along' },

@@ -47,13 +47,19 @@ function take(field: Field, value: Entry[string]) {
             <option v-for="format in formats" :key="format.id" :value="format.id">{{ format.name }}</option>
           </select>
         </label>
+        <label v-else-if="field.control === 'shape'" class="choice">
+          {{ w.fields[field.name] }}
+          <select :value="row.shape" @change="take(field, ($event.target as HTMLSelectElement).value)">
+            <option v-for="(said, shape) in w.shapes" :key="shape" :value="shape">{{ said }}</option>
+          </select>
+        </label>
         <label v-else-if="field.control === 'colour'" class="choice">
           {{ w.fields[field.name] }}
           <input type="color" :value="row.color" @change="take(field, ($event.target as HTMLInputElement).value)" />
         </label>
         <div v-else>
           <RowField
-            :class="{ wide: field.control === 'text', long: field.name === 'says' }"
+            :class="{ wide: field.control === 'text', long: ['says', 'outline'].includes(field.name) }"
             :label="w.fields[field.name]"
             :value="(row[field.name] as number | string | null)"
             :show="(v: never) => shown(field, v)"

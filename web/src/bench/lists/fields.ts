@@ -4,7 +4,7 @@ import { words } from '@/words'
 
 const w = words.lists
 
-export type Control = 'text' | 'colour' | 'number' | 'tick' | 'tool' | 'format'
+export type Control = 'text' | 'colour' | 'number' | 'tick' | 'tool' | 'format' | 'shape'
 export interface Field {
   name: keyof typeof w.fields
   control: Control
@@ -43,6 +43,10 @@ export const GROUPS: Record<Kind, Group[]> = {
         { name: 'force_g', control: 'number', unit: 'force', open: true },
       ],
     },
+  ],
+  targets: [
+    { name: 'name', fields: [{ name: 'name', control: 'text' }] },
+    { name: 'face', fields: [{ name: 'shape', control: 'shape' }, length('width_mm'), length('height_mm'), length('corner_mm'), { name: 'outline', control: 'text', open: true }] },
   ],
   purposes: [
     { name: 'name', fields: [{ name: 'name', control: 'text' }, { name: 'says', control: 'text', open: true }] },

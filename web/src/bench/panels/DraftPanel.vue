@@ -1,10 +1,9 @@
 <script setup lang="ts">
 import { computed, nextTick, onMounted, onUnmounted, ref } from 'vue'
 
-import { lineLength, mm, number } from '@/composables/lengths'
 import { holds, partsOf, restOf } from '@/composables/sentence'
 import { useBench } from '@/stores/bench'
-import { madeBy, NODES, ON, useDraft } from '@/stores/draft'
+import { BY_FEATURE, madeBy, NODES, ON, SIZING, useDraft } from '@/stores/draft'
 import { useJob } from '@/stores/job'
 import { usePicks } from '@/stores/picks'
 import { words } from '@/words'
@@ -13,7 +12,10 @@ import FoldPart from '../FoldPart.vue'
 import PanelFrame from '../PanelFrame.vue'
 import ParameterField from '../ParameterField.vue'
 import DraftWords from '../lettering/DraftWords.vue'
+import DraftEffect from './DraftEffect.vue'
 import DraftNodes from './DraftNodes.vue'
+import FeatureRows from './FeatureRows.vue'
+import WhatStays from './WhatStays.vue'
 
 /** A step that is set up, new or reopened: a sentence with its values in it, and what it would do in figures. */
 const draft = useDraft()
@@ -30,6 +32,8 @@ const folded = computed(() => restOf(operation.value, draft.values, 'more'))
 /** Places that are set on the work, and spots that are picked there. */
 const onWork = computed(() => draft.fields.filter((one) => one.kind === 'places'))
 
+/** Places that a press on the work sets. */
+const pressed = computed(() => draft.fields.filter((one) => one.by_press && draft.values[one.name]))
 const otherRoles = computed(() => operation.value.roles.filter((one) => one.id !== ON && holds(one.when, operation.value, draft.values)))
 const asking = computed(() => operation.value.roles.find((one) => one.id === draft.role && one.id !== ON))
 const forWhat = computed(() => {
@@ -44,22 +48,6 @@ function ask(role: string) {
   draft.role = role
   picks.clear()
 }
-
-const figures = computed(() => {
-  const now = draft.shown
-  if (!now) return []
-  const { before, after, report } = now
-  const rows: [string, string, string][] = [
-    [w.figures.pieces, number(before.pieces), number(after.pieces)],
-    [w.figures.nodes, number(before.nodes), number(after.nodes)],
-    [w.figures.line, lineLength(before.line_mm), lineLength(after.line_mm)],
-    [w.figures.size, `${mm(before.width_mm)} × ${mm(before.height_mm)}`, `${mm(after.width_mm)} × ${mm(after.height_mm)}`],
-  ]
-  const changed = rows.filter(([, was, is]) => was !== is)
-  if (report?.narrowest_mm) changed.push([w.figures.narrowest, '', `${mm(report.narrowest_mm)} mm`])
-  if (report?.smallest_gap_mm) changed.push([w.figures.gap, '', `${mm(report.smallest_gap_mm)} mm`])
-  return changed
-})
 
 function letGo() {
   draft.clear()
@@ -111,6 +99,11 @@ onUnmounted(() => window.removeEventListener('keydown', key, true))
       </p>
       <DraftWords v-if="operation.id === 'words'" />
       <DraftNodes v-if="operation.id === NODES" />
+      <button v-for="one in pressed" :key="one.name" class="plain press" :aria-pressed="draft.setting === one.name" @click="draft.setting = draft.setting === one.name ? '' : one.name">
+        {{ w.press }}
+      </button>
+      <FeatureRows v-if="operation.id === BY_FEATURE" />
+      <WhatStays v-if="SIZING.includes(operation.id)" />
       <label v-for="one in beside" :key="one.name" class="row">
         <span>{{ one.label }}</span>
         <ParameterField :parameter="one" :values="draft.values" @set="draft.set(one, $event)" />
@@ -145,27 +138,7 @@ onUnmounted(() => window.removeEventListener('keydown', key, true))
         </label>
       </FoldPart>
     </div>
-    <div class="part said" aria-live="polite">
-      <p v-if="draft.missing" class="quiet">{{ draft.missing.kind === 'places' ? w.setFirst : w.typeFirst(draft.missing.label) }}</p>
-      <p v-else-if="draft.problem" class="flag">{{ draft.problem }}</p>
-      <template v-else-if="draft.shown">
-        <p>
-          <b>{{ draft.shown.title }}</b><template v-if="draft.shown.note">: {{ draft.shown.note }}</template>
-        </p>
-        <p v-if="draft.shown.verdict?.sentence" class="small" :class="{ flag: draft.shown.verdict.holds === false, good: draft.shown.verdict.holds }">{{ draft.shown.verdict.sentence }}</p>
-        <table v-if="figures.length" :aria-label="w.changes">
-          <tr v-for="[label, was, is] in figures" :key="label">
-            <th scope="row">{{ label }}</th>
-            <td class="was">{{ was }}</td>
-            <td>{{ is }}</td>
-          </tr>
-        </table>
-        <p v-for="one in draft.shown.findings?.made ?? []" :key="`+${one.rule}`" class="flag small">{{ w.makes(one.title, one.count) }}</p>
-        <p v-for="one in draft.shown.findings?.removed ?? []" :key="`-${one.rule}`" class="good small">{{ w.mends(one.title, one.count) }}</p>
-        <p v-for="one in draft.shown.stopped" :key="one" class="flag small">{{ w.stops }} {{ one }}</p>
-      </template>
-      <p v-else class="quiet">{{ w.working }}</p>
-    </div>
+    <DraftEffect />
     <template #foot>
       <v-btn color="primary" size="large" block :disabled="!!draft.problem || !!draft.missing || !!jobs.busy" @click="keep">{{ w.keep }} <span class="key">{{ w.keepHint }}</span></v-btn>
       <v-btn variant="text" block @click="letGo">{{ w.letGo }} <span class="key">{{ w.letGoHint }}</span></v-btn>
@@ -190,38 +163,6 @@ onUnmounted(() => window.removeEventListener('keydown', key, true))
   gap: 12px;
   min-height: 32px;
 }
-.said {
-  display: grid;
-  gap: 8px;
-}
-table {
-  width: 100%;
-  border-collapse: collapse;
-  font-size: 12.5px;
-  font-variant-numeric: tabular-nums;
-}
-th {
-  padding: 2px 8px 2px 0;
-  color: var(--ink-2);
-  font-weight: 400;
-  text-align: left;
-}
-td {
-  padding: 2px 0 2px 8px;
-  white-space: nowrap;
-  font-weight: 650;
-  text-align: right;
-}
-.was {
-  color: var(--ink-2);
-  font-weight: 400;
-}
-.flag {
-  color: var(--flag);
-}
-.good {
-  color: var(--good);
-}
 .key {
   margin-left: 8px;
   font-weight: 400;
@@ -235,6 +176,9 @@ td {
   background: var(--panel);
   font-weight: 600;
   cursor: pointer;
+}
+.press {
+  justify-self: start;
 }
 .link {
   padding: 0;
