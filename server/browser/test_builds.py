@@ -38,11 +38,14 @@ class Built(Lettering):
         self.go("Build")
         self.did()
 
-    def pick_at(self, x: float, y: float) -> None:
-        """A click on the work at a place, in mm."""
+    def screen(self, x: float, y: float) -> tuple[float, float]:
         at = "([x, y]) => { const m = document.querySelector('.work svg g').getScreenCTM(); "
         at += "return [m.a * x + m.e, m.d * y + m.f] }"
-        self.page.mouse.click(*self.page.evaluate(at, [x, y]))
+        return tuple(self.page.evaluate(at, [x, y]))
+
+    def pick_at(self, x: float, y: float) -> None:
+        """A click on the work at a place, in mm."""
+        self.page.mouse.click(*self.screen(x, y))
         self.did()
 
     def of(self, document: Document, word: str) -> list[Path]:
@@ -52,11 +55,6 @@ class Built(Lettering):
 
 
 class ByHand(Built):
-    def screen(self, x: float, y: float) -> tuple[float, float]:
-        at = "([x, y]) => { const m = document.querySelector('.work svg g').getScreenCTM(); "
-        at += "return [m.a * x + m.e, m.d * y + m.f] }"
-        return tuple(self.page.evaluate(at, [x, y]))
-
     def hands(self):
         return self.page.locator("canvas.hands")
 
@@ -232,29 +230,6 @@ class Journeys(Built):
         self.assertAlmostEqual(right - left, 177.8, delta=0.01)
         self.assertAlmostEqual(bottom - top, 127.0, delta=0.01)
         self.assertEqual(len(thin_places(piece.path, below_mm=2.99)), 0, "felt bears 3 mm")
-
-    def test_a_slot_is_sized_truly(self):
-        """A hole is pointed at, its present size is told, its true size typed, and all else follows."""
-        svg = '<svg xmlns="http://www.w3.org/2000/svg" width="100mm" height="60mm" viewBox="0 0 100 60">'
-        svg += '<path fill-rule="evenodd" d="M5 5H95V55H5Z M40 20H60V23H40Z M15 15H19V19H15Z"/></svg>'
-        self.begin("plate.svg", svg.encode())
-        self.actions = 0
-        self.to_build()
-        self.build_of("size it by a hole or a strip")
-        self.page.get_by_label("at, right").fill("50 mm")
-        self.page.get_by_label("at, right").press("Tab")
-        self.page.get_by_label("at, down").fill("21.5 mm")
-        self.page.get_by_label("at, down").press("Tab")
-        expect(self.page.locator(".said")).to_contain_text("slot 3 mm: type its true size")
-        self.type_in("its true size", "9 mm")
-        self.page.get_by_label("its true size").press("Tab")
-        expect(self.page.locator(".said")).to_contain_text("slot 3 mm became 9 mm")
-        expect(self.page.locator(".said")).to_contain_text("270")
-        self.page.keyboard.press("Enter")
-        expect(self.page.get_by_role("navigation")).to_contain_text("slot 3 mm became 9 mm")
-        path = self.document().pieces[0].path
-        slot = min((bounds(path.take([k])) for k in range(len(path))), key=lambda box: box[3] - box[1])
-        self.assertAlmostEqual(slot[3] - slot[1], 9.0, delta=1e-4)
 
     def test_journey_02(self):
         """A heron is filled with reeds that hang on its rim: 180 mm high, in one piece, its wing scored."""

@@ -133,7 +133,7 @@ def _dimension_from_json(data: Mapping[str, Any]) -> Dimension:
 
 def _page_to_json(page: Page) -> dict[str, Any]:
     size = {"width_mm": page.width_mm, "height_mm": page.height_mm}
-    return size | {"fixed": True} if page.fixed else size
+    return size | {name: True for name in ("fixed", "roll") if getattr(page, name)}
 
 
 def _piece_to_json(piece: Piece) -> dict[str, Any]:

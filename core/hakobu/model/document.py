@@ -87,11 +87,13 @@ Box = tuple[float, float, float, float]
 
 @dataclass(frozen=True, slots=True)
 class Page:
-    """fixed: a person has set it, so it does not follow what lies on it."""
+    """fixed: a person has set it, so it does not follow what lies on it. roll: only its width is set; it is as long as
+    what lies on it."""
 
     width_mm: float
     height_mm: float
     fixed: bool = False
+    roll: bool = False
 
 
 @dataclass(frozen=True)

@@ -6,10 +6,11 @@ from dataclasses import dataclass, replace
 
 from ..errors import BadRequest, CannotDo
 from ..model import Document, Page
-from ..model.declare import length, text
+from ..model.declare import flag, length, text
 from ..model.figures import on_page
+from ..model.pages import on_roll
 from ..model.scaling import shifted
-from ..model.units import size_text
+from ..model.units import as_mm, size_text
 from .operation import Context, Operation, Outcome, at_once
 
 
@@ -20,6 +21,7 @@ class SetPage:
     margin_mm: float = length(
         5.0, label="margin", help="room round the design, where no size is given", high=500, group="more"
     )
+    roll: bool = flag(False, label="a roll", help="only its width is set: it is as long as the design", group="more")
     name: str = text("", label="name", help="what sheet it is, for the log", group="")
 
 
@@ -27,6 +29,8 @@ def run(document: Document, parameters: SetPage, context: Context) -> Outcome:
     """With a width and a height: a design that does not lie on such a page is centred on it; what lay outside of the
     page before does not count for that, but moves along. Without: the page ends a margin away from all there is."""
     given = parameters.width_mm, parameters.height_mm
+    if parameters.roll:
+        return _roll(document, parameters)
     if (given[0] is None) != (given[1] is None):
         raise BadRequest("Give the page's width and its height, or neither to have it close round the design.")
     if given[0] is None:
@@ -39,6 +43,15 @@ def run(document: Document, parameters: SetPage, context: Context) -> Outcome:
     title = f"Page set to {parameters.name}" if parameters.name else "Page set"
     figures = {"width_mm": page.width_mm, "height_mm": page.height_mm}
     return Outcome(replace(made, page=page), title, size_text(page.width_mm, page.height_mm), figures)
+
+
+def _roll(document: Document, parameters: SetPage) -> Outcome:
+    if parameters.width_mm is None:
+        raise BadRequest("Give the width of the roll.")
+    made = on_roll(replace(document, page=Page(parameters.width_mm, 1.0, fixed=True, roll=True)))
+    page = made.page
+    figures = {"width_mm": page.width_mm, "height_mm": page.height_mm}
+    return Outcome(made, f"Page set to {parameters.name or 'a roll'}", f"{as_mm(page.width_mm)} wide", figures)
 
 
 def without_strays(document: Document) -> Document:
@@ -58,7 +71,9 @@ def _box(document: Document) -> tuple[float, float, float, float]:
 
 
 def centred(document: Document, page: Page) -> Document:
-    """The document in the middle of a page, where it does not lie on that."""
+    """The document in the middle of a page, where it does not lie on that; on a roll that is as long as it needs."""
+    if page.roll:
+        return on_roll(replace(document, page=page))
     return shifted(document, *_centring(_box(without_strays(document)), page))
 
 

@@ -23,7 +23,12 @@ class SizeBy:
         None, label="at", help="where it is", when=("feature", ONE_PLACE), handle="place", by_press=True
     )
     ends: tuple[float, float, float, float] | None = line(
-        None, label="between", help="what is nearest to these places", when=("feature", TWO_PLACES), handle="ends", by_press=True
+        None,
+        label="between",
+        help="what is nearest to these places",
+        when=("feature", TWO_PLACES),
+        handle="ends",
+        by_press=True,
     )
     to_mm: float | None = length(None, label="its true size", help="what it truly measures", low=0.01)
     others: Mapping[str, Any] | None = data(

@@ -4,8 +4,8 @@ import { ref, watch } from 'vue'
 import { mm, parseLength } from '@/composables/lengths'
 import { words } from '@/words'
 
-/** A length that is typed with its unit and taken with Enter. */
-const props = defineProps<{ label: string; value: number; disabled?: boolean }>()
+/** A length that is typed with its unit and taken with Enter; always: as it stands, too. */
+const props = defineProps<{ label: string; value: number; disabled?: boolean; always?: boolean }>()
 const emit = defineEmits<{ take: [value: number] }>()
 const text = ref('')
 const wrong = ref('')
@@ -22,7 +22,7 @@ function take() {
     return
   }
   wrong.value = ''
-  if (Math.abs(value - props.value) > 0.005) emit('take', value)
+  if (props.always || Math.abs(value - props.value) > 0.005) emit('take', value)
   else reset()
 }
 </script>

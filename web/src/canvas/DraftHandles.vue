@@ -84,7 +84,7 @@ function key(event: KeyboardEvent, handle: DraftHandle) {
       >
         <circle class="reach" r="16" />
         <circle class="knob" r="7" />
-        <g class="plate" transform="translate(14 -12)">
+        <g class="plate" :class="{ aside: handle.parameter.by_press }" transform="translate(14 -12)">
           <rect x="0" y="-14" :width="handle.text.length * 7.4 + 14" height="22" rx="4" />
           <text x="7" y="1.5">{{ handle.text }}</text>
         </g>
@@ -118,6 +118,10 @@ function key(event: KeyboardEvent, handle: DraftHandle) {
 }
 .handle:focus-visible .knob {
   stroke-width: 5;
+}
+/* What a press has set is told by what it measures. */
+.handle:not(.held, :focus-visible) .aside {
+  display: none;
 }
 .plate rect {
   fill: #1b2a4e;

@@ -34,7 +34,7 @@ import { useTour } from '@/composables/tour'
 import { useTraced } from '@/composables/traced'
 import { useUntraced } from '@/composables/untraced'
 import { useBench } from '@/stores/bench'
-import { useDraft } from '@/stores/draft'
+import { SIZING, useDraft } from '@/stores/draft'
 import { useDrawing } from '@/stores/drawing'
 import { useIntake } from '@/stores/intake'
 import { useJob } from '@/stores/job'
@@ -181,11 +181,12 @@ onUnmounted(() => {
 
 /** Something is there, or is being set up. */
 const begun = computed(() => !!jobs.head?.steps.length || !!draft.shown)
-/** A design that has no page yet is seen on the one that the step that is set up would give it. */
+/** A design that has no page yet, or gets another size, is seen on the one that the step that is set up would give it. */
 const onPage = computed(() => {
   const now = drawing.drawing
   const page = draft.shown?.page
-  return now && !now.page && page ? { ...now, page, frame: page } : now
+  const sized = !!draft.operation && SIZING.includes(draft.operation.id)
+  return now && page && (!now.page || sized) ? { ...now, page, frame: page, box: sized ? null : now.box } : now
 })
 
 useBenchKeys(() => props.job, station, canvas)

@@ -438,6 +438,8 @@ export const en = {
     round: 'Round the design',
     typeIt: 'Type it',
     asItCame: 'As it came',
+    roll: 'Roll, width',
+    rollOf: (width: string) => `a roll ${width} mm wide`,
     width: 'Page width',
     height: 'Page height',
   },

@@ -48,6 +48,8 @@ export const trace = {
   madeOf: (name: string) => `${name} is made of`,
   joinTo: (name: string) => `Merge ${name} with`,
   join: 'merge with',
+  only: 'Only this',
+  onlyThis: (layer: string) => `Keep only ${layer}`,
   leave: 'leave out',
   leaveOut: (name: string) => `Leave ${name} out`,
   isLeftOut: 'left out',

@@ -33,7 +33,7 @@ const asked = computed(() => {
 </script>
 
 <template>
-  <div class="part effect" aria-live="polite">
+  <div class="part said" aria-live="polite">
     <p v-if="asked" class="quiet">{{ asked }}</p>
     <p v-else-if="draft.problem" class="flag">{{ draft.problem }}</p>
     <template v-else-if="draft.shown">
@@ -57,7 +57,7 @@ const asked = computed(() => {
 </template>
 
 <style scoped>
-.effect {
+.said {
   display: grid;
   gap: 8px;
 }

@@ -36,6 +36,10 @@ function set(parameters: Record<string, unknown>) {
     { operation: 'page', parameters },
   ])
 }
+/** As wide as many rolls are (common practice). */
+const ROLL_MM = 300
+const rolled = computed(() => !!(step.value?.enabled && (step.value.parameters as { roll?: boolean }).roll))
+const roll = (width: number) => set({ width_mm: width, roll: true, name: w.rollOf(mm(width)) })
 const sheet = () =>
   set({
     width_mm: material.value!.sheet_width_mm,
@@ -68,6 +72,7 @@ const typed = (side: 0 | 1, value: number) =>
         {{ w.asItCame }}
       </v-btn>
     </div>
+    <LengthField :label="w.roll" :value="rolled ? frame[0] : (material?.sheet_width_mm ?? ROLL_MM)" always :disabled="!!jobs.busy" @take="roll" />
     <div v-if="typing" class="pair">
       <LengthField :label="w.width" :value="frame[0]" :disabled="!!jobs.busy" @take="typed(0, $event)" />
       <LengthField :label="w.height" :value="frame[1]" :disabled="!!jobs.busy" @take="typed(1, $event)" />

@@ -22,6 +22,7 @@ function join(layer: FoundLayer, other: string) {
   if (other) trace.tell('joined', [...trace.options.joined, `${layer.base} ${other}`])
 }
 const leave = (layer: FoundLayer) => trace.tell('left_out', [...gone.value, layer.base])
+const keepOnly = (layer: FoundLayer) => trace.tell('left_out', [...gone.value, ...layers.value.flatMap((one) => (one === layer ? [] : one.base))])
 const bring = (colour: string) => trace.tell('left_out', gone.value.filter((one) => one !== colour))
 </script>
 
@@ -43,6 +44,7 @@ const bring = (colour: string) => trace.tell('left_out', gone.value.filter((one)
           <option value="">{{ w.join }}</option>
           <option v-for="other in layers.filter((one) => one !== layer)" :key="other.base" :value="other.base">{{ other.name }}</option>
         </select>
+        <button v-if="layers.length > 1" :aria-label="w.onlyThis(layer.name)" @click="keepOnly(layer)">{{ w.only }}</button>
         <button :aria-label="w.leaveOut(layer.name)" @click="leave(layer)">{{ w.leave }}</button>
       </li>
       <li v-for="colour in gone" :key="colour" class="gone">
