@@ -231,6 +231,36 @@ class Journeys(Sized):
         slot = feature_at(replace(made, dimensions=()), "hole", [self.slot()])[0]
         self.assertAlmostEqual(slot.size, 9.0, delta=0.01)
 
+    def test_journey_09(self):
+        """A pale sketch of a reed, traced darker, its break closed, 90 mm high, with a caption on an arc above."""
+        self.start("reed-sketch.jpg")
+        self.to_trace()
+        self.type("Darkness, typed", "85 %")
+        self.type("and high", "90 mm")
+        self.keep()
+        parts = len(self.document().pieces)
+        self.go("Check and mend")
+        self.did()
+        panel = self.page.get_by_role("region", name="Check and mend")
+        # A proposal that is taken as it stands is no action.
+        panel.get_by_role("button", name="Join what lies apart").click()
+        expect(panel.get_by_role("button", name="Join what lies apart")).to_have_count(0)
+        self.to_build()
+        self.offer("set words on an arc")
+        self.words("Reeds")
+        self.keep_step('"Reeds" set in Archivo Black')
+        # The words and the Enter that keeps them are one action, typed and confirmed.
+        made = self.written("svg", within=8)
+        self.assertEqual(parts, 3)
+        words = [p.path for p in self.document().pieces if ":=" in p.id]
+        reed = [p.path for p in self.document().pieces if ":=" not in p.id]
+        self.assertEqual(len(reed), 1)
+        _, top, _, bottom = bounds(reed[0])
+        self.assertAlmostEqual(bottom - top, 90.0, delta=0.05)
+        self.assertTrue(all(path.closed.all() for path in words))
+        self.assertLess(bounds(Path.concatenate(words))[3], top)
+        self.assertAlmostEqual(made.size_mm[1], self.document().size_mm[1], delta=0.01)
+
     def slot(self) -> tuple[float, float]:
         """The middle of the narrowest hole of the design that is there now."""
         path = Path.concatenate(covered(piece) for piece in self.document().pieces)

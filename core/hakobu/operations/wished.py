@@ -29,6 +29,9 @@ if TYPE_CHECKING:
 #: The roles of the outline that letters stand on, and of the two pieces that they stand between.
 ALONG, BETWEEN = "along", "between"
 
+#: Room between a caption and what it stands above, in mm (common practice).
+ABOVE_MM = 3.0
+
 
 @dataclass(frozen=True)
 class Wished:
@@ -123,6 +126,14 @@ class Wished:
         there = self.document.page or self.document.pieces
         return self.wish.at or ((width / 2, height / 2) if there else (0.0, 0.0))
 
+    def _above(self, made: Set) -> tuple[float, float]:
+        """The crown of an arc whose letters stand clear of the design, over its middle."""
+        left, top, right, _ = self.document.box
+        half = min(made.width / 2 / self.wish.radius_mm, np.pi / 2)
+        sagitta = self.wish.radius_mm * (1 - np.cos(half))
+        _, bottom = made.top_bottom
+        return (left + right) / 2, top - ABOVE_MM - sagitta - bottom
+
     def laid(self, made: Set) -> list[Laid]:
         """The letters of one text where they stand."""
         line, shift = self.baseline(made)
@@ -148,8 +159,10 @@ class Wished:
             # Inside a circle letters read the right way up at the bottom.
             middle = turn + 2 * np.pi * wish.start + (np.pi if inside else 0.0)
             return on.Round(at, wish.radius_mm, middle, inside), (0.0, 0.0)
-        if wish.on in ("arc", "bowl"):
-            side = 1 if wish.on == "arc" else -1
+        if wish.on in ("arc", "above", "bowl"):
+            if wish.on == "above" and wish.at is None and self.document.box:
+                at = self._above(made)
+            side = -1 if wish.on == "bowl" else 1
             centre = (at[0] - side * wish.radius_mm * np.sin(turn), at[1] + side * wish.radius_mm * np.cos(turn))
             bowl = wish.on == "bowl"
             return on.Round(centre, wish.radius_mm, turn + (np.pi if bowl else 0.0), bowl), (0.0, 0.0)

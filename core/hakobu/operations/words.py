@@ -12,6 +12,7 @@ from ..model.declare import angle, choice, count, data, flag, font, length, line
 from ..model.declare import colour as a_colour
 from ..model.declare import layer as a_layer
 from ..model.declare import text as a_text
+from ..model.pages import grown
 from ..model.units import as_mm, size_text
 from ..model.words import number_of
 from .lettered import lettered
@@ -41,12 +42,13 @@ WELDS = (
 ON = (
     ("line", "a straight line"),
     ("arc", "an arc, ends down"),
+    ("above", "an arc above the design"),
     ("bowl", "an arc, ends up"),
     ("outside", "the outside of a circle"),
     ("inside", "the inside of a circle"),
     ("outline", "a picked outline"),
 )
-ROUND = ("arc", "bowl", "outside", "inside")
+ROUND = ("arc", "above", "bowl", "outside", "inside")
 TURNED = ("outside", "inside", "outline")
 #: A flag that is set, and copies that are made, as conditions on other parameters.
 SET = ("true",)
@@ -194,6 +196,8 @@ def run(document: Document, parameters: Words, context: Context) -> Outcome:
     )
     placed = parameters.at is not None or parameters.size_by in ("points", "gap")
     paged = with_first_page(after, context.key, placed)
+    if parameters.on == "above":
+        paged = grown(paged)
     width, height = made.size_mm
     notes = [size_text(width, height), f"capitals {as_mm(made.capitals_mm)}", number_of(len(made.pieces), "piece")]
     if parameters.was_mm:

@@ -178,6 +178,19 @@ class TypedAnew(unittest.TestCase):
                         self.assertAlmostEqual(spot.at[1], left[3], delta=1e-6)
                     self.assertLess(abs(spot.at[0] - (left[0] + left[2]) / 2), 0.3 * (left[2] - left[0]))
 
+    def test_a_caption_stands_clear_above_the_design_whatever_its_size(self):
+        design = pipeline.run_steps([Step("s", "shape", 1, {"kind": "circle", "width_mm": 40.0})])[0].document
+        for size, radius in ((8.0, 60.0), (20.0, 40.0), (20.0, 500.0)):
+            made = words(design, text="Reeds", on="above", size_mm=size, radius_mm=radius).document
+            own = [bounds(p.path) for p in made.pieces if p.id.startswith("w:")]
+            disc = next(bounds(p.path) for p in made.pieces if not p.id.startswith("w:"))
+            gap = disc[1] - max(box[3] for box in own)
+            self.assertTrue(2.0 < gap < 4.5, gap)
+            self.assertAlmostEqual(
+                (min(b[0] for b in own) + max(b[2] for b in own)) / 2, (disc[0] + disc[2]) / 2, delta=0.2 * size
+            )
+            self.assertGreaterEqual(min(box[1] for box in own), -0.5)
+
     def test_another_thing_in_the_place_of_a_piece_still_stops_a_step(self):
         """Only what words make keeps its meaning whatever it looks like."""
         ring = Step("s", "shape", 1, {"kind": "circle", "width_mm": 20.0, "at": [50, 50]})

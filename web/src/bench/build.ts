@@ -68,7 +68,7 @@ export const OFFERS: Offer[] = [
   lettering('gap', { size_by: 'gap' }, 2),
   lettering('name', { weld: 'closed' }),
   lettering('initials', { face: 'libre-baskerville', weld: 'apart', size_mm: 80, apart_mm: -16 }),
-  lettering('caption', { on: 'arc' }),
+  lettering('caption', { on: 'above' }),
   lettering('outlines', { copies: 2 }),
   lettering('along', { on: 'outline' }, 1),
   lettering('list', { each: true }),

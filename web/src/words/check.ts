@@ -10,6 +10,7 @@ export const check = {
   notes: (number: number) => `${number} worth knowing`,
   aside: (number: number) => `${number} ignored`,
   takeBack: 'Take back',
+  joinParts: (number: number) => `Join what lies apart (${number})`,
   mendAll: (number: number) => `Mend all that is safe (${number})`,
   safe: (pieces: number) => `lines move by 0.25 mm at most · ${count(pieces, 'piece')} now · can be taken back`,
   on: 'On to Handover',

@@ -17,7 +17,7 @@ JOBS = (
     ("moth-scan.jpg+ladder.svg", "Moth on a ladder", {"material": "felt", "machine": "desk-cutter"}),
     ("name-frame.svg", "Frame for a name", {"material": "felt", "purpose": "one"}),
     ("moth-scan.jpg", "Moth for the lantern", {"material": "black-card", "machine": "desk-cutter"}),
-    ("reed-sketch.jpg", "Reed by the river", {"material": "black-card"}),
+    ("reed-sketch.jpg", "Reed by the river", {"material": "black-card", "purpose": "one"}),
     ("cast-drawing.jpg", "The cast, for a pen", {"machine": "desk-cutter"}),
     ("emblem.png", "Emblem for a costume", {"machine": "roll-cutter"}),
     ("window-lattice.png", "Lattice of the window", {"material": "black-card"}),

@@ -27,6 +27,9 @@ const saved = computed(() => {
   const speed = library.library.machines.find((m) => m.id === jobs.head?.settings.machine)?.speed_mm_s
   return w.saved(Math.max(v.saved_nodes, 0), mm(line), speed ? line / speed : 0)
 })
+/** What makes it fall apart can be joined at once. */
+const APART = ['drop-out', 'not-one']
+const apart = computed(() => (check.verdict?.holds === false ? check.kinds.find((kind) => APART.includes(kind.id) && kind.findings.some((f) => f.mendable)) : undefined))
 /** Flies to the weakest place. */
 function show() {
   const place = check.verdict?.place
@@ -43,6 +46,7 @@ function show() {
     <p v-else-if="check.noAnswer" class="quiet">
       {{ w.noAnswer }} {{ check.noAnswer }} <button class="again" @click="check.answer">{{ w.again }}</button>
     </p>
+    <v-btn v-if="apart" class="join" size="small" variant="outlined" :disabled="!!jobs.busy" @click="check.mendKind(apart)">{{ w.joinParts(apart.findings.length + apart.more) }}</v-btn>
     <p v-if="clean" class="clean">
       {{ w.clean }} {{ w.toCut(lineLength(jobs.head!.figures.line_mm)) }} <span v-if="notes" class="quiet also">{{ w.notes(notes) }}.</span>
     </p>
@@ -59,6 +63,9 @@ function show() {
 .verdict {
   display: grid;
   gap: 6px;
+}
+.join {
+  justify-self: start;
 }
 .answer {
   margin: 0;
