@@ -126,6 +126,40 @@ def _tried(
     return made, document
 
 
+def resized_chain(steps: Sequence[Step], documents: Sequence[Document], at: int, run: Run) -> list[Step]:
+    """The steps of a job whose sizing at a place was changed: later steps keep their sizes, and their places follow.
+
+    documents: before each step and after the last, as they were. Where the change is none of size, or a later step
+    cannot follow, the steps are as they were given: then it is seen which one stops.
+    """
+    changed = run(documents[at], steps[at])
+    if changed.error:
+        return list(steps)
+    document, off = changed.document, (0.0, 0.0)
+    times = _factor_between(documents[at + 1], document)
+    if abs(times - 1) < SHARE:
+        return list(steps)
+    made = list(steps[: at + 1])
+    for k, step in enumerate(steps[at + 1 :], at + 1):
+        if not step.enabled:
+            made.append(step)
+            continue
+        own = operation_of(step.operation)
+        off = _offset(documents[k], document, times, off)
+        try:
+            step = with_selection(document, own, scaled_step(own, step, times, off, keeps=True))
+        except CannotDo:
+            return [*made, *steps[k:]]
+        result = run(document, step)
+        if result.error:
+            return [*made, *steps[k:]]
+        made.append(step)
+        document = result.document
+        if _sizes(step):
+            times = _factor_between(documents[k + 1], document)
+    return made
+
+
 def _done(result: StepResult) -> Document:
     if result.error:
         title = operation_of(result.step.operation).title

@@ -21,7 +21,7 @@ from library.lists import refuse_unknown
 from .conditions import LIMITS, conditions_of
 from .models import Job, Revision, RevisionStep, Source, StepVersion
 from .results import INSIDE, Placed, run_chain
-from .sizing import sized_job
+from .sizing import following, sized_job
 from .store import EMPTY, keep_blob, keep_document, load_document
 from .summary import keep_summary
 
@@ -161,6 +161,8 @@ def add_revision(
     if kept:
         steps = sized_job(steps, kept, dict(names), conditions_of(settings), progress).steps
         settling = {step.key: "select" for step in steps if not _unchanged(step, before)}
+    else:
+        steps = following(steps, _steps_of(base), dict(names), conditions_of(settings), progress)
     chain = run_chain(steps, names, conditions_of(settings), settling, progress)
     for placed in chain:
         if placed.error and (placed.step.key in settling or not _unchanged(placed.step, before)):

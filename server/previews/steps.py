@@ -17,12 +17,13 @@ from hakobu.errors import TooMuch
 from hakobu.model import Conditions, Document, Step
 from hakobu.model.figures import figures_of
 from hakobu.model.report import report_of
+from hakobu.model.units import in_words
 from hakobu.operations import Outcome, operation_of, parameters_from
 from jobs import effort, history
 from jobs.conditions import conditions_of
 from jobs.models import Job, Revision
 from jobs.results import SETTLING, font_of, picture_of
-from jobs.sizing import sized_job
+from jobs.sizing import following, sized_job
 from jobs.store import EMPTY, load_document
 
 from .newest import NEWEST
@@ -66,6 +67,7 @@ def preview(job: str, values: dict[str, Any]) -> bytes:
         "stopped": stopped,
         "before": asdict(figures_of(before)),
         "after": asdict(figures_of(after)),
+        "in_words": in_words(*after.extent_mm),
         **_changes(before, after),
     }
     conditions = conditions_of(base.settings)
@@ -99,6 +101,7 @@ def _after(job: Job, base: Revision, item: Mapping[str, Any], still_wanted) -> t
             raise TooMuch(TOO_LONG)
         sized = sized_job(steps, item["kept"], names, conditions, still_wanted)
         return sized.document, Outcome(sized.document, sized.title, sized.note, {"factor": sized.factor}), []
+    steps = following(steps, [row.step.as_step() for row in rows], names, conditions, still_wanted)
     made_of, stopped, seconds = Outcome(document, ""), [], 0.0
     for step in (step for step in steps[at:] if step.enabled):
         still_wanted()

@@ -19,7 +19,7 @@ from .validate import validated
 
 SHAPES = (("rectangle", "a rectangle"), ("ellipse", "round"), ("outline", "an outline"))
 #: Letters of an outline: some thousands of curves.
-MOST_OUTLINE = 100_000
+MOST_OUTLINE = 50_000
 
 
 @dataclass(frozen=True, slots=True)

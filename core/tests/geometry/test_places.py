@@ -108,6 +108,13 @@ class LevelWithNodes(unittest.TestCase):
                 points = np.array([[30.0, y], [20, y], [40, y], [5, y], [60, y]])
                 self.assertEqual(Places(pair).windings(points).tolist(), [0, 1, 1, 0, 0])
 
+    def test_points_close_to_an_end_on_the_ray_lie_inside(self):
+        """Just inside of where two arcs meet at the level of the point: the end is behind it."""
+        for x, y, radius in ((40.0, 40.0, 30.0), (0.0, 0.0, 50.0), (1e4 / 3, -7.7, 2.1)):
+            across = x + radius * np.linspace(-1, 1, 2003)[1:-1]
+            inside = Places(circle(x, y, radius)).windings(np.column_stack([across, np.full(2001, y)]))
+            np.testing.assert_array_equal(inside, 1)
+
 
 class CentreOfArea(unittest.TestCase):
     def test_closed_forms(self):

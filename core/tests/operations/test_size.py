@@ -1,10 +1,13 @@
 """Sizes: typed, fitted, by amounts, by features; what stays; beside scaling laws, numpy's least squares and sheets."""
 
+import io
 import math
+import re
 import unittest
 
 import numpy as np
 
+from hakobu import formats
 from hakobu.geometry import Path, area, bounds, features, length
 from hakobu.geometry.boolean import difference
 from hakobu.geometry.figures import rectangle
@@ -122,6 +125,96 @@ class Stays(unittest.TestCase):
         design = Document(Page(200, 200, fixed=True), of(PLATE).layers, of(PLATE).pieces)
         made = took("resize", None, design, width_mm=50.0).document
         self.assertEqual(made.page, design.page)
+
+
+class Fitted(unittest.TestCase):
+    def test_with_room_all_round_in_a_box_and_in_a_target(self):
+        made = sized(width_mm=150.0, height_mm=150.0, clear_mm=5.0)
+        self.assertAlmostEqual(made.document.size_mm[0], 140.0, places=9)
+        target = {"name": "tile", "width_mm": 150.0, "height_mm": 150.0}
+        self.assertAlmostEqual(sized(target=target, clear_mm=5.0).document.size_mm[0], 140.0, places=8)
+        # In a circle the corners touch: the diagonal of 100 x 60 is its diameter less twice the room.
+        round_ = sized(target={**target, "shape": "ellipse"}, clear_mm=5.0).document.size_mm
+        self.assertAlmostEqual(math.hypot(*round_), 140.0, places=6)
+        off = sized(target={**target, "off": [10.0, 0.0]}, clear_mm=5.0).document.size_mm
+        self.assertAlmostEqual(off[0], 120.0, places=6)
+
+    def test_without_room_it_is_said(self):
+        tile = {"name": "tile", "width_mm": 9.0, "height_mm": 9.0}
+        for values in ({"width_mm": 9.0, "clear_mm": 5.0}, {"target": tile, "clear_mm": 5.0}):
+            self.assertRegex(take("resize", None, of(PLATE), **values).stopped, "room")
+        self.assertRegex(take("resize", None, of(PLATE), target={"width_mm": 9.0}).stopped, "height_mm")
+
+
+class ByFeaturesApart(unittest.TestCase):
+    def test_two_factors_meet_a_width_and_a_height(self):
+        others = [{"feature": "distance", "at": [0.0, 0.0, 0.0, 60.0], "to_mm": 90.0}]
+        values = {"feature": "distance", "ends": [0.0, 0.0, 100.0, 0.0], "to_mm": 120.0, "others": {"features": others}}
+        made = sized(**values, stretch=True)
+        np.testing.assert_allclose(made.document.size_mm, (120.0, 90.0), atol=1e-6)
+        self.assertEqual([round(made.outcome.figures[f"rest_{k}_mm"], 6) for k in (1, 2)], [0.0, 0.0])
+        one = sized(**values)
+        self.assertAlmostEqual(one.outcome.figures["factor"], (100 * 120 + 60 * 90) / (100**2 + 60**2), places=9)
+
+    def test_they_are_what_scipy_finds_by_another_way(self):
+        """Beside a search by Nelder and Mead over the same sum of squares."""
+        from scipy.optimize import minimize
+
+        random = np.random.default_rng(2)
+        ways = random.uniform(5, 80, (5, 2))
+        wanted = np.hypot(*(ways * (1.3, 0.8)).T) + random.normal(0, 0.5, 5)
+        found = [features.Feature(float(np.hypot(*way)), np.array([(0, 0), way]), "distance") for way in ways]
+        best = features.best_factors(found, wanted)
+        other = minimize(
+            lambda f: ((np.hypot(*(ways * f).T) - wanted) ** 2).sum(),
+            (1, 1),
+            method="Nelder-Mead",
+            options={"xatol": 1e-10, "fatol": 1e-14, "maxiter": 4000},
+        )
+        np.testing.assert_allclose(best, other.x, rtol=1e-5)
+
+
+class Written(unittest.TestCase):
+    """The typed size as svgelements, ezdxf and pypdfium2 read it from the files; HP-GL by its
+    coordinates in units of 0.025 mm (HP-GL/2 reference)."""
+
+    WIDTH = 123.456
+
+    def setUp(self):
+        self.design = sized(width_mm=self.WIDTH).document
+
+    def data(self, kind: str) -> bytes:
+        return formats.write(self.design, kind, formats.WriteOptions()).data
+
+    def test_svg(self):
+        import svgelements
+
+        read = svgelements.SVG.parse(io.BytesIO(self.data("svg")), ppi=25.4)
+        boxes = np.array([each.bbox() for each in read.elements() if isinstance(each, svgelements.Path) and len(each)])
+        self.assertAlmostEqual(boxes[:, 2].max() - boxes[:, 0].min(), self.WIDTH, delta=1e-4)
+
+    def test_dxf(self):
+        from ezdxf import bbox
+        from ezdxf.filemanagement import read
+
+        document = read(io.StringIO(self.data("dxf").decode()))
+        self.assertEqual(document.header["$INSUNITS"], 4, "millimetres")
+        self.assertAlmostEqual(bbox.extents(document.modelspace(), fast=False).size.x, self.WIDTH, delta=1e-4)
+
+    def test_pdf(self):
+        import pypdfium2
+
+        page = pypdfium2.PdfDocument(self.data("pdf"))[0]
+        boxes = np.array([each.get_bounds() for each in page.get_objects()])
+        across = (boxes[:, 2].max() - boxes[:, 0].min()) / 72 * 25.4
+        # What is painted may reach beyond the line by half of its width.
+        self.assertAlmostEqual(across, self.WIDTH, delta=0.3)
+
+    def test_hpgl(self):
+        text = self.data("hpgl").decode("ascii")
+        numbers = [[int(v) for v in run.split(",")] for run in re.findall(r"P[DUA]+(-?\d+(?:,-?\d+)*)", text)]
+        across = np.array([v for run in numbers for v in run[::2]])
+        self.assertAlmostEqual((across.max() - across.min()) * 0.025, self.WIDTH, delta=0.026)
 
 
 class Circles(unittest.TestCase):

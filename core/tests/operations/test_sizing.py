@@ -12,7 +12,7 @@ from hakobu.model import Document, Step
 from hakobu.model.features import covered
 from hakobu.model.step import ON, Selection
 from hakobu.operations import operation_of
-from hakobu.sizing import sized_with_kept, sizes_in_words, sizes_of
+from hakobu.sizing import resized_chain, sized_with_kept, sizes_in_words, sizes_of
 
 
 class Job:
@@ -108,6 +108,24 @@ class Kept(unittest.TestCase):
         made = job.sized({"rim"}, width_mm=318.0)
         self.assertEqual([step.operation for step in made.steps].count("resize"), 1)
         self.assertAlmostEqual(made.document.size_mm[0], 318.0, delta=1e-6)
+
+    def test_steps_after_a_changed_sizing_follow_and_keep_their_numbers(self):
+        job = Job()
+        job.take("shape", kind="rectangle", width_mm=100.0, height_mm=60.0, at=[60.0, 40.0], key="plate")
+        job.take("resize", width_mm=150.0, key="size")
+        job.take("shape", kind="circle", width_mm=4.0, at=[30.0, 30.0], key="rivet")
+        job.take("combine", job.ids, mode="cut-away")
+        job.take("rim", job.ids, "rim", distance_mm=3.0)
+        changed = list(job.steps)
+        changed[1] = replace(changed[1], parameters={"width_mm": 300.0})
+        made = resized_chain(changed, job.documents, 1, pipeline.run_step)
+        results = pipeline.run_steps(made)
+        self.assertEqual([result.stopped for result in results], [""] * 5)
+        self.assertAlmostEqual(results[-1].document.size_mm[0], 306.0, places=6)
+        (box,) = holes(results[3].document)
+        np.testing.assert_allclose(box, [58.0, 58.0, 62.0, 62.0], atol=1e-6)
+        # Unchanged, the last of them would have found another shape than it was for, and stopped.
+        self.assertIn("no longer what it was", [result.stopped for result in pipeline.run_steps(changed)][3])
 
     def test_what_is_said_of_steps(self):
         job = puppet()

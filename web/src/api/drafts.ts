@@ -36,6 +36,8 @@ export interface Draft {
   stopped: string[]
   before: Figures
   after: Figures
+  /** How large it would be, in words that can be checked. */
+  in_words: string
   /** What the step tells of itself in figures. */
   figures: Record<string, number | string>
   spots: Spot[]

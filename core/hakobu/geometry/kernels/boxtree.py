@@ -169,6 +169,9 @@ def windings_at(point, node, level, order, table, owner, kind, geometry):
                 if px > x:
                     made[i] += -1 if over else 1
                 over = not over
-            if over != last and many == 0 and max(chord[AX], chord[BX]) > x:
-                made[i] += 1 if last else -1
+            if over != last and many == 0:
+                # It passes at the end that lies on the ray.
+                px = chord[BX] if abs(chord[BY] - y) < abs(chord[AY] - y) else chord[AX]
+                if px > x:
+                    made[i] += 1 if last else -1
     return made

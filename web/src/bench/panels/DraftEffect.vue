@@ -2,13 +2,14 @@
 import { computed } from 'vue'
 
 import { lineLength, mm, number } from '@/composables/lengths'
-import { useDraft } from '@/stores/draft'
+import { SIZING, useDraft } from '@/stores/draft'
 import { words } from '@/words'
 
 /** What the step that is set up would do: in words, in figures, and which findings it makes or removes. */
 const draft = useDraft()
 const w = words.build
 
+const sized = computed(() => !!draft.operation && SIZING.includes(draft.operation.id))
 const figures = computed(() => {
   const now = draft.shown
   if (!now) return []
@@ -40,6 +41,7 @@ const asked = computed(() => {
       <p>
         <b>{{ draft.shown.title }}</b><template v-if="draft.shown.note">: {{ draft.shown.note }}</template>
       </p>
+      <p v-if="sized && draft.shown.in_words" class="quiet">{{ draft.shown.in_words }}</p>
       <p v-if="draft.shown.verdict?.sentence" class="small" :class="{ flag: draft.shown.verdict.holds === false, good: draft.shown.verdict.holds }">{{ draft.shown.verdict.sentence }}</p>
       <table v-if="figures.length" :aria-label="w.changes">
         <tr v-for="[label, was, is] in figures" :key="label">
