@@ -1,6 +1,6 @@
 """Outlines in the plane: exact curves, their measures, and what lies where. Millimetres, y down."""
 
-from .affine import IDENTITY, compose, rotation, scaling, transform, translation
+from .affine import IDENTITY, compose, rotation, scaling, transform, transform_each, translation
 from .build import PathBuilder
 from .distance import SegmentIndex
 from .fit import Fitted, fit
@@ -33,5 +33,6 @@ __all__ = [
     "scaling",
     "signed_areas",
     "transform",
+    "transform_each",
     "translation",
 ]

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
+
 import numpy as np
 
 from .arcs import centre_and_radius, cubics_needed, unit_arc_cubics
@@ -52,6 +54,13 @@ def transform(path: Path, matrix: np.ndarray) -> Path:
     points = path.ctrl.reshape(-1, 2) @ matrix[:, :2].T
     points += matrix[:, 2]
     return Path.taking(points.reshape(-1, 4, 2), path.kind, path.bulge * (sign or 1), path.start, path.closed)
+
+
+def transform_each(paths: Sequence[Path], matrix: np.ndarray) -> list[Path]:
+    """Many paths under one matrix: as `transform`, all at once."""
+    whole = transform(Path.concatenate(paths), matrix)
+    sizes = np.cumsum([0] + [len(path) for path in paths])
+    return [whole.between(int(a), int(b)) for a, b in zip(sizes, sizes[1:], strict=False)]
 
 
 def arcs_to_cubics(path: Path, scale: float = 1.0) -> Path:

@@ -65,7 +65,9 @@ def largest_factor(
         return None
     middle = np.array([(box[0] + box[2]) / 2, (box[1] + box[3]) / 2])
     at = np.array([(room[0] + room[2]) / 2 + off[0], (room[1] + room[3]) / 2 + off[1]])
-    points = flatten(shape, CHORD_MM).points - middle
+    high = max((room[2] - room[0]) / max(box[2] - box[0], 1e-9), (room[3] - room[1]) / max(box[3] - box[1], 1e-9)) * 2
+    high = min(high, 1e6)
+    points = flatten(shape, CHORD_MM / max(high, 1.0)).points - middle
     corners = flatten(rim, CHORD_MM).points
     places, convex = Places(rim), _is_convex(corners)
     if convex:
@@ -77,8 +79,6 @@ def largest_factor(
         whole = None if convex else Places(transform(shape, matrix))
         return _clearance(points * factor + at, whole, places, corners).mm - clearance_mm
 
-    high = max((room[2] - room[0]) / max(box[2] - box[0], 1e-9), (room[3] - room[1]) / max(box[3] - box[1], 1e-9)) * 2
-    high = min(high, 1e6)
     low = high * 1e-6
     if room_left(low) < 0:
         return None

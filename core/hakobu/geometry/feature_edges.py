@@ -7,7 +7,7 @@ import numpy as np
 from .features import Feature
 from .flatten import flatten, points_at
 from .nodes import end_directions
-from .path import CUBIC, LINE, Path
+from .path import CUBIC, LINE, Path, segments_of
 from .places import Places
 
 #: Straight edges whose directions differ by less than this, in radians, are parallel (about half a degree).
@@ -34,8 +34,9 @@ def distance_between_edges(path: Path, one: tuple[float, float], other: tuple[fl
         if abs(way[0, 0] * way[1, 1] - way[0, 1] * way[1, 0]) < PARALLEL:
             foot = start[1] + ((near.point[0] - start[1]) @ way[1]) * way[1]
             return _between(near.point[0], foot)
-    points = flatten(_segment(path, a), CHORD_MM).points
-    first, second = Places(_segment(path, a)), Places(_segment(path, b))
+    first, second = (segments_of(path, np.array([row])) for row in (a, b))
+    points = flatten(first, CHORD_MM).points
+    first, second = Places(first), Places(second)
     found = second.nearest(points)
     one, other = points[int(np.argmin(found.distance))], None
     # Alternating projections: the nearest points between the points that were looked at.
@@ -49,11 +50,6 @@ def distance_between_edges(path: Path, one: tuple[float, float], other: tuple[fl
 PROJECTIONS = 30
 
 
-def _segment(path: Path, row: int) -> Path:
-    """One segment as an open outline."""
-    return Path(path.ctrl[[row]], path.kind[[row]], path.bulge[[row]], np.array([0, 1]), np.array([False]))
-
-
 def _between(one: np.ndarray, other: np.ndarray) -> Feature | None:
     size = float(np.hypot(*(other - one)))
     return Feature(size, np.array([one, other]), "distance") if size > 1e-9 else None
@@ -65,8 +61,7 @@ def radius_at(path: Path, place: tuple[float, float]) -> Feature | None:
     curves = np.flatnonzero((path.kind == CUBIC) | (np.abs(path.bulge) > 1e-9))
     if not len(curves):
         return None
-    alone = Path(path.ctrl[curves], path.kind[curves], path.bulge[curves], np.arange(len(curves) + 1), curves < 0)
-    near = Places(alone).nearest(np.array([place], float))
+    near = Places(segments_of(path, curves)).nearest(np.array([place], float))
     row = int(curves[near.segment[0]])
     first, quarter, middle, last_quarter, last = points_at(path, np.full(5, row), np.array([0, 0.25, 0.5, 0.75, 1.0]))
     centre = _circumcentre(first if not np.allclose(first, last) else quarter, middle, last)

@@ -9,10 +9,9 @@ import numpy as np
 
 from .flatten import flatten
 from .inner import largest_circle
-from .measure import area, bounds, outline_bounds, signed_areas
-from .nesting import shapes_of
+from .measure import area, bounds, outline_bounds, segment_bounds, signed_areas
 from .nodes import nodes_of
-from .path import Path
+from .path import Path, segments_of
 from .places import Places
 from .strips import ray_crossings
 
@@ -87,13 +86,22 @@ def strip_at(path: Path, place: tuple[float, float]) -> Feature | None:
         return None
     way = way / size
     left, top, right, bottom = bounds(path)
-    far, _ = ray_crossings(flatten(path, 1e-4).edges(), near, way)
+    far, _ = ray_crossings(flatten(_on_line(path, near, way), 1e-4).edges(), near, way)
     far = far[(far > size * 0.5) & (far < REACH * np.hypot(right - left, bottom - top))]
     if not len(far):
         return None
     width = float(far.min())
     inside = bool(places.contains(point[None])[0])
     return Feature(width, np.array([near, near + way * width]), "strip" if inside else "gap")
+
+
+def _on_line(path: Path, point: np.ndarray, way: np.ndarray) -> Path:
+    """The segments of a path whose boxes a line through a point meets, each by itself."""
+    boxes = segment_bounds(path)
+    middle, half = (boxes[:, :2] + boxes[:, 2:]) / 2, (boxes[:, 2:] - boxes[:, :2]) / 2
+    across = np.array([-way[1], way[0]])
+    rows = np.flatnonzero(np.abs((middle - point) @ across) <= half @ np.abs(across) + 1e-9)
+    return segments_of(path, rows)
 
 
 def distance_between(path: Path, one: tuple[float, float], other: tuple[float, float]) -> Feature | None:
@@ -145,16 +153,20 @@ def _extent(feature: Feature) -> np.ndarray:
     return np.abs(feature.ends[1] - feature.ends[0])
 
 
+def round_outlines(path: Path, up_to_mm: float) -> np.ndarray:
+    """The closed outlines of a path that are round, of no more than a diameter, (N,): as wide as high, with the area of
+    a circle."""
+    if not len(path):
+        return np.zeros(0, np.int64)
+    boxes = outline_bounds(path)
+    size = boxes[:, 2:] - boxes[:, :2]
+    wide = size.max(axis=1)
+    covered = np.abs(signed_areas(path))
+    fits = path.closed & (wide <= up_to_mm * 1.001) & (size.min(axis=1) >= wide * (1 - ROUND_SHARE)) & (wide > 0)
+    return np.flatnonzero(fits & (np.abs(covered - np.pi / 4 * size.prod(axis=1)) <= ROUND_SHARE * covered))
+
+
 def round_holes(path: Path, up_to_mm: float) -> list[int]:
-    """The outlines of a path that are round holes of no more than a diameter."""
-    ways = signed_areas(path)
-    found = []
-    for rows in shapes_of(path):
-        for row in rows:
-            outline = path.take([row])
-            box = bounds(outline)
-            if ways[row] < 0 and max(box[2] - box[0], box[3] - box[1]) <= up_to_mm * 1.001:
-                feature = _width_of(outline.reversed())
-                if feature and feature.about == "hole":
-                    found.append(row)
-    return found
+    """Those of them that are holes, of a path whose outer outlines run clockwise and whose holes the other way."""
+    rows = round_outlines(path, up_to_mm)
+    return rows[signed_areas(path)[rows] < 0].tolist()

@@ -145,6 +145,12 @@ class Path:
         rows = np.arange(start[-1]) + np.repeat(first - start[:-1], count)
         return Path._of_checked(self.ctrl[rows], self.kind[rows], self.bulge[rows], start, self.closed[indices])
 
+    def between(self, first: int, last: int) -> Path:
+        """The outlines from one up to another, which share the path's arrays."""
+        a, b = int(self.start[first]), int(self.start[last])
+        start = self.start[first : last + 1] - a
+        return Path._of_checked(self.ctrl[a:b], self.kind[a:b], self.bulge[a:b], start, self.closed[first:last])
+
     def chained(self, chain: np.ndarray, begin: np.ndarray, closed: np.ndarray) -> Path:
         """Outlines made of this path's own, end to end: which ones (L,), from 1 on and negative where they run the
         other way, where each begins (K+1,), and whether it is closed (K,)."""
@@ -222,6 +228,12 @@ def line_controls(first: np.ndarray, last: np.ndarray) -> np.ndarray:
     """Control points (M, 4, 2) of straight segments, or of arcs' chords, from their ends (M, 2)."""
     step = (last - first) / 3.0
     return np.stack([first, first + step, last - step, last], axis=1)
+
+
+def segments_of(path: Path, rows: np.ndarray) -> Path:
+    """Some segments of a path (N,), each as an open outline."""
+    open_ = np.zeros(len(rows), bool)
+    return Path(path.ctrl[rows], path.kind[rows], path.bulge[rows], np.arange(len(rows) + 1), open_)
 
 
 def _validate(path: Path) -> None:

@@ -6,7 +6,7 @@ from dataclasses import replace
 
 import numpy as np
 
-from ..geometry import compose, scaling, transform, translation
+from ..geometry import compose, scaling, transform_each, translation
 from .document import Document, Page
 
 
@@ -43,7 +43,8 @@ def shifted(document: Document, x: float, y: float) -> Document:
 
 
 def _moved(document: Document, matrix: np.ndarray) -> Document:
-    pieces = tuple(replace(piece, path=transform(piece.path, matrix)) for piece in document.pieces)
+    paths = transform_each([piece.path for piece in document.pieces], matrix)
+    pieces = tuple(replace(piece, path=path) for piece, path in zip(document.pieces, paths, strict=True))
     pictures = tuple(replace(picture, matrix=_after(picture.matrix, matrix)) for picture in document.pictures)
     return replace(document, pieces=pieces, pictures=pictures)
 

@@ -9,21 +9,20 @@ from typing import Any
 import numpy as np
 
 from ..errors import BadRequest, CannotDo
-from ..geometry import Path, bounds, features, transform, translation
-from ..geometry.boolean import union
+from ..geometry import Path
 from ..geometry.containment import largest_factor
 from ..geometry.features import Feature, best_factor, best_factors, size_after
-from ..model import Document, Piece
+from ..model import Document
 from ..model import declare as declaring
 from ..model.declare import MOST_MM, choice, data, flag, length, line, number, point, text
 from ..model.dimension import Dimension
 from ..model.features import KINDS, LENGTHS, ONE_PLACE, TWO_PLACES, feature_at, settled_places
 from ..model.report import report_of
 from ..model.scaling import scaled, stretched
-from ..model.shapes import has_inside, operand_of
 from ..model.targets import TARGETS, outline_of, target_from
 from ..model.units import as_mm, parse_length, size_text
 from ..model.words import number_of
+from .kept_holes import with_holes
 from .operation import Context, Operation, Outcome
 from .page import centred
 
@@ -103,7 +102,7 @@ def run(document: Document, parameters: Resize, context: Context) -> Outcome:
         kept = {piece.id: piece.stroke for piece in document.pieces}
         made = replace(made, pieces=tuple(replace(p, stroke=kept[p.id]) if p.stroke else p for p in made.pieces))
     if parameters.holes_mm:
-        made, held = _with_holes(document, made, parameters.holes_mm)
+        made, held = with_holes(document, made, parameters.holes_mm)
         notes.append(f"{number_of(held, 'round hole')} stayed as {'it was' if held == 1 else 'they were'}")
         figures["holes_kept"] = held
     notes.insert(0, f"{size_text(width, height)} became {size_text(width * across, height * down)}")
@@ -222,40 +221,6 @@ def by_features(
         notes.append(f"{feature.about} {as_mm(feature.size)} became {as_mm(now)}{left}")
         figures[f"rest_{k + 1}_mm"] = float(rest)
     return factors
-
-
-def _with_holes(before: Document, after: Document, up_to_mm: float) -> tuple[Document, int]:
-    """Round holes at the size they had, about their new middles; and how many."""
-    held, paths = 0, {}
-    for piece in before.pieces_followed():
-        if not has_inside(piece):
-            continue
-        own = _holes_of(piece, up_to_mm)
-        if own:
-            held += len(own)
-            paths[piece.id] = _held(piece.path, after.by_id[piece.id].path, own)
-    return after.with_paths(paths), held
-
-
-def _holes_of(piece: Piece, up_to_mm: float) -> list[int]:
-    """The outlines of a piece that are round holes: of its own, or, of one that is a circle only, the piece."""
-    path = union(operand_of(piece)).path
-    holes = [bounds(path.take([row])) for row in features.round_holes(path, up_to_mm)]
-    if not holes:
-        return []
-    boxes = [bounds(piece.path.take([k])) for k in range(len(piece.path))]
-    return [k for k, box in enumerate(boxes) if any(np.allclose(box, hole, atol=1e-6) for hole in holes)]
-
-
-def _held(before: Path, after: Path, rows: list[int]) -> Path:
-    parts = []
-    for k in range(len(after)):
-        outline = after.take([k])
-        if k in rows:
-            was, now = (np.array(bounds(p.take([k]))).reshape(2, 2).mean(axis=0) for p in (before, after))
-            outline = transform(before.take([k]), translation(*(now - was)))
-        parts.append(outline)
-    return Path.concatenate(parts)
 
 
 def of_feature(typed: str) -> dict[str, Any]:

@@ -53,6 +53,7 @@ class Registry(unittest.TestCase):
             "wished",
             "bits",
             "aim",
+            "kept_holes",
             "scaled",
             "filling",
         }
