@@ -23,6 +23,7 @@ import exchange  # noqa: E402
 import geometry  # noqa: E402
 import preview  # noqa: E402
 import road  # noqa: E402
+import size  # noqa: E402
 import words  # noqa: E402
 from tracing import speed  # noqa: E402
 
@@ -45,6 +46,7 @@ FIGURES |= {
     "drafts": drafts.drafts,
     "words": words.words,
     "build": build.build,
+    "size": size.size,
 }
 RUNS = 7
 #: Of what takes longer than this in all, in seconds, there are fewer runs, and the first is counted.

@@ -103,10 +103,11 @@ def _by_shapely(path: Outlines) -> shapely.Geometry:
     return bird.difference(shapely.union_all(shapely.intersection(cells, inner)))
 
 
-def _brought(page: Page, address: str, name: str) -> dict:
+def brought(page: Page, address: str, name: str, data: bytes | None = None) -> dict:
+    """A job of its own with a design of the demo, or with other bytes, on the bench."""
     page.goto(address)
     page.get_by_role("button", name="Drop designs here").wait_for()
-    data = (FILES / name).read_bytes()
+    data = data or (FILES / name).read_bytes()
     page.get_by_label("Choose designs").set_input_files(
         {"name": f"figure-{name}", "mimeType": "image/svg+xml", "buffer": data}
     )
@@ -118,7 +119,7 @@ def _brought(page: Page, address: str, name: str) -> dict:
 
 
 def _previews(page: Page, address: str, name: str) -> Iterator[str]:
-    job = _brought(page, address, name)
+    job = brought(page, address, name)
     drawing = f"fetch('/api/documents/{job['head']['document']}/drawing').then((answer) => answer.text())"
     pieces = [piece["id"] for piece in json.loads(page.evaluate(drawing))["pieces"]]
     # Later questions of a tab have higher numbers.
@@ -142,7 +143,7 @@ def _previews(page: Page, address: str, name: str) -> Iterator[str]:
 
 def _dragged(page: Page, address: str) -> str:
     """A thousand nodes of the tree are picked and dragged; how far apart frames come."""
-    _brought(page, address, "tree-bought.svg")
+    brought(page, address, "tree-bought.svg")
     page.locator(".offer", has=page.get_by_text("move nodes by hand", exact=True)).click()
     page.wait_for_function("Number(document.querySelector('canvas.hands')?.dataset.nodes) > 500", timeout=60_000)
     page.wait_for_timeout(1500)

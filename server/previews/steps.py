@@ -4,8 +4,9 @@ from __future__ import annotations
 
 import json
 import struct
-from collections.abc import Mapping
-from dataclasses import asdict
+from collections.abc import Mapping, Sequence
+from dataclasses import asdict, replace
+from functools import lru_cache
 from typing import Any
 
 from api.drawing import drawing_of, paths_of, under, within_mm
@@ -14,8 +15,10 @@ from hakobu.checks import check, rule_of
 from hakobu.checks.effort import seconds_to_check
 from hakobu.checks.verdict import verdict
 from hakobu.errors import TooMuch
+from hakobu.geometry import Path
 from hakobu.model import Conditions, Document, Step
-from hakobu.model.figures import figures_of
+from hakobu.model.features import drawn_dimensions
+from hakobu.model.figures import Figures, figures_of
 from hakobu.model.report import report_of
 from hakobu.model.units import in_words
 from hakobu.operations import Outcome, operation_of, parameters_from
@@ -57,6 +60,8 @@ def preview(job: str, values: dict[str, Any]) -> bytes:
     before = load_document(base.document_id)
     after, made, stopped = _after(found, base, values["step"], still_wanted)
     still_wanted()
+    # A design that a new step moves as a whole is moved by the page.
+    moved = made.moved if made.document is after and not values["step"].get("key") else None
     head = {
         "number": number,
         "title": made.title,
@@ -65,10 +70,11 @@ def preview(job: str, values: dict[str, Any]) -> bytes:
         "spots": [asdict(spot) for spot in made.spots],
         "marks": [asdict(mark) for mark in made.marks],
         "stopped": stopped,
-        "before": asdict(figures_of(before)),
-        "after": asdict(figures_of(after)),
+        "before": asdict(_known_figures(base.document_id)),
+        "after": asdict(_sized(_known_figures(base.document_id), after, moved) if moved else figures_of(after)),
         "in_words": in_words(*after.extent_mm),
-        **_changes(before, after),
+        "moved": moved,
+        **(_moved(after) if moved else _changes(before, after)),
     }
     conditions = conditions_of(base.settings)
     if conditions.target:
@@ -76,8 +82,7 @@ def preview(job: str, values: dict[str, Any]) -> bytes:
     if values["checked"]:
         head |= {"report": report_of(after).as_json(), **_looked(before, after, conditions)}
         still_wanted()
-    known = {piece.path.digest for piece in before.pieces}
-    fresh = {p.path.digest: p.path for p in after.pieces if p.path.digest not in known and len(p.path)}
+    fresh = {} if moved else _fresh(before, after)
     text = json.dumps(head).encode()
     text += b" " * (-len(text) % 4)
     return struct.pack("<I", len(text)) + text + paths_of(fresh, within_mm(after))
@@ -124,6 +129,33 @@ def _after(job: Job, base: Revision, item: Mapping[str, Any], still_wanted) -> t
 def _seconds(document: Document, step: Step) -> float:
     operation = operation_of(step.operation)
     return operation.cost(document, parameters_from(operation, step.parameters, step.version), effort.of_source)
+
+
+@lru_cache(maxsize=32)
+def _known_figures(digest: str) -> Figures:
+    return figures_of(load_document(digest))
+
+
+def _sized(before: Figures, after: Document, matrix: Sequence[float]) -> Figures:
+    """The figures of a design that was moved as a whole; stretched ones are measured."""
+    if matrix[0] != matrix[3] or (after.page and after.page.fixed):
+        return figures_of(after)
+    width, height = after.size_mm
+    return replace(before, line_mm=before.line_mm * matrix[0], width_mm=width, height_mm=height)
+
+
+def _fresh(before: Document, after: Document) -> dict[str, Path]:
+    """The paths that the document before does not have."""
+    known = {piece.path.digest for piece in before.pieces}
+    return {p.path.digest: p.path for p in after.pieces if p.path.digest not in known and len(p.path)}
+
+
+def _moved(after: Document) -> dict[str, Any]:
+    """What is new of a design that was moved as a whole."""
+    plain = drawing_of(replace(after, pieces=()))
+    dimensions = [asdict(each) for each in drawn_dimensions(after)]
+    page = {"page": plain["page"], "layers": plain["layers"], "dimensions": dimensions}
+    return {**page, "pieces": [], "gone": [], "order": []}
 
 
 def _changes(before: Document, after: Document) -> dict[str, Any]:

@@ -8,8 +8,8 @@ import numpy as np
 
 from .affine import compose, scaling, transform, translation
 from .flatten import flatten
-from .measure import bounds
-from .path import Path
+from .measure import bounds, segment_bounds
+from .path import Path, segments_of
 from .places import Places
 
 #: Shapes are compared at points whose chords leave them by no more, in mm.
@@ -67,9 +67,10 @@ def largest_factor(
     at = np.array([(room[0] + room[2]) / 2 + off[0], (room[1] + room[3]) / 2 + off[1]])
     high = max((room[2] - room[0]) / max(box[2] - box[0], 1e-9), (room[3] - room[1]) / max(box[3] - box[1], 1e-9)) * 2
     high = min(high, 1e6)
-    points = flatten(shape, CHORD_MM / max(high, 1.0)).points - middle
+    chord = CHORD_MM / max(high, 1.0)
     corners = flatten(rim, CHORD_MM).points
     places, convex = Places(rim), _is_convex(corners)
+    points = flatten(_outermost(shape) if convex else shape, chord).points - middle
     if convex:
         points = _hull(points)
 
@@ -92,6 +93,20 @@ def largest_factor(
             return float(brentq(room_left, before, step, rtol=SHARE))
         before = step
     return float(before)
+
+
+def _outermost(shape: Path) -> Path:
+    """The segments of a shape that reach to the convex hull of its nodes: only they can touch a convex rim."""
+    from scipy.spatial import ConvexHull, QhullError
+
+    try:
+        planes = ConvexHull(shape.ctrl[:, [0, 3]].reshape(-1, 2)).equations
+    except QhullError:
+        return shape
+    boxes = segment_bounds(shape)
+    corners = boxes[:, [[0, 1], [2, 1], [2, 3], [0, 3]]].reshape(-1, 2)
+    reach = (corners @ planes[:, :2].T + planes[:, 2]).max(axis=1).reshape(-1, 4).max(axis=1)
+    return segments_of(shape, np.flatnonzero(reach > -1e-9 * np.abs(boxes).max()))
 
 
 def _hull(points: np.ndarray) -> np.ndarray:

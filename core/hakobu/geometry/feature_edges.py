@@ -99,5 +99,6 @@ def angle_at(path: Path, place: tuple[float, float]) -> Feature | None:
     row = rows[np.argmin(np.hypot(*(path.ctrl[rows, 0] - place).T))]
     at = path.ctrl[row, 0]
     reach = min(np.hypot(*(path.ctrl[k, 3] - path.ctrl[k, 0])) for k in (before[row], row)) / 2
-    ends = np.array([at, at - into[row] * reach, at + out[row] * reach])
+    one, other = (way / max(float(np.hypot(*way)), 1e-300) for way in (-into[row], out[row]))
+    ends = np.array([at, at + one * reach, at + other * reach])
     return Feature(180.0 - float(np.degrees(turn[row])), ends, "angle")

@@ -12,7 +12,7 @@ from .inner import largest_circle
 from .measure import area, bounds, outline_bounds, segment_bounds, signed_areas
 from .nodes import nodes_of
 from .path import Path, segments_of
-from .places import Places
+from .places import Places, places_of
 from .strips import ray_crossings
 
 #: A hole whose area is that of the circle it holds, within this share, is round.
@@ -77,7 +77,7 @@ def circle_at(path: Path, place: tuple[float, float]) -> Feature | None:
 def strip_at(path: Path, place: tuple[float, float]) -> Feature | None:
     """How wide what is cut out is at a place in it, or how wide the gap is at a place beside it: from the nearest edge
     straight across to the next one. None where there is no other side."""
-    places = Places(path)
+    places = places_of(path)
     point = np.asarray(place, float)
     near = places.nearest(point[None]).point[0]
     way = point - near

@@ -74,6 +74,14 @@ class Places:
         return winding % 2 != 0 if rule == "evenodd" else winding != 0
 
 
+def places_of(path: Path) -> Places:
+    """The same for all who ask about one path, kept with it."""
+    found = path.__dict__.get("_places")
+    if found is None:
+        found = path.__dict__["_places"] = Places(path)
+    return found
+
+
 def _points(points: np.ndarray) -> np.ndarray:
     points = np.array(points, np.float64, order="C").reshape(-1, 2)
     if not np.isfinite(points).all():

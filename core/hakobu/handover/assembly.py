@@ -2,7 +2,10 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import dataclass, field, replace
+
+import numpy as np
 
 from ..errors import CannotDo
 from ..geometry import Path, bounds, compose, figures, scaling, transform, translation
@@ -14,6 +17,7 @@ from ..lettering.faces import face_of
 from ..lettering.layout import Spacing, laid_out, set_at
 from ..lettering.setting import set_line
 from ..model import Document, Fill, Layer, Page, Piece, Stroke, Treatment
+from ..model.features import DrawnDimension, drawn_dimensions
 from ..model.shapes import has_inside, operand_of
 from ..model.units import size_text
 from ..model.words import number_of
@@ -26,6 +30,8 @@ TITLE_MM, TEXT_MM, NUMBER_MM, LEAST_NUMBER_MM = 5.0, 2.6, 3.0, 1.2
 #: A size is rounded down to one of these shares, so that it can be told: true size, a half, and so on.
 SCALES = (1.0, 0.75, 0.5, 0.4, 0.25, 0.2, 0.1, 0.05, 0.02, 0.01)
 INK, PAPER = "#1b2a4e", "#ffffff"
+#: The colour of what is measured, and half the length of the ticks at its ends, in mm.
+DIMENSION, DIMENSION_TICK_MM = "#1d6b5c", 1.2
 FACE, NUMBERS = "varela-round", "archivo-black"
 #: More pieces than this would be a page of numbers.
 MOST_PIECES = 400
@@ -65,7 +71,7 @@ def assembly_page(document: Document, title: str = "") -> Document:
     sheet.down += 7.0
     sheet.text(f"{size_text(width, height)}, {number_of(len(pieces), 'piece')}; {_shown(scale)}", MARGIN_MM, TEXT_MM)
     sheet.down += 6.0
-    _drawn(sheet, document, pieces, numbers, scale)
+    _drawn(sheet, document, pieces, numbers, scale, drawn_dimensions(document))
     for layer in document.layers:
         own = [piece for piece in pieces if piece.layer == layer.id]
         if own:
@@ -106,8 +112,15 @@ def _listed(numbers: list[int]) -> str:
     return ", ".join(f"{run[0]} to {run[-1]}" if len(run) > 2 else ", ".join(map(str, run)) for run in runs)
 
 
-def _drawn(sheet: _Sheet, document: Document, pieces: list[Piece], numbers: dict[str, int], scale: float) -> None:
-    """Pieces in the middle of the page, below what is there, each with its number."""
+def _drawn(
+    sheet: _Sheet,
+    document: Document,
+    pieces: list[Piece],
+    numbers: dict[str, int],
+    scale: float,
+    dimensions: Sequence[DrawnDimension] = (),
+) -> None:
+    """Pieces in the middle of the page, below what is there, each with its number; and what is measured of them."""
     left, top, right, bottom = bounds(Path.concatenate(piece.path for piece in pieces))
     x = (PAGE_MM[0] - (right - left) * scale) / 2
     matrix = compose(translation(x, sheet.down), compose(scaling(scale), translation(-left, -top)))
@@ -125,7 +138,36 @@ def _drawn(sheet: _Sheet, document: Document, pieces: list[Piece], numbers: dict
     for words, place, size, knob in marks:
         sheet.put(knob, PAPER, INK)
         sheet.text(words, place[0], size, middle=True, y=place[1] + size / 2)
+    for dimension in dimensions:
+        if dimension.size is not None:
+            _dimension(sheet, dimension, matrix)
     sheet.down += (bottom - top) * scale
+
+
+def _dimension(sheet: _Sheet, dimension: DrawnDimension, matrix: np.ndarray) -> None:
+    """A line between the places that are measured, with ticks at its ends and its figure in the middle on paper."""
+    ends = np.array(dimension.ends) @ matrix[:, :2].T + matrix[:, 2]
+    if dimension.kind == "angle":
+        corner, one, other = ends
+        lines = [(one, corner), (corner, other)]
+        middle = (one + other) / 2
+    else:
+        one, other = ends
+        way = other - one
+        across = np.array([-way[1], way[0]]) / max(float(np.hypot(*way)), 1e-9) * DIMENSION_TICK_MM
+        lines = [(one, other), (one - across, one + across), (other - across, other + across)]
+        middle = (one + other) / 2
+    for pair in lines:
+        sheet.put(Path.from_points(np.array(pair), closed=False), None, DIMENSION)
+    words = " ".join(filter(None, (dimension.name, dimension.text.replace("⌀ ", "").replace("°", " deg"))))
+    text = _text(words, (float(middle[0]), float(middle[1])), NUMBER_MM * 0.7, False)
+    if not len(text):
+        return
+    left, top, right, bottom = bounds(text)
+    x, y = float(middle[0]) - (left + right) / 2, float(middle[1]) - (top + bottom) / 2
+    plate = figures.rectangle(left + x - 1.0, top + y - 0.8, right - left + 2.0, bottom - top + 1.6, 0.6)
+    sheet.put(plate, PAPER, DIMENSION)
+    sheet.put(transform(text, translation(x, y)), DIMENSION)
 
 
 def _mark(path: Path, number: int, inside: bool) -> tuple[str, tuple[float, float], float, Path]:

@@ -161,6 +161,11 @@ class Document:
         return self._followed
 
     @cached_property
+    def lines_followed(self) -> Path:
+        """The outlines of all these pieces, one after the other."""
+        return Path.concatenate(piece.path for piece in self._followed)
+
+    @cached_property
     def _followed(self) -> tuple[Piece, ...]:
         layers = {layer.id for layer in self.layers if layer.treatment.follows_lines}
         return tuple(p for p in self.pieces if p.layer in layers)

@@ -12,7 +12,7 @@ from ..errors import BadRequest, CannotDo
 from ..geometry import Path, bounds, feature_edges, features, signed_areas
 from ..geometry.boolean import union
 from ..geometry.features import Feature
-from ..geometry.places import Places
+from ..geometry.places import Places, places_of
 from .dimension import Dimension, Place
 from .document import Document, Piece
 from .shapes import has_inside, operand_of
@@ -59,8 +59,9 @@ def feature_at(document: Document, kind: str, places: Sequence[Place]) -> tuple[
         what = "closed shape" if known.of_shape else "line"
         raise CannotDo(f"There is no {what} here to measure.")
     owners = _around_hole(pieces, places[0]) if kind == "hole" else []
-    owners = owners or owners_of(pieces, places)
-    found = _find(known, pieces, owners, places)
+    lines = document.lines_followed if len(pieces) == len(document.pieces_followed()) else None
+    owners = owners or owners_of(pieces, places, lines)
+    found = _find(known, pieces, owners, places, lines)
     if found is None:
         raise CannotDo(f"There is no {known.missing} there to measure: point at another place.")
     return found, tuple(piece.id for piece in owners)
@@ -90,14 +91,19 @@ def default_places(document: Document, kind: str) -> tuple[Place, ...]:
 
 
 def _find(
-    known: FeatureKind, pieces: Sequence[Piece], owners: Sequence[Piece], places: Sequence[Place]
+    known: FeatureKind,
+    pieces: Sequence[Piece],
+    owners: Sequence[Piece],
+    places: Sequence[Place],
+    lines: Path | None = None,
 ) -> Feature | None:
+    """lines: of all pieces, where they are at hand."""
     if not known.of_shape:
         return known.find(Path.concatenate(piece.path for piece in dict.fromkeys(owners)), *places)
     shape = covered(owners[0])
     if known.across and len(pieces) > 1 and not Places(shape).contains(np.array(places))[0]:
         # Beside the piece: the gap to whatever comes next.
-        shape = Path.concatenate(piece.path for piece in pieces)
+        shape = lines if lines is not None else Path.concatenate(piece.path for piece in pieces)
     return known.find(shape, *places)
 
 
@@ -113,13 +119,29 @@ def _covered(path: Path, rule: str) -> Path:
     return union(Operand(path, rule)).path
 
 
-def owners_of(pieces: Sequence[Piece], places: Sequence[Place]) -> list[Piece]:
-    """The piece whose line is nearest to each place, the topmost of equals."""
-    pieces = list(reversed(pieces))
-    whole = Path.concatenate(piece.path for piece in pieces)
+def owners_of(pieces: Sequence[Piece], places: Sequence[Place], lines: Path | None = None) -> list[Piece]:
+    """The piece whose line is nearest to each place, the topmost of equals. lines: of all pieces, where they are at
+    hand."""
+    whole = lines if lines is not None else Path.concatenate(piece.path for piece in pieces)
     ends = np.cumsum([len(piece.path) for piece in pieces])
-    near = Places(whole).nearest(np.array(places, float))
-    return [pieces[int(np.searchsorted(ends, outline, side="right"))] for outline in near.outline]
+    near = places_of(whole).nearest(np.array(places, float))
+    owners = np.searchsorted(ends, near.outline, side="right")
+    return [_topmost(pieces, int(owner), point) for owner, point in zip(owners, near.point, strict=True)]
+
+
+#: Lines that are no farther apart lie on each other, in mm.
+ON_EACH_OTHER_MM = 1e-6
+
+
+def _topmost(pieces: Sequence[Piece], owner: int, point: np.ndarray) -> Piece:
+    """The last piece whose line passes through a point of one of them."""
+    for piece in reversed(pieces[owner + 1 :]):
+        left, top, right, bottom = bounds(piece.path) or (np.inf, np.inf, -np.inf, -np.inf)
+        if not (left - 1e-6 <= point[0] <= right + 1e-6 and top - 1e-6 <= point[1] <= bottom + 1e-6):
+            continue
+        if places_of(piece.path).nearest(point[None]).distance[0] < ON_EACH_OTHER_MM:
+            return piece
+    return pieces[owner]
 
 
 def measured(document: Document, dimension: Dimension) -> Feature | None:

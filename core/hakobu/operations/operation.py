@@ -67,7 +67,8 @@ class Spot:
 class Outcome:
     """The document after a step. title: what was done, for the log. note: its effect. findings: of what was read.
     spots: where on the work a hand may take hold of parts of the step. marks: what it measured, to be drawn while it is
-    set up."""
+    set up. moved:
+    (a, b, c, d, e, f), where all that the step did is to move the whole document so."""
 
     document: Document
     title: str
@@ -76,6 +77,7 @@ class Outcome:
     findings: tuple[Finding, ...] = ()
     spots: tuple[Spot, ...] = ()
     marks: tuple[DrawnDimension, ...] = ()
+    moved: tuple[float, float, float, float, float, float] | None = None
 
 
 @dataclass(frozen=True)

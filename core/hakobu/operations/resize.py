@@ -110,10 +110,17 @@ def run(document: Document, parameters: Resize, context: Context) -> Outcome:
     size = f"{as_mm(height * down)} high" if by_height else f"{as_mm(width * across)} wide"
     if made.page and made.page.fixed:
         made = centred(made, made.page)
+    plain = not (parameters.lines or parameters.holes_mm) and document.box is not None
+    moved = (across, 0.0, 0.0, down, *_off(document, made, across, down)) if plain else None
     title = parameters.reason or f"Sized to {size}"
     notes = [parameters.said] if parameters.said else notes
     figures = {"factor": across, **({"factor_down": down} if down != across else {}), **figures}
-    return Outcome(replace(made, sized=_typed(parameters)), title, "; ".join(notes), figures)
+    return Outcome(replace(made, sized=_typed(parameters)), title, "; ".join(notes), figures, moved=moved)
+
+
+def _off(before: Document, after: Document, across: float, down: float) -> tuple[float, float]:
+    """How far the design was moved besides, onto its page."""
+    return after.box[0] - across * before.box[0], after.box[1] - down * before.box[1]
 
 
 def _typed(parameters: Resize) -> tuple[str, float] | None:

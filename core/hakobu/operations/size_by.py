@@ -2,13 +2,22 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
 from typing import Any
 
+from ..geometry.features import Feature, size_after
 from ..model import Document
 from ..model.declare import choice, data, flag, length, line, point
-from ..model.features import ONE_PLACE, TWO_PLACES, default_places, drawn_dimensions
+from ..model.dimension import Dimension
+from ..model.features import (
+    ONE_PLACE,
+    TWO_PLACES,
+    DrawnDimension,
+    default_places,
+    drawn_dimensions,
+    size_words,
+)
 from ..model.following import with_dimensions
 from ..model.units import as_mm
 from .operation import Context, Operation, Outcome
@@ -52,10 +61,14 @@ def run(document: Document, parameters: SizeBy, context: Context) -> Outcome:
     made = resize(document, _wish(document, parameters, across, down), context)
     known = {dimension.id for dimension, _, _ in sized}
     present = [f"{f.about} {as_mm(f.size)}: type its true size" for d, f, _ in found if d.id not in known]
-    after = _with_marks(document, made.document, [dimension for dimension, _, _ in found])
+    if made.moved:
+        marks = tuple(_moved(dimension, feature, made.moved, (across, down)) for dimension, feature, _ in found)
+    else:
+        marks = _followed(document, made.document, [dimension for dimension, _, _ in found])
     note = "; ".join([*([made.note] if sized else []), *notes, *present])
     figures = {**made.figures, **figures, "present_mm": found[0][1].size}
-    return Outcome(made.document, made.title if sized else "Measured", note, figures, marks=after)
+    title = made.title if sized else "Measured"
+    return Outcome(made.document, title, note, figures, marks=marks, moved=made.moved)
 
 
 def _placed(document: Document, parameters: SizeBy) -> SizeBy:
@@ -75,8 +88,16 @@ def _wish(document: Document, parameters: SizeBy, across: float, down: float) ->
     return Resize(width_mm=width * across, height_mm=height * down, stretch=True, **stays)
 
 
-def _with_marks(before: Document, after: Document, dimensions) -> tuple:
-    """What was measured, as it is drawn on the sized design."""
+def _moved(dimension: Dimension, feature: Feature, matrix: tuple, factors: tuple[float, float]) -> DrawnDimension:
+    """A feature as it is drawn on a design that was moved as a whole."""
+    a, _, _, d, e, f = matrix
+    ends = tuple((float(a * x + e), float(d * y + f)) for x, y in feature.ends)
+    size = size_after(feature, factors)
+    return DrawnDimension(dimension.id, "", dimension.kind, ends, size, size_words(dimension.kind, size))
+
+
+def _followed(before: Document, after: Document, dimensions: Sequence[Dimension]) -> tuple[DrawnDimension, ...]:
+    """What was measured, found again on the sized design."""
     measured = replace(before, dimensions=tuple(dimensions))
     moved = with_dimensions(measured, replace(after, dimensions=measured.dimensions))
     return tuple(drawn_dimensions(moved))

@@ -8,6 +8,9 @@ import tempfile
 import unittest
 from pathlib import Path
 
+from hakobu.model import codec
+from hakobu.model.features import drawn_dimensions
+
 ROOT = Path(__file__).parents[3]
 KETTLE = ROOT / "demo" / "files" / "kettle.png"
 TITLE, MOON, FRAME, TREE = (
@@ -176,6 +179,28 @@ class Trace(Case):
 class Do(Case):
     def design(self, name: str) -> dict:
         return json.loads((self.folder / name).read_text())
+
+    def test_sizes_are_typed_fitted_and_taken_from_features(self):
+        out = self.folder / "sized.svg"
+        for options, expected in (
+            (("--width", "2 1/4 in"), (57.15, 57.15)),
+            (("--width", "180/2"), (90.0, 90.0)),
+            (("--fit", "140x95mm", "--clear", "5mm"), (85.0, 85.0)),
+            (("--target", "tile", "--clear", "5mm"), (140.0, 140.0)),
+        ):
+            with self.subTest(options):
+                said = json.loads(self.done("do", "resize", MOON, out, *options, "--json"))
+                self.assertEqual(said["after"]["size_mm"], list(expected))
+        said = json.loads(self.done("do", "resize", MOON, out, "--feature", "circle:32,61", "--to", "12mm", "--json"))
+        self.assertRegex(said["report"]["note"], "circle .* became 12 mm")
+
+    def test_what_is_measured_is_kept_and_follows(self):
+        one, two = self.folder / "one.json", self.folder / "two.json"
+        self.done("do", "measure", MOON, one, "--kind", "distance", "--name", "Across")
+        self.done("do", "resize", one, two, "--factor", "2")
+        sizes = [drawn_dimensions(codec.from_json(path.read_text()))[0] for path in (one, two)]
+        self.assertAlmostEqual(sizes[1].size, 2 * sizes[0].size, places=6)
+        self.assertEqual(sizes[1].name, "Across")
 
     def test_a_step_on_a_file_with_its_report(self):
         out = self.folder / "backed.svg"

@@ -2,13 +2,16 @@
 
 import unittest
 
+import numpy as np
+
 from hakobu import formats
 from hakobu.errors import CannotDo
 from hakobu.formats import WriteOptions
 from hakobu.geometry import bounds
 from hakobu.handover import assembly_page
-from hakobu.handover.assembly import MOST_PIECES, PAGE_MM
+from hakobu.handover.assembly import DIMENSION, MOST_PIECES, PAGE_MM
 from hakobu.model import Document, Fill, Piece
+from hakobu.model.features import drawn_dimensions
 
 from ..operations.test_built import RING, of, took
 from ..shapes import square
@@ -36,6 +39,17 @@ class Page(unittest.TestCase):
             number = page.pieces[page.pieces.index(disc) + 1]
             (a, b, c, d), (x0, y0, x1, y1) = bounds(number.path), bounds(disc.path)
             self.assertTrue(a > x0 and b > y0 and c < x1 and d < y1)
+
+    def test_what_is_measured_stands_on_it_with_its_figure(self):
+        plain = assembly_page(self.design, "Ring")
+        measured = took("measure", None, self.design, kind="distance", name="Across").document
+        page = assembly_page(measured, "Ring")
+        green = [p for p in page.pieces if DIMENSION in (p.stroke and p.stroke.color, p.fill and p.fill.color)]
+        # A line with two ticks, a plate, and the figure.
+        self.assertEqual((len(page.pieces) - len(plain.pieces), len(green)), (5, 5))
+        left, top, right, bottom = bounds(green[0].path)
+        (drawn,) = drawn_dimensions(measured)
+        self.assertAlmostEqual(np.hypot(right - left, bottom - top), drawn.size, places=6)
 
     def test_it_is_written_as_pdf_and_svg_and_the_same_twice(self):
         page = assembly_page(self.design, "Ring")

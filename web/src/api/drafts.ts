@@ -50,6 +50,8 @@ export interface Draft {
   pieces: Piece[]
   gone: string[]
   order: string[]
+  /** Where all that the step does is to move the whole design by a matrix, a to f as in SVG: pieces are not sent then. */
+  moved?: [number, number, number, number, number, number] | null
   findings?: { made: Kind[]; removed: Kind[] } | null
   verdict?: { sentence: string; holds: boolean | null } | null
   report?: { narrowest_mm: number | null; smallest_gap_mm: number | null; area_mm2: number | null }

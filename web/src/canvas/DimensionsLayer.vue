@@ -32,7 +32,7 @@ const width = (text: string) => text.length * 7 + 14
     <g v-for="one in drawn" :key="one.id" role="listitem" :aria-label="label(one)" class="dimension" :class="{ off: one.holds === false, draft: one.isDraft }">
       <path class="halo" :d="one.line" />
       <path class="line" :d="one.line" />
-      <g :transform="`translate(${one.at[0] - width(label(one)) / 2} ${one.at[1] - 10})`">
+      <g :transform="`translate(${one.at[0] - width(label(one)) / 2} ${one.at[1] + (one.isDraft ? 14 : -10)})`">
         <rect :width="width(label(one))" height="20" rx="4" />
         <text :x="width(label(one)) / 2" y="14">{{ label(one) }}</text>
       </g>

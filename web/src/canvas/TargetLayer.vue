@@ -2,14 +2,11 @@
 import { computed } from 'vue'
 
 import type { Viewport } from '@/composables/viewport'
-import { useDraft } from '@/stores/draft'
-import { useJob } from '@/stores/job'
+import { useTarget } from '@/composables/target'
 
 /** What the work goes onto, under it at true size, with where the work comes nearest to its rim. */
 const props = defineProps<{ viewport: Viewport }>()
-const draft = useDraft()
-const jobs = useJob()
-const under = computed(() => draft.shown?.target ?? jobs.head?.target ?? null)
+const { under } = useTarget()
 const rim = computed(() => (under.value?.lines ?? []).map((line) => `M${line.join(' ')}Z`).join(''))
 const place = ([x, y]: number[]) => {
   const { view } = props.viewport
@@ -42,7 +39,10 @@ const beyond = computed(() => (under.value?.clearance_mm ?? 0) < -0.01)
   vector-effect: non-scaling-stroke;
 }
 .name {
-  fill: var(--ink-2);
+  fill: #45587f;
+  stroke: #fffdf7;
+  stroke-width: 3;
+  paint-order: stroke;
   font: 600 12.5px var(--v-font-body);
 }
 .near {

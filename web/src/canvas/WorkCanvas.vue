@@ -4,6 +4,7 @@ import { computed, ref, watch } from 'vue'
 import type { Drawing, Finding, MendPreview } from '@/api/types'
 import { useGestures, type Held } from '@/composables/gestures'
 import { useHandles } from '@/composables/handles'
+import { useTarget } from '@/composables/target'
 import { usePictureColour } from '@/composables/pictureColour'
 import type { Seen } from '@/composables/sides'
 import { useViewport, type Box } from '@/composables/viewport'
@@ -60,6 +61,7 @@ const ruler = useRuler()
 const trace = useTrace()
 const draft = useDraft()
 const tools = useTraceTool()
+const target = useTarget()
 /** Where the pointer is, in pixels; the loupe is about it. */
 const pointer = ref<[number, number] | null>(null)
 
@@ -72,7 +74,8 @@ const whole = computed<Box>(() => {
   if (spread) return spread
   const [width, height] = props.drawing.page ?? props.drawing.frame
   const [left, top, right, bottom] = props.drawing.box ?? [0, 0, width, height]
-  return [Math.min(0, left), Math.min(0, top), Math.max(width, right), Math.max(height, bottom)]
+  const [x, y, x2, y2] = target.box.value ?? [0, 0, 0, 0]
+  return [Math.min(0, left, x), Math.min(0, top, y), Math.max(width, right, x2), Math.max(height, bottom, y2)]
 })
 const showAll = () => viewport.fit(whole.value)
 const shape = computed(() => whole.value.join())

@@ -4,6 +4,7 @@ import { computed, ref, shallowRef, watch } from 'vue'
 import { Refused } from '@/api/client'
 import { fetchDraft, type Draft } from '@/api/drafts'
 import type { Operation, Parameter, Selection, StepDone } from '@/api/types'
+import { withMoved } from '@/canvas/moved'
 import { applies } from '@/composables/sentence'
 import { words } from '@/words'
 
@@ -236,8 +237,9 @@ export const useDraft = defineStore('draft', () => {
     try {
       const based_on = job.head?.id
       if (!of || !based_on || !job.job) return
-      const found = await fetchDraft(job.job.id, { based_on, step: item(), checked, tab: TAB, number: nextNumber() })
-      if (of !== operation.value || !found) return
+      const answered = await fetchDraft(job.job.id, { based_on, step: item(), checked, tab: TAB, number: nextNumber() })
+      if (of !== operation.value || !answered) return
+      const found = withMoved(answered, drawing.drawn)
       // What was looked at for longer stays until it is looked at again.
       shown.value = checked || !shown.value ? found : { ...found, findings: shown.value.findings, verdict: shown.value.verdict }
       problem.value = ''

@@ -52,7 +52,7 @@ const readArea = (typed: string) => {
     <div class="three">
       <SizeField :label="w.width" :value="now.width_mm" :show="text" :read="parseLength" :wrong="words.slide.wrongLength" :disabled="!!jobs.busy" @typed="side('width_mm', $event)" @enter="emit('keep')" />
       <SizeField :label="w.height" :value="now.height_mm" :show="text" :read="parseLength" :wrong="words.slide.wrongLength" :disabled="!!jobs.busy" @typed="side('height_mm', $event)" @enter="emit('keep')" />
-      <SizeField :label="w.percent" :value="percent" :show="(v) => `${number(v, 2)} %`" :read="readPercent" :wrong="words.slide.wrongLength" :disabled="!!jobs.busy" @typed="aim({ factor: $event / 100 })" @enter="emit('keep')" />
+      <SizeField :label="w.percent" :value="percent" :show="(v) => `${number(v, 1)} %`" :read="readPercent" :wrong="words.slide.wrongLength" :disabled="!!jobs.busy" @typed="aim({ factor: $event / 100 })" @enter="emit('keep')" />
     </div>
     <TickField :label="w.free" :title="w.freeHint" :value="free" @take="(on) => (free = on)" />
     <FoldPart :name="w.more" :set="false">

@@ -3,8 +3,8 @@ import { computed } from 'vue'
 
 import { useChosen } from '@/composables/chosen'
 import { useMakeTarget } from '@/composables/makeTarget'
+import { useTarget } from '@/composables/target'
 import { mm, parseLength } from '@/composables/lengths'
-import { useDraft } from '@/stores/draft'
 import { useJob } from '@/stores/job'
 import { usePicks } from '@/stores/picks'
 import { words } from '@/words'
@@ -12,14 +12,13 @@ import { words } from '@/words'
 import RowField from '../RowField.vue'
 
 /** What the work goes onto or into: chosen from the list, drawn under it, with the clearance to its rim. */
-const draft = useDraft()
 const jobs = useJob()
 const picks = usePicks()
 const { settings, targets } = useChosen()
 const makeTarget = useMakeTarget()
 const w = words.size
 
-const under = computed(() => draft.shown?.target ?? jobs.head!.target)
+const { under } = useTarget()
 const off = computed(() => settings.value.target_off ?? [0, 0])
 const choose = (target: string) => jobs.set(w.choosing, () => ({ target: target || null, target_off: null }))
 const moveBy = (axis: 0 | 1, value: number) => jobs.set(w.moving, () => ({ target_off: off.value.map((now, k) => (k === axis ? value : now)) }))
