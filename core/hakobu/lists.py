@@ -30,6 +30,8 @@ RANGES: Mapping[str, Mapping[str, tuple[float, float]]] = {
     "purposes": {},
     "targets": ranges_of(Target),
 }
+#: What a person may set otherwise of a job's material, and between which values.
+MATERIAL_LIMITS = {name: RANGES["materials"][name] for name in ("least_strip_mm", "least_gap_mm", "least_piece_mm2")}
 _NAMED_NOTHING = PURPOSES[0]
 
 

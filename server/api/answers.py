@@ -15,13 +15,13 @@ from hakobu.geometry.nodes import handles_of
 from hakobu.model.reading import Pick, reading_of
 from jobs.asking import asked
 from jobs.conditions import conditions_for
-from jobs.effort import LONG
+from jobs.cost import LONG
 from jobs.models import Revision
-from jobs.polylines import packed
 from jobs.store import load_document
+from wire.drawing import drawing_of, drawn_paths, sketch_of
+from wire.polylines import packed
 
-from . import handing, looking, shapes
-from .drawing import drawing_of, drawn_paths, sketch_of
+from . import handover, looking, presenters
 from .mending import preview_of
 
 #: More handles than these are not told apart by anybody.
@@ -41,7 +41,7 @@ def _revision(pk: int) -> Revision:
 
 def _mend(pk: int, key: str, choice: str) -> dict:
     revision = _revision(pk)
-    finding = next((f for f, _ in shapes.all_findings(revision) if f.key == key), None)
+    finding = next((f for f, _ in presenters.all_findings(revision) if f.key == key), None)
     if finding is None:
         raise NotThere("This finding is no longer there; look at the list again.")
     return preview_of(load_document(revision.document_id), finding, conditions_for(revision), choice)
@@ -49,24 +49,24 @@ def _mend(pk: int, key: str, choice: str) -> dict:
 
 def _file(pk: int, format_id: str) -> bytes:
     revision = _revision(pk)
-    return handing.written(revision.job, revision, format_id).data
+    return handover.written(revision.job, revision, format_id).data
 
 
 def _assembly(pk: int, format_id: str) -> bytes:
     revision = _revision(pk)
-    return handing.assembly(revision.job, revision, format_id).data
+    return handover.assembly(revision.job, revision, format_id).data
 
 
 def _proof(pk: int, format_id: str) -> dict:
     revision = _revision(pk)
-    file = handing.written(revision.job, revision, format_id)
-    return handing.proof_out(revision, handing.file_name(revision.job, format_id), format_id, file)
+    file = handover.written(revision.job, revision, format_id)
+    return handover.proof_out(revision, handover.file_name(revision.job, format_id), format_id, file)
 
 
 def _proof_of_file(pk: int, name: str, path: str) -> dict:
     """path: of the file that lies there while it is asked about."""
     data = File(path).read_bytes()
-    return handing.proof_out(_revision(pk), name, formats.recognise(name, data).id, Written(data))
+    return handover.proof_out(_revision(pk), name, formats.recognise(name, data).id, Written(data))
 
 
 def _paths(document: str, since: str) -> bytes:
@@ -92,7 +92,7 @@ def _apart(document: str) -> dict:
 
 #: By name, what is asked and gives plain data or bytes; the first argument says what it is about.
 ANSWERS = {
-    "verdict": lambda revision: shapes.verdict_out(_revision(revision)),
+    "verdict": lambda revision: presenters.verdict_out(_revision(revision)),
     "mend": _mend,
     "file": _file,
     "assembly": _assembly,

@@ -10,13 +10,13 @@ from rest_framework.response import Response
 from rest_framework.views import APIView
 
 from hakobu.formats.limited import shown_picture
-from jobs import effort
+from jobs import cost
 from jobs.models import Staged
 from jobs.staging import stage
 
 from . import serializers as s
 from .answers import answer
-from .guard import check_size
+from .csrf import check_size
 from .views import ERRORS, FOR_GOOD, answers, for_good, valid
 
 #: The longer side of a picture in a list to choose from.
@@ -42,7 +42,7 @@ class Look(APIView):
     def get(self, request, staged):
         """What would come in with a file."""
         found = get_object_or_404(Staged.objects.select_related("blob"), pk=staged)
-        seconds = effort.of_file(bytes(found.blob.data))
+        seconds = cost.of_file(bytes(found.blob.data))
         return for_good(answer(request, "look", seconds, found.blob_id, found.name))
 
 

@@ -2,16 +2,16 @@
 
 from __future__ import annotations
 
-from previews.faces import told_of
 from rest_framework.response import Response
 from rest_framework.views import APIView
 
 from hakobu.lettering.faces import face_of
 from jobs import history
 from jobs.results import font_of
+from previews.faces import told_of
 
 from . import lettering_serializers as s
-from .guard import check_size
+from .csrf import check_size
 from .previews import work_out
 from .views import _job, answers, valid
 

@@ -13,8 +13,7 @@ from hakobu.model.nearby import Nearby
 from hakobu.model.units import in_words
 from jobs.models import Blob
 from jobs.store import load_document
-
-from .drawing import sketch_of
+from wire.drawing import sketch_of
 
 #: A place that is meant to be on a line is off it by no more than chords are, twice.
 ON_LINE_MM = 2 * DRAWING_MM

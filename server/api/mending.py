@@ -11,7 +11,7 @@ from hakobu.model import Conditions, Document, Edit, Finding
 from hakobu.model.document import Box
 from hakobu.model.figures import figures_of
 from hakobu.model.pages import page_box
-from jobs.polylines import lines_of
+from wire.polylines import lines_of
 
 #: A line that is farther than this from every line that stays goes.
 OFF_MM = 0.02

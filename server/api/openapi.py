@@ -7,7 +7,7 @@ from hakobu.operations import OPERATIONS
 
 
 class CsrfGuardScheme(OpenApiAuthenticationExtension):
-    target_class = "api.guard.CsrfGuard"
+    target_class = "api.csrf.CsrfGuard"
     name = "csrf"
 
     def get_security_definition(self, auto_schema):

@@ -6,13 +6,13 @@ from django.http import HttpResponse
 from django.shortcuts import get_object_or_404
 from drf_spectacular.types import OpenApiTypes
 from drf_spectacular.utils import extend_schema
-from previews.forward import ask
 from rest_framework.views import APIView
 
 from hakobu import pipeline
 from hakobu.tracing.reference import parse_reference
 from hakobu.tracing.reference_sheet import reference_sheet
 from jobs.models import Revision
+from previews.forward import ask
 
 from . import serializers as s
 from .views import ERRORS, answers, valid

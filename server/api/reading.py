@@ -7,10 +7,10 @@ from drf_spectacular.utils import extend_schema
 from rest_framework.response import Response
 from rest_framework.views import APIView
 
-from jobs import effort, runs, weeding
+from jobs import cost, runs, weeded_view
 
+from . import presenters
 from . import reading_serializers as s
-from . import shapes
 from .answers import answer
 from .serializers import RunOut
 from .views import ERRORS, FOR_GOOD, answers, for_good, valid
@@ -21,7 +21,7 @@ class Reading(APIView):
     def post(self, request, document):
         """The figures of what is picked."""
         picks = [[p["piece"], p.get("outline")] for p in valid(s.ReadingIn, request.data)["picks"]]
-        return Response(answer(request, "reading", effort.to_draw(document), document, picks))
+        return Response(answer(request, "reading", cost.to_draw(document), document, picks))
 
 
 class Near(APIView):
@@ -29,7 +29,7 @@ class Near(APIView):
     def post(self, request, document):
         """The line nearest to a place, and how far the next one is from it."""
         place = valid(s.PlaceIn, request.data)
-        return Response(answer(request, "near", effort.to_draw(document), document, place["x"], place["y"]))
+        return Response(answer(request, "near", cost.to_draw(document), document, place["x"], place["y"]))
 
 
 class Between(APIView):
@@ -38,7 +38,7 @@ class Between(APIView):
         """How far two places are from each other; those that are meant to be on a line are moved onto it."""
         asked = valid(s.BetweenIn, request.data)
         ends = [[end["x"], end["y"], end["on_line"]] for end in (asked["first"], asked["last"])]
-        return Response(answer(request, "between", effort.to_draw(document), document, ends))
+        return Response(answer(request, "between", cost.to_draw(document), document, ends))
 
 
 class Handles(APIView):
@@ -46,14 +46,14 @@ class Handles(APIView):
     def post(self, request, document):
         """The handles of some pieces: of each, x and y of its node and of its end."""
         pieces = valid(s.HandlesIn, request.data)["pieces"]
-        return Response(answer(request, "handles", effort.to_draw(document), document, pieces))
+        return Response(answer(request, "handles", cost.to_draw(document), document, pieces))
 
 
 class Apart(APIView):
     @answers(s.ApartOut)
     def get(self, request, document):
         """The shapes of each path that has several: the outlines of each, the outer one first."""
-        return for_good(answer(request, "apart", 2 * effort.to_draw(document), document))
+        return for_good(answer(request, "apart", 2 * cost.to_draw(document), document))
 
 
 class Weeded(APIView):
@@ -65,6 +65,8 @@ class Weeded(APIView):
         """What remains of each cut layer, by the machine's own files, read back; of a large design after a run that
         works it out. machine: its id, or "any"."""
         lists = valid(s.ListsAsked, request.query_params)["lists"]
-        if weeding.effort(document, machine, lists) > effort.LONG:
-            return Response(shapes.run_out(runs.ask_weeding(document, machine, lists)), status=202)
-        return HttpResponse(weeding.weeded(document, machine, lists), content_type="application/json", headers=FOR_GOOD)
+        if weeded_view.cost(document, machine, lists) > cost.LONG:
+            return Response(presenters.run_out(runs.ask_weeding(document, machine, lists)), status=202)
+        return HttpResponse(
+            weeded_view.weeded(document, machine, lists), content_type="application/json", headers=FOR_GOOD
+        )

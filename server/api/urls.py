@@ -1,9 +1,8 @@
 from django.urls import path, register_converter
 from django.urls.converters import IntConverter
 
-from library.views import Library, OneList
-
 from . import archives, lettering, previews, reading, setup, views
+from .library import Library, OneList
 
 
 class RowConverter(IntConverter):

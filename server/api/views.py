@@ -18,15 +18,15 @@ from hakobu import formats
 from hakobu.errors import BadRequest, NotThere
 from hakobu.formats.limited import shown_picture
 from hakobu.model.names import without_controls
-from jobs import effort, history, listing, runs
+from jobs import cost, history, listing, runs
 from jobs.models import Job, Revision, Run, Source, Staged, StoredDocument
 from jobs.store import keep_blob
 from jobs.summary import keep_summary
 
-from . import handing, shapes
+from . import handover, presenters
 from . import serializers as s
 from .answers import answer
-from .guard import check_size
+from .csrf import check_size
 
 FOR_GOOD = {"Cache-Control": "private, max-age=31536000, immutable"}
 #: The longer side of a picture as the browser gets it: sharp on any screen, light on the way.
@@ -62,7 +62,7 @@ class Jobs(APIView):
         asked = valid(s.JobsAsked, request.query_params)
         found = listing.found(asked["search"], asked["sort"], asked["deleted"])
         first = (asked["page"] - 1) * asked["size"]
-        page = [shapes.job_listed(job) for job in found[first : first + asked["size"]]]
+        page = [presenters.job_listed(job) for job in found[first : first + asked["size"]]]
         deleted = Job.objects.exclude(deleted=None).count()
         return Response({"total": found.count(), "deleted": deleted, "jobs": page})
 
@@ -100,7 +100,7 @@ class OneJob(APIView):
     @answers(s.JobOut)
     def get(self, request, job):
         """A job with the revision it stands at."""
-        return Response(shapes.job_out(_job(job)))
+        return Response(presenters.job_out(_job(job)))
 
     @answers(s.JobOut, request=s.JobIn)
     def patch(self, request, job):
@@ -108,7 +108,7 @@ class OneJob(APIView):
         found = _job(job)
         found.name = valid(s.JobIn, request.data)["name"]
         found.save(update_fields=["name", "changed"])
-        return Response(shapes.job_out(found))
+        return Response(presenters.job_out(found))
 
 
 class Copies(APIView):
@@ -117,7 +117,7 @@ class Copies(APIView):
         """A job of its own with the same files and steps, all of them or those up to one."""
         data = valid(s.CopyIn, request.data)
         made = history.copy_job(_job(job), data.get("name", ""), data.get("until"))
-        return Response(shapes.job_out(_job(made.pk)), status=201)
+        return Response(presenters.job_out(_job(made.pk)), status=201)
 
 
 class Sources(APIView):
@@ -142,7 +142,7 @@ class Revisions(APIView):
         settings = history.checked_settings(data.get("settings", {}), base.settings)
         steps, settling = history.steps_from_request(found, based_on, data["steps"], settings)
         kept = data["steps"][-1].get("kept", []) if data["steps"] else []
-        if effort.of_steps(found, steps, settings) > effort.LONG:
+        if cost.of_steps(found, steps, settings) > cost.LONG:
             return _made(job, runs.ask_revision(found, based_on, steps, settings, settling, token, kept))
         try:
             history.add_revision(found, based_on, steps, settings, settling=settling, token=token, kept=kept)
@@ -159,7 +159,7 @@ class Head(APIView):
         """Undo or redo."""
         data = valid(s.HeadIn, request.data)
         history.move_head(_job(job), data["based_on"], data["to"])
-        return Response(shapes.job_out(_job(job)))
+        return Response(presenters.job_out(_job(job)))
 
 
 class OneRun(APIView):
@@ -168,7 +168,7 @@ class OneRun(APIView):
         """How far a piece of work is."""
         found = get_object_or_404(Run, pk=run)
         runs.still_asked(found)
-        return Response(shapes.run_out(found))
+        return Response(presenters.run_out(found))
 
 
 class CancelRun(APIView):
@@ -176,7 +176,7 @@ class CancelRun(APIView):
     def post(self, request, run):
         """Stops a piece of work; nothing of it is kept."""
         runs.cancel(get_object_or_404(Run, pk=run))
-        return Response(shapes.run_out(get_object_or_404(Run, pk=run)))
+        return Response(presenters.run_out(get_object_or_404(Run, pk=run)))
 
 
 class Findings(APIView):
@@ -184,9 +184,9 @@ class Findings(APIView):
     def get(self, request, revision):
         """What was found in a revision, numbered; of a large design after a run that looks for it."""
         found = get_object_or_404(Revision.objects.select_related("job"), pk=revision)
-        if effort.of_check(found) > effort.LONG:
-            return Response(shapes.run_out(runs.ask_check(found.job, found)), status=202)
-        return for_good(shapes.findings_out(found))
+        if cost.of_check(found) > cost.LONG:
+            return Response(presenters.run_out(runs.ask_check(found.job, found)), status=202)
+        return for_good(presenters.findings_out(found))
 
 
 class Verdict(APIView):
@@ -194,7 +194,7 @@ class Verdict(APIView):
     def get(self, request, revision):
         """Will it hold together, in a sentence, with the weakest place."""
         found = get_object_or_404(Revision, pk=revision)
-        return for_good(answer(request, "verdict", effort.to_look(found.document_id), found.pk))
+        return for_good(answer(request, "verdict", cost.to_look(found.document_id), found.pk))
 
 
 class MendPreview(APIView):
@@ -202,7 +202,7 @@ class MendPreview(APIView):
     def get(self, request, revision, key):
         """A finding's mend: before and after."""
         found = get_object_or_404(Revision, pk=revision)
-        seconds = 2 * effort.to_look(found.document_id)
+        seconds = 2 * cost.to_look(found.document_id)
         choice = request.query_params.get("choice", "")
         return for_good(answer(request, "mend", seconds, found.pk, key, choice))
 
@@ -211,7 +211,7 @@ class Drawing(APIView):
     @answers(s.DrawingOut)
     def get(self, request, document):
         """A document as it is drawn, without the points of its paths."""
-        return for_good(answer(request, "drawing", effort.to_draw(document), document))
+        return for_good(answer(request, "drawing", cost.to_draw(document), document))
 
 
 class Paths(APIView):
@@ -225,7 +225,7 @@ class Paths(APIView):
         since = since if StoredDocument.objects.filter(pk=since).exists() else ""
         # Packing float32 saves little and takes longer than sending it.
         headers = {**FOR_GOOD, "Content-Encoding": "identity"}
-        data = answer(request, "paths", effort.to_draw(document), document, since)
+        data = answer(request, "paths", cost.to_draw(document), document, since)
         return HttpResponse(data, content_type="application/octet-stream", headers=headers)
 
 
@@ -233,7 +233,7 @@ class Sketch(APIView):
     @answers(s.SketchOut)
     def get(self, request, document):
         """A document small and coarse, for lists."""
-        return for_good(answer(request, "sketch", effort.to_draw(document), document))
+        return for_good(answer(request, "sketch", cost.to_draw(document), document))
 
 
 class PictureShown(APIView):
@@ -250,10 +250,10 @@ class File(APIView):
     def get(self, request, revision, format_id):
         """The design of a revision as a file."""
         found = get_object_or_404(Revision.objects.select_related("job"), pk=revision)
-        data = answer(request, "file", effort.to_write(found.document_id), found.pk, format_id)
-        name = handing.file_name(found.job, format_id)
+        data = answer(request, "file", cost.to_write(found.document_id), found.pk, format_id)
+        name = handover.file_name(found.job, format_id)
         # Never opened in the page's own place, whatever it holds.
-        headers = {"Content-Disposition": handing.attachment(name), "Content-Security-Policy": "sandbox"}
+        headers = {"Content-Disposition": handover.attachment(name), "Content-Security-Policy": "sandbox"}
         return HttpResponse(data, content_type=formats.by_id(format_id).media_type, headers=headers)
 
 
@@ -262,9 +262,9 @@ class Assembly(APIView):
     def get(self, request, revision, format_id):
         """The assembly page of a revision: its pieces numbered, layer by layer; as PDF or SVG."""
         found = get_object_or_404(Revision.objects.select_related("job"), pk=revision)
-        data = answer(request, "assembly", effort.to_write(found.document_id), found.pk, format_id)
-        name = handing.file_name(found.job, format_id, "assembly")
-        headers = {"Content-Disposition": handing.attachment(name), "Content-Security-Policy": "sandbox"}
+        data = answer(request, "assembly", cost.to_write(found.document_id), found.pk, format_id)
+        name = handover.file_name(found.job, format_id, "assembly")
+        headers = {"Content-Disposition": handover.attachment(name), "Content-Security-Policy": "sandbox"}
         return HttpResponse(data, content_type=formats.by_id(format_id).media_type, headers=headers)
 
 
@@ -273,7 +273,7 @@ class Proof(APIView):
     def get(self, request, revision, format_id):
         """The file of a revision, written, read back and compared with the design."""
         found = get_object_or_404(Revision, pk=revision)
-        return Response(answer(request, "proof", effort.to_prove(found.document_id), found.pk, format_id))
+        return Response(answer(request, "proof", cost.to_prove(found.document_id), found.pk, format_id))
 
 
 class ProofOfFile(APIView):
@@ -284,7 +284,7 @@ class ProofOfFile(APIView):
         found = get_object_or_404(Revision, pk=revision)
         file = valid(s.ProofIn, request.data)["file"]
         data = file.read()
-        seconds = effort.to_prove(found.document_id) + effort.of_file(data)
+        seconds = cost.to_prove(found.document_id) + cost.of_file(data)
         with tempfile.NamedTemporaryFile() as kept:
             kept.write(data)
             kept.flush()
@@ -315,7 +315,7 @@ def _file_in(data: dict) -> FileIn:
 
 def _bring_in(job: Job, based_on: int, file: FileIn, new_job: bool = False) -> Run | None:
     """Brings a file in, or puts that in the queue where the file is large."""
-    if effort.of_bringing(job, file.data, file.replaces) <= effort.LONG:
+    if cost.of_bringing(job, file.data, file.replaces) <= cost.LONG:
         history.bring_in(job, based_on, file.name, file.data, file.unit, file.replaces)
         return None
     # What is surely not readable need not wait for its turn to be told so.
@@ -327,8 +327,8 @@ def _bring_in(job: Job, based_on: int, file: FileIn, new_job: bool = False) -> R
 def _made(job, run: Run | None) -> Response:
     """The job as it is now, or the run after which it will be so."""
     if run:
-        return Response(shapes.run_out(run), status=202)
-    return Response(shapes.job_out(_job(job)), status=201)
+        return Response(presenters.run_out(run), status=202)
+    return Response(presenters.job_out(_job(job)), status=201)
 
 
 def _job(pk) -> Job:

@@ -99,7 +99,7 @@ MOST_UPLOADED = 65 * 1024 * 1024
 DATA_UPLOAD_MAX_MEMORY_SIZE = 4 * 1024 * 1024
 
 REST_FRAMEWORK = {
-    "DEFAULT_AUTHENTICATION_CLASSES": ["api.guard.CsrfGuard"],
+    "DEFAULT_AUTHENTICATION_CLASSES": ["api.csrf.CsrfGuard"],
     "DEFAULT_PERMISSION_CLASSES": [],
     "DEFAULT_RENDERER_CLASSES": ["rest_framework.renderers.JSONRenderer"],
     "DEFAULT_PARSER_CLASSES": ["api.parsers.BoundedJson", "rest_framework.parsers.MultiPartParser"],

@@ -6,16 +6,13 @@ from collections.abc import Mapping
 from dataclasses import replace
 from typing import Any
 
-from hakobu.lists import RANGES, Lists
+from hakobu.lists import MATERIAL_LIMITS, Lists
 from hakobu.model import Conditions, Material
 from hakobu.model.conditions import ANY_MATERIAL
 from library.lists import differing, lists_at
 
 from .models import Revision
 from .store import load_document
-
-#: What a person may set otherwise of the job's material, and between which values.
-LIMITS = {name: RANGES["materials"][name] for name in ("least_strip_mm", "least_gap_mm", "least_piece_mm2")}
 
 
 def conditions_of(settings: Mapping[str, Any]) -> Conditions:
@@ -55,6 +52,6 @@ def held_against(revision: Revision) -> dict[str, Any]:
         "purpose": conditions.purpose.name,
         "target": conditions.target.name if conditions.target else None,
         "purpose_says": conditions.purpose.says,
-        "bears": {name: getattr(material, name) for name in LIMITS},
+        "bears": {name: getattr(material, name) for name in MATERIAL_LIMITS},
         "differing": differing(revision.settings, materials),
     }

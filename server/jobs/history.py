@@ -11,6 +11,7 @@ from django.db import transaction
 from hakobu.errors import BadRequest, CannotDo, Changed, NotThere
 from hakobu.formats import recognise
 from hakobu.formats.limited import read_face
+from hakobu.lists import MATERIAL_LIMITS
 from hakobu.model import Document, Step
 from hakobu.model.ids import new_key
 from hakobu.model.query import parse_query
@@ -18,7 +19,7 @@ from hakobu.model.step import Selection
 from hakobu.operations import Progress, operation_of, parameters_from, silent
 from library.lists import refuse_unknown
 
-from .conditions import LIMITS, conditions_of
+from .conditions import conditions_of
 from .models import Job, Revision, RevisionStep, Source, StepVersion
 from .results import INSIDE, Placed, run_chain
 from .sizing import following, sized_job
@@ -280,7 +281,7 @@ def checked_settings(values: Mapping[str, Any], before: Mapping[str, Any] | None
     settings = {**(before or {}), **{key: values[key] for key in SETTINGS if key in values}}
     refuse_unknown(settings)
     for name, value in (settings.get("limits") or {}).items():
-        low, high = LIMITS[name]
+        low, high = MATERIAL_LIMITS[name]
         if not low <= value <= high:
             raise BadRequest(f"What a material bears lies between {low:g} and {high:g}, not at {value:g}.")
     for layer in settings.get("layers", {}).values():

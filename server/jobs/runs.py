@@ -13,7 +13,7 @@ from procrastinate.contrib.django import app
 from hakobu.model import Conditions, HakobuError, Step
 from hakobu.operations import Progress
 
-from . import history, weeding
+from . import history, weeded_view
 from .conditions import conditions_for
 from .models import Blob, Job, Revision, Run
 from .results import findings_of
@@ -204,7 +204,7 @@ def _check(run: Run, attempt: int, progress: Progress) -> None:
 
 def _weed(run: Run, attempt: int, progress: Progress) -> None:
     progress(0.1, "Cutting and weeding")
-    weeding.weeded(**run.request)
+    weeded_view.weeded(**run.request)
     _finish(run.pk, attempt)
 
 

@@ -8,7 +8,7 @@ from hakobu.errors import NotCompiled
 from hakobu.operations.bring_in import sizes_for
 
 from .conditions import conditions_for
-from .effort import LONG, of_check
+from .cost import LONG, of_check
 from .models import Job, Revision
 from .results import findings_of, known_findings
 from .store import load_document

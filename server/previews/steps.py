@@ -9,10 +9,9 @@ from dataclasses import asdict, replace
 from functools import lru_cache
 from typing import Any
 
-from api.drawing import drawing_of, paths_of, under, within_mm
 from hakobu import pipeline
 from hakobu.checks import check, rule_of
-from hakobu.checks.effort import seconds_to_check
+from hakobu.checks.cost import seconds_to_check
 from hakobu.checks.verdict import verdict
 from hakobu.errors import TooMuch
 from hakobu.geometry import Path
@@ -22,12 +21,13 @@ from hakobu.model.figures import Figures, figures_of
 from hakobu.model.report import report_of
 from hakobu.model.units import in_words
 from hakobu.operations import Outcome, operation_of, parameters_from
-from jobs import effort, history
+from jobs import cost, history
 from jobs.conditions import conditions_of
 from jobs.models import Job, Revision
 from jobs.results import SETTLING, font_of, picture_of
 from jobs.sizing import following, sized_job
 from jobs.store import EMPTY, load_document
+from wire.drawing import drawing_of, paths_of, under, within_mm
 
 from .newest import NEWEST
 
@@ -128,7 +128,7 @@ def _after(job: Job, base: Revision, item: Mapping[str, Any], still_wanted) -> t
 
 def _seconds(document: Document, step: Step) -> float:
     operation = operation_of(step.operation)
-    return operation.cost(document, parameters_from(operation, step.parameters, step.version), effort.of_source)
+    return operation.cost(document, parameters_from(operation, step.parameters, step.version), cost.of_source)
 
 
 @lru_cache(maxsize=32)

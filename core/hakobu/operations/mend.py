@@ -9,7 +9,7 @@ from typing import Any
 
 from ..checks import check, rule_of
 from ..checks.applier import MOST_PASSES, Mended, applied, edit_for, mend_where, without_overlaps
-from ..checks.effort import seconds_to_check
+from ..checks.cost import seconds_to_check
 from ..errors import BadRequest, CannotDo
 from ..model import Conditions, Document
 from ..model.declare import data, length, listed, text

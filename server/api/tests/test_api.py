@@ -10,7 +10,7 @@ import numpy as np
 from django.core.files.uploadedfile import SimpleUploadedFile
 from django.test import Client, TestCase, override_settings
 
-from jobs import effort
+from jobs import cost
 from jobs.models import Job, Run
 
 TWICE = b"""<svg xmlns="http://www.w3.org/2000/svg" width="100mm" height="100mm" viewBox="0 0 100 100">
@@ -352,14 +352,14 @@ class LongWork(Case):
     """What would take long is answered with a run; here everything takes long."""
 
     def setUp(self):
-        patch = mock.patch.object(effort, "LONG", -1.0)
+        patch = mock.patch.object(cost, "LONG", -1.0)
         patch.start()
         self.addCleanup(patch.stop)
 
     def test_a_new_job_a_file_a_step_and_a_check(self):
         run = self.upload()
         self.assertEqual((run.status_code, run.json()["kind"], run.json()["state"]), (202, "bring-in", "waiting"))
-        with mock.patch.object(effort, "LONG", 10.0):
+        with mock.patch.object(cost, "LONG", 10.0):
             job = self.begin()
         for response, kind in (
             (self.upload(address=f"/api/jobs/{job['id']}/sources"), "bring-in"),
@@ -369,7 +369,7 @@ class LongWork(Case):
             self.assertEqual((response.status_code, response.json()["kind"]), (202, kind))
 
     def test_is_followed_and_stopped(self):
-        with mock.patch.object(effort, "LONG", 10.0):
+        with mock.patch.object(cost, "LONG", 10.0):
             job = self.begin()
         run = self.revise(job, {"operation": "mend", "parameters": {}}).json()
         self.assertEqual(self.client.get(f"/api/jobs/{job['id']}").json()["run"]["id"], run["id"])

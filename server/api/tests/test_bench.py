@@ -84,7 +84,7 @@ class Weeded(Bench):
 
     def test_what_takes_long_is_worked_out_once_by_a_worker(self):
         address = f"/api/documents/{self.document}/weeded/any"
-        with mock.patch("jobs.weeding.SECONDS_PER_SEGMENT", 10.0):
+        with mock.patch("jobs.weeded_view.SECONDS_PER_SEGMENT", 10.0):
             first, second = self.client.get(address), self.client.get(address)
             self.assertEqual((first.status_code, first.json()["id"]), (202, second.json()["id"]))
             runs.carry_out(first.json()["id"], runs.begin(first.json()["id"]))

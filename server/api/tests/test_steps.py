@@ -6,11 +6,10 @@ import struct
 from pathlib import Path
 from unittest import mock
 
-from previews import steps
-
 from hakobu.operations import OPERATIONS, operation_of, schema_of
-from jobs import effort
+from jobs import cost
 from jobs.models import Job, Result, StepVersion
+from previews import steps
 
 from .test_api import Case
 
@@ -128,9 +127,9 @@ class Reopened(Steps):
         job = self.revise(self.job, self.step("backing")).json()
         key = job["head"]["steps"][0]["key"]
         kept = Job.objects.select_related("head").get(pk=job["id"])
-        with mock.patch.object(effort, "SECONDS_PER_STEP", 3.0):
-            self.assertLess(effort.of_bringing(kept, TWO, None), 1.0)
-            self.assertGreater(effort.of_bringing(kept, TWO, key), 3.0)
+        with mock.patch.object(cost, "SECONDS_PER_STEP", 3.0):
+            self.assertLess(cost.of_bringing(kept, TWO, None), 1.0)
+            self.assertGreater(cost.of_bringing(kept, TWO, key), 3.0)
 
 
 class Kept(Steps):

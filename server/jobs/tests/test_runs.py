@@ -13,7 +13,7 @@ from procrastinate.contrib.django import app
 from procrastinate.contrib.django.models import ProcrastinateJob
 
 from hakobu.model import Step
-from jobs import children, effort, history, runs, tasks
+from jobs import children, cost, history, runs, tasks
 from jobs.models import Blob, Job, Run
 from jobs.store import keep_blob, load_document
 
@@ -52,18 +52,18 @@ class Asking(TestCase):
         first = runs.ask_check(job, job.head)
         self.assertEqual(runs.ask_check(job, job.head), first)
 
-    def test_effort_counts_only_what_is_not_known(self):
+    def test_cost_counts_only_what_is_not_known(self):
         job = begun()
         steps = [row.step.as_step() for row in job.head.steps.select_related("step")]
-        self.assertEqual(effort.of_steps(job, steps, {}), 0.0)
-        self.assertGreater(effort.of_steps(job, [*steps, MEND], {}), 0.0)
-        self.assertGreater(effort.of_file(bytes(3 * 2**20)), effort.LONG)
+        self.assertEqual(cost.of_steps(job, steps, {}), 0.0)
+        self.assertGreater(cost.of_steps(job, [*steps, MEND], {}), 0.0)
+        self.assertGreater(cost.of_file(bytes(3 * 2**20)), cost.LONG)
         brought = Step("n", "bring-in", 1, {"source": keep_blob(b" " * 4 * 2**20), "name": "large.svg"})
-        self.assertGreater(effort.of_steps(job, [*steps, brought], {}), effort.LONG)
+        self.assertGreater(cost.of_steps(job, [*steps, brought], {}), cost.LONG)
         # What a small design holds was looked at when it was made.
-        self.assertEqual(effort.of_check(job.head), 0.0)
+        self.assertEqual(cost.of_check(job.head), 0.0)
         job.head.settings = {"material": "felt"}
-        self.assertGreater(effort.of_check(job.head), 0.0)
+        self.assertGreater(cost.of_check(job.head), 0.0)
 
 
 class Attempts(TestCase):
@@ -148,7 +148,7 @@ class Attempts(TestCase):
         job = begun()
         run = runs.ask_check(job, job.head)
         runs.carry_out(str(run.pk), runs.begin(str(run.pk)))
-        self.assertEqual((state(run), effort.of_check(job.head)), ("done", 0.0))
+        self.assertEqual((state(run), cost.of_check(job.head)), ("done", 0.0))
 
 
 class Stopping(TestCase):

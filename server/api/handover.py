@@ -18,8 +18,8 @@ from hakobu.model import Document
 from hakobu.model.piece_list import piece_list
 from jobs.conditions import conditions_for
 from jobs.models import Job, Revision, Source
-from jobs.polylines import lines_of
 from jobs.store import load_document
+from wire.polylines import lines_of
 
 #: What assembly pages are written as.
 PAGES = ("pdf", "svg")

@@ -4,11 +4,12 @@ from __future__ import annotations
 
 from rest_framework import serializers as s
 
-from api.serializers import AllLimits
 from hakobu.model.declare import HANDLES
 from hakobu.model.targets import SHAPES
 from hakobu.model.validate import KINDS
 from hakobu.operations import STATIONS
+
+from .serializers import AllLimits
 
 
 class MaterialOut(s.Serializer):

@@ -10,9 +10,9 @@ from hakobu.geometry import Path
 from hakobu.machines import options_for
 from hakobu.model import Machine
 from library.lists import lists_at
+from wire.polylines import lines_of
 
 from .models import Blob, Result
-from .polylines import lines_of
 from .store import keep_blob, load_document
 
 #: A new version works it out anew.
@@ -27,7 +27,7 @@ FINE_MM = 0.002
 SECONDS_PER_SEGMENT = 1e-4
 
 
-def effort(document: str, machine: str, lists: int) -> float:
+def cost(document: str, machine: str, lists: int) -> float:
     """Seconds that it takes; none where it is known. Raises BadRequest for a machine that is not."""
     if Result.objects.filter(key=_key(document, _machine(machine, lists))).exists():
         return 0.0

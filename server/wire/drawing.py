@@ -15,7 +15,7 @@ from hakobu.model import Document
 from hakobu.model.document import px_per_inch
 from hakobu.model.features import drawn_dimensions
 from hakobu.model.targets import Target, clearance_of, rim_of
-from jobs.polylines import lines_of
+from wire.polylines import lines_of
 
 #: A design that fills a screen shows no finer parts of its longer side.
 PARTS_SEEN = 4000

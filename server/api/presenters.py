@@ -19,8 +19,7 @@ from jobs.history import next_towards_tip
 from jobs.models import Job, Revision, Run
 from jobs.results import findings_of
 from jobs.store import load_document
-
-from .drawing import pictures_of, under
+from wire.drawing import pictures_of, under
 
 
 def job_out(job: Job) -> dict:

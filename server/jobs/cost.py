@@ -9,7 +9,7 @@ from collections.abc import Mapping
 from functools import lru_cache
 from typing import Any
 
-from hakobu.checks.effort import seconds_to_check
+from hakobu.checks.cost import seconds_to_check
 from hakobu.model import Document, Step
 from hakobu.operations import operation_of, parameters_from
 

@@ -7,16 +7,15 @@ from dataclasses import asdict
 from rest_framework.response import Response
 from rest_framework.views import APIView
 
-from api.views import answers, valid
 from hakobu.formats import FORMATS
-from hakobu.lists import RANGES, TOOLS, Lists
+from hakobu.lists import MATERIAL_LIMITS, RANGES, TOOLS, Lists
 from hakobu.model.conditions import ANY_MATERIAL
 from hakobu.model.declare import when_of
 from hakobu.operations import OPERATIONS, schema_of
-from jobs.conditions import LIMITS
+from library.lists import keep, lists_at, newest
 
-from . import serializers as s
-from .lists import keep, lists_at, newest
+from . import library_serializers as s
+from .views import answers, valid
 
 
 class Library(APIView):
@@ -45,7 +44,7 @@ def _library_out(number: int) -> dict:
             for name, (low, high) in ranges.items()
         ],
         "tools": list(TOOLS),
-        "limits_of_any": {name: getattr(ANY_MATERIAL, name) for name in LIMITS},
+        "limits_of_any": {name: getattr(ANY_MATERIAL, name) for name in MATERIAL_LIMITS},
         "formats": [
             {
                 "id": f.id,
