@@ -120,7 +120,9 @@ def brought(page: Page, address: str, name: str, data: bytes | None = None) -> d
 
 def _previews(page: Page, address: str, name: str) -> Iterator[str]:
     job = brought(page, address, name)
-    drawing = f"fetch('/api/documents/{job['head']['document']}/drawing').then((answer) => answer.text())"
+    drawing = (
+        f"fetch('/api/jobs/{job['id']}/documents/{job['head']['document']}/drawing').then((answer) => answer.text())"
+    )
     pieces = [piece["id"] for piece in json.loads(page.evaluate(drawing))["pieces"]]
     # Later questions of a tab have higher numbers.
     number, told = int(time.time() * 1000), []

@@ -45,7 +45,7 @@ def run_out(run: Run) -> dict:
 
 
 def _open_run(job: Job) -> dict | None:
-    run = job.runs.filter(state__in=Run.OPEN).exclude(kind="check").order_by("created").first()
+    run = job.runs.filter(state__in=Run.OPEN).exclude(kind__in=("check", "weed")).order_by("created").first()
     return run_out(run) if run else None
 
 

@@ -1,8 +1,7 @@
-from django.urls import path, register_converter
+from django.urls import include, path, register_converter
 from django.urls.converters import IntConverter
 
-from . import archives, lettering, previews, reading, setup, views
-from .library import Library, OneList
+from .views import archives, documents, jobs, lettering, library, previews, revisions, runs, setup
 
 
 class RowConverter(IntConverter):
@@ -13,46 +12,56 @@ class RowConverter(IntConverter):
 
 register_converter(RowConverter, "row")
 
+#: What belongs to a revision of a job, and to a document of one.
+OF_REVISION = [
+    path("findings", revisions.Findings.as_view()),
+    path("verdict", revisions.Verdict.as_view()),
+    path("findings/<str:key>/mend", revisions.MendPreview.as_view()),
+    path("files/<str:format_id>", revisions.File.as_view()),
+    path("assembly/<str:format_id>", revisions.Assembly.as_view()),
+    path("proof/<str:format_id>", revisions.Proof.as_view()),
+    path("proof", revisions.ProofOfFile.as_view()),
+]
+OF_DOCUMENT = [
+    path("drawing", documents.Drawing.as_view()),
+    path("paths", documents.Paths.as_view()),
+    path("reading", documents.Reading.as_view()),
+    path("near", documents.Near.as_view()),
+    path("between", documents.Between.as_view()),
+    path("handles", documents.Handles.as_view()),
+    path("apart", documents.Apart.as_view()),
+    path("weeded/<str:machine>", documents.Weeded.as_view()),
+    path("sketch", documents.Sketch.as_view()),
+]
+OF_JOB = [
+    path("sources", jobs.Sources.as_view()),
+    path("faces", lettering.Faces.as_view()),
+    path("faces/shown", lettering.FacesShown.as_view()),
+    path("revisions", jobs.Revisions.as_view()),
+    path("head", jobs.Head.as_view()),
+    path("copies", jobs.Copies.as_view()),
+    path("pictures/<str:sha256>", jobs.PictureShown.as_view()),
+    path("runs/<uuid:run>", runs.OneRun.as_view()),
+    path("runs/<uuid:run>/cancel", runs.CancelRun.as_view()),
+    path("trace/proposal", previews.Proposal.as_view()),
+    path("trace/tiles", previews.Tiles.as_view()),
+    path("trace/measure", previews.Measure.as_view()),
+    path("trace/preview", previews.TracePreview.as_view()),
+    path("steps/preview", previews.StepPreview.as_view()),
+    path("revisions/<row:revision>/", include(OF_REVISION)),
+    path("documents/<str:document>/", include(OF_DOCUMENT)),
+]
 urlpatterns = [
-    path("library", Library.as_view()),
-    path("library/<str:kind>", OneList.as_view()),
+    path("library", library.Library.as_view()),
+    path("library/<str:kind>", library.OneList.as_view()),
     path("setup", setup.Setup.as_view()),
-    path("jobs", views.Jobs.as_view()),
-    path("jobs/deleted", views.Deleted.as_view()),
-    path("jobs/empty", views.Empty.as_view()),
-    path("jobs/<uuid:job>", views.OneJob.as_view()),
-    path("jobs/<uuid:job>/sources", views.Sources.as_view()),
-    path("jobs/<uuid:job>/faces", lettering.Faces.as_view()),
-    path("jobs/<uuid:job>/faces/shown", lettering.FacesShown.as_view()),
-    path("jobs/<uuid:job>/revisions", views.Revisions.as_view()),
-    path("jobs/<uuid:job>/head", views.Head.as_view()),
-    path("jobs/<uuid:job>/copies", views.Copies.as_view()),
-    path("jobs/<uuid:job>/pictures/<str:sha256>", views.PictureShown.as_view()),
+    path("reference-sheet", previews.ReferenceSheet.as_view()),
     path("archives", archives.Archives.as_view()),
     path("staged/<uuid:staged>/look", archives.Look.as_view()),
     path("staged/<uuid:staged>/picture", archives.Picture.as_view()),
-    path("runs/<uuid:run>", views.OneRun.as_view()),
-    path("runs/<uuid:run>/cancel", views.CancelRun.as_view()),
-    path("jobs/<uuid:job>/trace/proposal", previews.Proposal.as_view()),
-    path("reference-sheet", previews.ReferenceSheet.as_view()),
-    path("jobs/<uuid:job>/trace/tiles", previews.Tiles.as_view()),
-    path("jobs/<uuid:job>/trace/measure", previews.Measure.as_view()),
-    path("jobs/<uuid:job>/trace/preview", previews.TracePreview.as_view()),
-    path("jobs/<uuid:job>/steps/preview", previews.StepPreview.as_view()),
-    path("revisions/<row:revision>/findings", views.Findings.as_view()),
-    path("revisions/<row:revision>/verdict", views.Verdict.as_view()),
-    path("revisions/<row:revision>/findings/<str:key>/mend", views.MendPreview.as_view()),
-    path("revisions/<row:revision>/files/<str:format_id>", views.File.as_view()),
-    path("revisions/<row:revision>/assembly/<str:format_id>", views.Assembly.as_view()),
-    path("revisions/<row:revision>/proof/<str:format_id>", views.Proof.as_view()),
-    path("revisions/<row:revision>/proof", views.ProofOfFile.as_view()),
-    path("documents/<str:document>/drawing", views.Drawing.as_view()),
-    path("documents/<str:document>/paths", views.Paths.as_view()),
-    path("documents/<str:document>/reading", reading.Reading.as_view()),
-    path("documents/<str:document>/near", reading.Near.as_view()),
-    path("documents/<str:document>/between", reading.Between.as_view()),
-    path("documents/<str:document>/handles", reading.Handles.as_view()),
-    path("documents/<str:document>/apart", reading.Apart.as_view()),
-    path("documents/<str:document>/weeded/<str:machine>", reading.Weeded.as_view()),
-    path("documents/<str:document>/sketch", views.Sketch.as_view()),
+    path("jobs", jobs.Jobs.as_view()),
+    path("jobs/deleted", jobs.Deleted.as_view()),
+    path("jobs/empty", jobs.Empty.as_view()),
+    path("jobs/<uuid:job>", jobs.OneJob.as_view()),
+    path("jobs/<uuid:job>/", include(OF_JOB)),
 ]

@@ -301,7 +301,7 @@ class ByKeys(Bench):
         self.tab_to(both)
         self.press("Enter")
         expect(page.locator(".board")).to_have_count(2)
-        self.press("c", "]", "]", "]")
+        self.press("c", "]", "]", "]", "]")
         write = page.get_by_role("link", name="Write HP-GL")
         write.wait_for()
         self.tab_to(write)
@@ -372,7 +372,7 @@ class Reachable(Bench):
         self.look(page, "keys")
         page.keyboard.press("Escape")
         expect(page.get_by_text("Keys, and what the words mean")).to_have_count(0)
-        for station in ("Check and mend", "Build", "Handover"):
+        for station in ("Check and mend", "Build", "Size", "Handover"):
             self.go(station)
             page.get_by_role("region", name=station).wait_for()
             self.look(page, station)
@@ -385,7 +385,7 @@ class Reachable(Bench):
         page.goto(self.live_server_url)
         page.locator(".job").first.wait_for()
         self.look(page, "jobs")
-        page.get_by_role("link", name="Materials and machines").click()
+        page.get_by_role("link", name="Materials, machines and targets").click()
         page.get_by_label("Narrowest strip").wait_for()
         self.look(page, "lists")
 

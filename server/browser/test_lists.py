@@ -10,7 +10,7 @@ from .case import BrowserCase
 class Lists(BrowserCase):
     def open(self) -> None:
         self.page.goto(self.live_server_url)
-        self.page.get_by_role("link", name="Materials and machines").click()
+        self.page.get_by_role("link", name="Materials, machines and targets").click()
         expect(self.page.get_by_role("heading", name="black card 0.3 mm")).to_be_visible()
 
     def kept(self, kind: str = "materials") -> dict[str, dict]:
@@ -91,7 +91,7 @@ class OfAJob(BrowserCase):
         expect(panel.get_by_text("A line is drawn by both its sides")).to_be_visible()
         panel.get_by_role("link", name="Edit these lists").click()
         # The bench has such a field as well.
-        expect(self.page.get_by_role("heading", name="Materials and machines")).to_be_visible()
+        expect(self.page.get_by_role("heading", name="Materials, machines and targets")).to_be_visible()
         self.page.get_by_label("Narrowest strip").fill("0.1")
         self.page.keyboard.press("Enter")
         self.until(KeptLists.objects.exists)

@@ -207,8 +207,8 @@ class Journeys(Sized):
     def test_journey_03(self):
         """Of an emblem's shades one is kept, on a roll 300 mm wide, and sized by its slot for a strap: 9 mm."""
         self.start("emblem.png")
-        self.type_in("Roll, width", "300 mm")
-        self.page.get_by_label("Roll, width").press("Enter")
+        self.type_in("Roll, how wide", "300 mm")
+        self.page.get_by_label("Roll, how wide").press("Enter")
         self.did()
         expect(self.page.get_by_role("navigation")).to_contain_text("a roll 300 mm wide")
         self.to_trace()

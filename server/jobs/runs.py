@@ -65,16 +65,17 @@ def ask_revision(
 def ask_check(job: Job, revision: Revision) -> Run:
     """Looking for faults in a revision's design: the run that does it already, or a new one."""
     request = {"document": revision.document_id, "conditions": conditions_for(revision).to_json()}
-    going = Run.objects.filter(kind="check", state__in=Run.OPEN, request=request).first()
+    going = Run.objects.filter(job=job, kind="check", state__in=Run.OPEN, request=request).first()
     if going:
         still_asked(going)
     return going or ask(job, "check", request)
 
 
-def ask_weeding(document: str, machine: str, lists: int) -> Run:
+def ask_weeding(job: Job, document: str, machine: str, lists: int) -> Run:
     """Working out what weeding leaves: the run that does it already, or a new one."""
     request = {"document": document, "machine": machine, "lists": lists}
-    return Run.objects.filter(kind="weed", state__in=Run.OPEN, request=request).first() or ask(None, "weed", request)
+    going = Run.objects.filter(job=job, kind="weed", state__in=Run.OPEN, request=request).first()
+    return going or ask(job, "weed", request)
 
 
 #: What is worked out for whoever waits, and kept by nobody: it ends when so long nobody has asked for it.

@@ -68,11 +68,11 @@ class Case(TestCase):
         body = {"based_on": job["head"]["id"], "steps": [*kept, *steps], **more}
         return self.send(f"/api/jobs/{job['id']}/revisions", body)
 
-    def paths(self, document: str, **query) -> dict[str, "Unpacked"]:
-        return unpacked(self.client.get(f"/api/documents/{document}/paths", query).content)
+    def paths(self, job: str, document: str, **query) -> dict[str, "Unpacked"]:
+        return unpacked(self.client.get(f"/api/jobs/{job}/documents/{document}/paths", query).content)
 
     def findings(self, job: dict) -> list[dict]:
-        return self.client.get(f"/api/revisions/{job['head']['id']}/findings").json()
+        return self.client.get(f"/api/jobs/{job['id']}/revisions/{job['head']['id']}/findings").json()
 
     def refused(self, response, status: int, code: str, words: str = "") -> None:
         self.assertEqual(response.status_code, status, response.content)
@@ -150,29 +150,29 @@ class Road(Case):
 class Drawn(Case):
     def test_polylines_nodes_and_only_what_is_new(self):
         job = self.begin()
-        drawing = self.client.get(f"/api/documents/{job['head']['document']}/drawing").json()
-        paths = self.paths(job["head"]["document"])
+        drawing = self.client.get(f"/api/jobs/{job['id']}/documents/{job['head']['document']}/drawing").json()
+        paths = self.paths(job["id"], job["head"]["document"])
         square = paths[drawing["pieces"][0]["path"]]
         self.assertEqual(square.points.tolist(), [[10, 10], [40, 10], [40, 40], [10, 40], [10, 10]])
         self.assertEqual((square.counts.tolist(), square.closed, square.corners), ([5], b"\x01", b"\x01" * 4))
         self.assertEqual(square.nodes.tolist(), square.points[:-1].tolist())
         self.assertEqual((len(drawing["pieces"]), len(paths)), (3, 2))
         bigger = self.revise(job, {"operation": "mend"}).json()["head"]["document"]
-        again = self.client.get(f"/api/documents/{bigger}/drawing").json()
-        self.assertEqual((len(again["pieces"]), self.paths(bigger, since=job["head"]["document"])), (2, {}))
+        again = self.client.get(f"/api/jobs/{job['id']}/documents/{bigger}/drawing").json()
+        self.assertEqual((len(again["pieces"]), self.paths(job["id"], bigger, since=job["head"]["document"])), (2, {}))
 
     def test_documents_never_change_under_their_address(self):
         job = self.begin()
         for address in (
-            f"/api/documents/{job['head']['document']}/drawing",
-            f"/api/documents/{job['head']['document']}/sketch",
+            f"/api/jobs/{job['id']}/documents/{job['head']['document']}/drawing",
+            f"/api/jobs/{job['id']}/documents/{job['head']['document']}/sketch",
         ):
             self.assertIn("immutable", self.client.get(address)["Cache-Control"])
 
     def test_a_mend_before_it_is_taken(self):
         job = self.begin()
         found = self.findings(job)
-        base = f"/api/revisions/{job['head']['id']}/findings"
+        base = f"/api/jobs/{job['id']}/revisions/{job['head']['id']}/findings"
         preview = self.client.get(f"{base}/{found[1]['key']}/mend").json()
         counts = [len(preview[name]["closed"]) for name in ("now", "goes", "mended")]
         self.assertEqual((counts, preview["nodes_before"], preview["nodes_after"]), ([2, 1, 1], 9, 5))
@@ -184,7 +184,7 @@ class HandedOver(Case):
     def test_files_are_downloads_never_pages(self):
         job = self.begin()
         for format_, kind, start in (("svg", "image/svg+xml", b"<?xml"), ("hpgl", "application/vnd.hp-hpgl", b"IN;")):
-            response = self.client.get(f"/api/revisions/{job['head']['id']}/files/{format_}")
+            response = self.client.get(f"/api/jobs/{job['id']}/revisions/{job['head']['id']}/files/{format_}")
             self.assertTrue(response.content.startswith(start))
             self.assertEqual(response["Content-Type"], kind)
             self.assertEqual(response["Content-Disposition"], f'attachment; filename="twice-title.{format_}"')
@@ -194,7 +194,7 @@ class HandedOver(Case):
 
     def test_the_proof_is_made_from_the_files_bytes(self):
         job = self.begin()
-        base = f"/api/revisions/{job['head']['id']}"
+        base = f"/api/jobs/{job['id']}/revisions/{job['head']['id']}"
         proof = self.client.get(f"{base}/proof/hpgl").json()
         self.assertTrue(proof["holds"])
         self.assertLessEqual(proof["max_deviation_mm"], 0.025)
@@ -210,9 +210,16 @@ class HandedOver(Case):
         empty = self.send(f"/api/jobs/{job['id']}/head", {"based_on": job["head"]["id"], "to": "undo"}).json()
         for what in ("files", "proof"):
             self.refused(
-                self.client.get(f"/api/revisions/{empty['head']['id']}/{what}/hpgl"), 422, "cannot-do", "nothing to cut"
+                self.client.get(f"/api/jobs/{empty['id']}/revisions/{empty['head']['id']}/{what}/hpgl"),
+                422,
+                "cannot-do",
+                "nothing to cut",
             )
-        self.refused(self.client.get(f"/api/revisions/{job['head']['id']}/files/nonsense"), 415, "unknown-format")
+        self.refused(
+            self.client.get(f"/api/jobs/{job['id']}/revisions/{job['head']['id']}/files/nonsense"),
+            415,
+            "unknown-format",
+        )
 
 
 class Reference(Case):
@@ -253,8 +260,8 @@ class Refused(Case):
         job = self.begin()
         for response, status, code in (
             (self.client.get("/api/jobs/00000000-0000-4000-8000-000000000000"), 404, "not-there"),
-            (self.client.get("/api/revisions/999999/findings"), 404, "not-there"),
-            (self.client.get("/api/documents/none/drawing"), 404, "not-there"),
+            (self.client.get(f"/api/jobs/{job['id']}/revisions/999999/findings"), 404, "not-there"),
+            (self.client.get(f"/api/jobs/{job['id']}/documents/none/drawing"), 404, "not-there"),
             (self.revise(job, {"operation": "nonsense"}), 400, "bad-request"),
             (self.revise(job, {"operation": "resize", "parameters": {"factor": "x"}}), 400, "bad-request"),
             (self.revise(job, {"key": "nobody"}), 404, "not-there"),
@@ -287,19 +294,46 @@ class Guarded(Case):
     def test_names_with_markup_stay_text(self):
         job = self.upload(TWICE, '<img src=x onerror="alert(1)">.svg').json()
         self.assertNotIn("/", job["name"])
-        response = self.client.get(f"/api/revisions/{job['head']['id']}/files/svg")
+        response = self.client.get(f"/api/jobs/{job['id']}/revisions/{job['head']['id']}/files/svg")
         self.assertNotIn(b"<img", response.content)
         self.assertNotIn('"<', response["Content-Disposition"])
 
 
+class Access(Case):
+    def test_what_belongs_to_another_job_is_not_reached_by_this_one(self):
+        own = self.upload(TWICE, "own.svg").json()
+        other = self.upload(TWICE.replace(b"10", b"11"), "other.svg").json()
+        base, head = f"/api/jobs/{own['id']}", other["head"]
+        for address in (
+            f"{base}/revisions/{head['id']}/findings",
+            f"{base}/revisions/{head['id']}/files/svg",
+            f"{base}/revisions/{head['id']}/proof/hpgl",
+            f"{base}/documents/{head['document']}/drawing",
+            f"{base}/documents/{head['document']}/paths",
+            f"{base}/documents/{head['document']}/weeded/any",
+        ):
+            self.refused(self.client.get(address), 404, "not-there", "not part of the job")
+            mine = address.replace(own["id"], other["id"])
+            self.assertEqual(self.client.get(mine).status_code, 200, mine)
+
+    def test_states_that_a_step_has_made_belong_to_the_job_and_its_copies(self):
+        job = self.upload(TWICE, "own.svg").json()
+        first = job["head"]["document"]
+        job = self.revise(job, {"operation": "resize", "parameters": {"factor": 2.0}}).json()
+        copy = self.send(f"/api/jobs/{job['id']}/copies", {}).json()
+        for one in (job, copy):
+            self.assertEqual(self.client.get(f"/api/jobs/{one['id']}/documents/{first}/drawing").status_code, 200)
+
+
 class Pages(Case):
     def test_an_assembly_page_is_written_as_pdf_or_svg(self):
-        head = self.upload(TWICE, "twice.svg").json()["head"]["id"]
-        pdf = self.client.get(f"/api/revisions/{head}/assembly/pdf")
+        job = self.upload(TWICE, "twice.svg").json()
+        base = f"/api/jobs/{job['id']}/revisions/{job['head']['id']}"
+        pdf = self.client.get(f"{base}/assembly/pdf")
         self.assertEqual((pdf.status_code, pdf.content[:5]), (200, b"%PDF-"))
         self.assertIn("twice-assembly.pdf", pdf["Content-Disposition"])
-        self.assertIn(b"<svg", self.client.get(f"/api/revisions/{head}/assembly/svg").content)
-        refused = self.client.get(f"/api/revisions/{head}/assembly/dxf")
+        self.assertIn(b"<svg", self.client.get(f"{base}/assembly/svg").content)
+        refused = self.client.get(f"{base}/assembly/dxf")
         self.assertEqual(refused.status_code, 400)
         self.assertIn("pdf, svg", refused.json()["sentence"])
 
@@ -309,14 +343,14 @@ class Pictures(Case):
         self.job = self.upload(KETTLE.read_bytes(), "kettle.png").json()
 
     def test_lie_in_the_drawing_at_their_size(self):
-        drawing = self.client.get(f"/api/documents/{self.job['head']['document']}/drawing").json()
+        drawing = self.client.get(f"/api/jobs/{self.job['id']}/documents/{self.job['head']['document']}/drawing").json()
         self.assertEqual((drawing["pieces"], [p["size_px"] for p in drawing["pictures"]]), ([], [[1299, 1063]]))
         self.assertIn("wide as a postcard's short side", self.job["head"]["size_in_words"])
-        sketch = self.client.get(f"/api/documents/{self.job['head']['document']}/sketch").json()
+        sketch = self.client.get(f"/api/jobs/{self.job['id']}/documents/{self.job['head']['document']}/sketch").json()
         self.assertEqual(len(sketch["pictures"]), 1)
 
     def test_are_shown_as_new_bytes_to_their_job_only(self):
-        drawing = self.client.get(f"/api/documents/{self.job['head']['document']}/drawing").json()
+        drawing = self.client.get(f"/api/jobs/{self.job['id']}/documents/{self.job['head']['document']}/drawing").json()
         address = f"/api/jobs/{self.job['id']}/pictures/{drawing['pictures'][0]['sha256']}"
         shown = self.client.get(address)
         self.assertEqual((shown.status_code, shown["Content-Type"]), (200, "image/jpeg"))
@@ -329,7 +363,7 @@ class Pictures(Case):
         head = '<svg xmlns="http://www.w3.org/2000/svg" width="60mm" height="50mm" viewBox="0 0 60 50">'
         image = f'<image x="5" y="5" width="40" href="data:image/png;base64,{inside}"/>'
         job = self.upload(f'{head}{image}<rect width="9" height="9"/></svg>'.encode(), "with.svg").json()
-        drawing = self.client.get(f"/api/documents/{job['head']['document']}/drawing").json()
+        drawing = self.client.get(f"/api/jobs/{job['id']}/documents/{job['head']['document']}/drawing").json()
         (picture,) = drawing["pictures"]
         self.assertEqual(picture["size_px"], [1299, 1063])
         shown = self.client.get(f"/api/jobs/{job['id']}/pictures/{picture['sha256']}")
@@ -344,7 +378,7 @@ class Pictures(Case):
         body = {"based_on": traced["head"]["id"], "steps": [*keys, again]}
         changed = self.send(f"/api/jobs/{traced['id']}/revisions", body).json()
         self.assertEqual(changed["head"]["steps"][-1]["title"], "Traced by darkness, 30 %")
-        file = self.client.get(f"/api/revisions/{changed['head']['id']}/files/dxf")
+        file = self.client.get(f"/api/jobs/{changed['id']}/revisions/{changed['head']['id']}/files/dxf")
         self.assertTrue(file.content.lstrip().startswith(b"0") and b"AC1015" in file.content[:300])
 
 
@@ -364,7 +398,7 @@ class LongWork(Case):
         for response, kind in (
             (self.upload(address=f"/api/jobs/{job['id']}/sources"), "bring-in"),
             (self.revise(job, {"operation": "mend", "parameters": {}}), "revision"),
-            (self.client.get(f"/api/revisions/{job['head']['id']}/findings"), "check"),
+            (self.client.get(f"/api/jobs/{job['id']}/revisions/{job['head']['id']}/findings"), "check"),
         ):
             self.assertEqual((response.status_code, response.json()["kind"]), (202, kind))
 
@@ -374,8 +408,10 @@ class LongWork(Case):
         run = self.revise(job, {"operation": "mend", "parameters": {}}).json()
         self.assertEqual(self.client.get(f"/api/jobs/{job['id']}").json()["run"]["id"], run["id"])
         Run.objects.filter(pk=run["id"]).update(state="running", progress=0.5, stage="Mend")
-        self.assertEqual(self.client.get(f"/api/runs/{run['id']}").json()["progress"], 0.5)
-        self.assertEqual(self.client.post(f"/api/runs/{run['id']}/cancel").json()["state"], "cancelled")
+        self.assertEqual(self.client.get(f"/api/jobs/{run['job']}/runs/{run['id']}").json()["progress"], 0.5)
+        self.assertEqual(
+            self.client.post(f"/api/jobs/{run['job']}/runs/{run['id']}/cancel").json()["state"], "cancelled"
+        )
         self.assertIsNone(self.client.get(f"/api/jobs/{job['id']}").json()["run"])
 
     def test_what_is_surely_not_readable_is_refused_at_once(self):
@@ -390,7 +426,9 @@ class Welding(Case):
 <path d="M10 10H30V30H10Z"/><path d="M20 20H40V40H20Z"/></svg>"""
         job = self.upload(svg, "two.svg").json()
         finding = next(f for f in self.findings(job) if f["id"] == "overlapping-shape")
-        shown = self.client.get(f"/api/revisions/{job['head']['id']}/findings/{finding['key']}/mend").json()
+        shown = self.client.get(
+            f"/api/jobs/{job['id']}/revisions/{job['head']['id']}/findings/{finding['key']}/mend"
+        ).json()
         points = np.frombuffer(base64.b64decode(shown["goes"]["points"]), "<f4").reshape(-1, 2)
         start = shown["goes"]["start"]
         runs = [points[a:b] for a, b in zip(start[:-1], start[1:], strict=True)]

@@ -21,11 +21,11 @@ class Bench(Case):
     def setUp(self):
         self.job = self.upload(RING, "ring.svg").json()
         self.document = self.job["head"]["document"]
-        self.pieces = self.client.get(f"/api/documents/{self.document}/drawing").json()["pieces"]
+        self.pieces = self.client.get(f"/api/jobs/{self.job['id']}/documents/{self.document}/drawing").json()["pieces"]
         self.ring, self.disc = (piece["id"] for piece in self.pieces)
 
     def ask(self, what: str, body: dict) -> dict:
-        response = self.send(f"/api/documents/{self.document}/{what}", body)
+        response = self.send(f"/api/jobs/{self.job['id']}/documents/{self.document}/{what}", body)
         self.assertEqual(response.status_code, 200, response.content)
         return response.json()
 
@@ -37,7 +37,9 @@ class Readings(Bench):
         self.assertAlmostEqual(whole["thin_mm"], 15.0, 5)
         hole = self.ask("reading", {"picks": [{"piece": self.ring, "outline": 1}]})
         self.assertAlmostEqual(hole["radius_mm"], 5.0, 6)
-        gone = self.send(f"/api/documents/{self.document}/reading", {"picks": [{"piece": "nobody"}]})
+        gone = self.send(
+            f"/api/jobs/{self.job['id']}/documents/{self.document}/reading", {"picks": [{"piece": "nobody"}]}
+        )
         self.refused(gone, 404, "not-there", "pick it again")
 
     def test_near_lines_and_the_next_ones(self):
@@ -54,24 +56,29 @@ class Readings(Bench):
 
     def test_handles_stand_on_their_nodes(self):
         curve = b'<svg xmlns="http://www.w3.org/2000/svg" width="9mm" height="9mm" viewBox="0 0 9 9"><path d="M1 1C2 1 3 2 3 3"/></svg>'
-        job = self.upload(curve, "curve.svg").json()
-        self.document = job["head"]["document"]
-        piece = self.client.get(f"/api/documents/{self.document}/drawing").json()["pieces"][0]["id"]
+        self.job = self.upload(curve, "curve.svg").json()
+        self.document = self.job["head"]["document"]
+        drawing = self.client.get(f"/api/jobs/{self.job['id']}/documents/{self.document}/drawing").json()
+        piece = drawing["pieces"][0]["id"]
         handles = np.frombuffer(base64.b64decode(self.ask("handles", {"pieces": [piece]})["handles"]), "<f4")
         self.assertEqual(handles.reshape(-1, 4).tolist(), [[1, 1, 2, 1], [3, 3, 3, 2]])
 
     def test_shapes_of_a_compound(self):
-        self.assertEqual(self.client.get(f"/api/documents/{self.document}/apart").json(), {"paths": {}})
+        self.assertEqual(
+            self.client.get(f"/api/jobs/{self.job['id']}/documents/{self.document}/apart").json(), {"paths": {}}
+        )
         two = RING.replace(b"M25 30a5", b"M85 30a5")
-        document = self.upload(two, "two.svg").json()["head"]["document"]
-        (shapes,) = self.client.get(f"/api/documents/{document}/apart").json()["paths"].values()
+        job = self.upload(two, "two.svg").json()
+        (shapes,) = (
+            self.client.get(f"/api/jobs/{job['id']}/documents/{job['head']['document']}/apart").json()["paths"].values()
+        )
         self.assertEqual(shapes, [[0], [1]])
 
 
 class Weeded(Bench):
     def test_what_stays_is_what_the_design_paints(self):
         for machine in ("any", *(profile.id for profile in PROFILES)):
-            answer = self.client.get(f"/api/documents/{self.document}/weeded/{machine}")
+            answer = self.client.get(f"/api/jobs/{self.job['id']}/documents/{self.document}/weeded/{machine}")
             self.assertIn("immutable", answer["Cache-Control"])
             layers = answer.json()["layers"]
             area = sum(layer["area_mm2"] for layer in layers)
@@ -79,16 +86,21 @@ class Weeded(Bench):
             self.assertEqual(sum(layer["pieces"] for layer in layers), 2)
             self.assertEqual(sum(layer["waste"] for layer in layers), 1)
         self.refused(
-            self.client.get(f"/api/documents/{self.document}/weeded/nothing"), 400, "bad-request", "not a machine"
+            self.client.get(f"/api/jobs/{self.job['id']}/documents/{self.document}/weeded/nothing"),
+            400,
+            "bad-request",
+            "not a machine",
         )
 
     def test_what_takes_long_is_worked_out_once_by_a_worker(self):
-        address = f"/api/documents/{self.document}/weeded/any"
+        address = f"/api/jobs/{self.job['id']}/documents/{self.document}/weeded/any"
         with mock.patch("jobs.weeded_view.SECONDS_PER_SEGMENT", 10.0):
             first, second = self.client.get(address), self.client.get(address)
             self.assertEqual((first.status_code, first.json()["id"]), (202, second.json()["id"]))
             runs.carry_out(first.json()["id"], runs.begin(first.json()["id"]))
-            self.assertEqual(self.client.get(f"/api/runs/{first.json()['id']}").json()["state"], "done")
+            self.assertEqual(
+                self.client.get(f"/api/jobs/{first.json()['job']}/runs/{first.json()['id']}").json()["state"], "done"
+            )
             kept = self.client.get(address)
             self.assertEqual((kept.status_code, len(kept.json()["layers"])), (200, 2))
 
@@ -141,10 +153,10 @@ class Changes(Bench):
         pieces = {self.ring: {"name": "Rim", "hidden": True, "locked": True, "mark": "#2f5fd0"}}
         job = self.revise(self.job, settings={"pieces": pieces}).json()
         self.assertEqual(job["head"]["settings"]["pieces"], pieces)
-        drawing = self.client.get(f"/api/documents/{job['head']['document']}/drawing").json()
+        drawing = self.client.get(f"/api/jobs/{job['id']}/documents/{job['head']['document']}/drawing").json()
         self.assertEqual(drawing["pieces"][0]["name"], "Rim")
         self.assertEqual([p["path"] for p in drawing["pieces"]], [p["path"] for p in self.pieces])
-        address = "/api/revisions/{}/files/hpgl"
+        address = f"/api/jobs/{job['id']}/revisions/{{}}/files/hpgl"
         before, after = (self.client.get(address.format(j["head"]["id"])).content for j in (self.job, job))
         self.assertEqual(before, after)
 

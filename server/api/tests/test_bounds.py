@@ -28,7 +28,9 @@ class Bounds(Case):
         pixels = {"operation": "trace", "parameters": {"dropped": [[1, 1]] * 1001}}
         self.refused(self.revise(job, pixels), 400, "bad-request", "1,000")
         picks = {"picks": [{"piece": "x"}] * 20_001}
-        self.refused(self.send(f"/api/documents/{job['head']['document']}/reading", picks), 400, "bad-request")
+        self.refused(
+            self.send(f"/api/jobs/{job['id']}/documents/{job['head']['document']}/reading", picks), 400, "bad-request"
+        )
 
     def test_many_keys_are_taken_in_few_looks(self):
         job = self.begin()
@@ -46,7 +48,8 @@ class Bounds(Case):
         job = self.begin()
         self.assertEqual(self.client.get(f"/api/jobs/{job['id']}")["Cache-Control"], "no-store")
         self.assertIn(
-            "immutable", self.client.get(f"/api/documents/{job['head']['document']}/drawing")["Cache-Control"]
+            "immutable",
+            self.client.get(f"/api/jobs/{job['id']}/documents/{job['head']['document']}/drawing")["Cache-Control"],
         )
         with self.assertLogs("api.door", "INFO") as logged:
             self.client.get("/api/jobs/a%0Ab")
@@ -60,7 +63,7 @@ class Bounds(Case):
 
     def test_names_of_files_and_layers_without_unseen_signs(self):
         job = self.upload(NUL_LAYER, "nul.dxf").json()
-        layers = self.client.get(f"/api/documents/{job['head']['document']}/drawing").json()["layers"]
+        layers = self.client.get(f"/api/jobs/{job['id']}/documents/{job['head']['document']}/drawing").json()["layers"]
         self.assertEqual([layer["name"] for layer in layers], ["ab"])
 
     def test_a_name_with_unseen_signs_is_kept_without_them(self):
@@ -76,7 +79,7 @@ class Bounds(Case):
     def test_a_name_of_any_letters_is_saved_as_a_file(self):
         job = self.begin()
         Job.objects.filter(pk=job["id"]).update(name="日本の灯")
-        answer = self.client.get(f"/api/revisions/{job['head']['id']}/files/svg")
+        answer = self.client.get(f"/api/jobs/{job['id']}/revisions/{job['head']['id']}/files/svg")
         # RFC 8187: the name in UTF-8, and an attachment whatever it is.
         self.assertEqual(
             answer["Content-Disposition"],

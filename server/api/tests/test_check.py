@@ -22,7 +22,7 @@ class Held(Case):
         return {finding["id"] for finding in self.findings(job)}
 
     def verdict(self, job: dict) -> dict:
-        return self.client.get(f"/api/revisions/{job['head']['id']}/verdict").json()
+        return self.client.get(f"/api/jobs/{job['id']}/revisions/{job['head']['id']}/verdict").json()
 
     def test_material_machine_and_purpose_decide_what_is_found(self):
         job = self.bring("window-branch.svg")
@@ -55,7 +55,7 @@ class Held(Case):
         job = self.settle(self.bring("tree-bought.svg"), material="black-card")
         moon = next(f for f in self.findings(job) if f["id"] == "double-outline")
         self.assertEqual([choice["id"] for choice in moon["choices"]], ["middle", "outer", "inner"])
-        base = f"/api/revisions/{job['head']['id']}/findings/{moon['key']}/mend"
+        base = f"/api/jobs/{job['id']}/revisions/{job['head']['id']}/findings/{moon['key']}/mend"
         shown = [self.client.get(base, {"choice": choice}).json()["mended"]["points"] for choice in ("outer", "inner")]
         self.assertNotEqual(*shown)
 
@@ -76,6 +76,8 @@ class Held(Case):
         svg = b'<svg xmlns="http://www.w3.org/2000/svg" width="90mm" height="60mm" viewBox="0 0 90 60">'
         job = self.upload(svg + shape % (b"#1b2a4e", b"#1b2a4e", b"#1c2b4e") + b"</svg>", "near.svg").json()
         near = next(f for f in self.findings(job) if f["id"] == "near-colours")
-        shown = self.client.get(f"/api/revisions/{job['head']['id']}/findings/{near['key']}/mend").json()
+        shown = self.client.get(
+            f"/api/jobs/{job['id']}/revisions/{job['head']['id']}/findings/{near['key']}/mend"
+        ).json()
         self.assertEqual(shown["colors"], ["#1c2b4e", "#1b2a4e"])
         self.assertEqual(shown["now"], shown["mended"])

@@ -115,7 +115,7 @@ class Texts(Lettering):
         svg = b'<svg xmlns="http://www.w3.org/2000/svg" width="90mm" height="40mm" viewBox="0 0 90 40">'
         svg += b'<text x="10" y="30" font-size="12" textLength="30">Kettle</text></svg>'
         job = self.upload(svg, "t.svg").json()
-        address = f"/api/revisions/{job['head']['id']}/findings"
+        address = f"/api/jobs/{job['id']}/revisions/{job['head']['id']}/findings"
         (found,) = [f for f in self.client.get(address).json() if f["id"] == "live-text"]
         told = found["measure"]
         given = {
@@ -130,6 +130,6 @@ class Texts(Lettering):
         }
         body = {"based_on": job["head"]["id"], "steps": [{"key": job["head"]["steps"][0]["key"]}, step], "token": "t"}
         made = self.client.post(f"/api/jobs/{job['id']}/revisions", body, content_type="application/json").json()
-        now = self.client.get(f"/api/revisions/{made['head']['id']}/findings").json()
+        now = self.client.get(f"/api/jobs/{made['id']}/revisions/{made['head']['id']}/findings").json()
         self.assertNotIn("live-text", [f["id"] for f in now])
         self.assertRegex(made["head"]["steps"][1]["note"], r"% (wider|narrower) than in its file")

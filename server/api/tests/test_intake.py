@@ -106,7 +106,7 @@ class Small(Case):
     def test_what_is_small_is_drawn_as_finely_as_it_is_looked_at(self):
         circle = b'<svg xmlns="http://www.w3.org/2000/svg" width="4mm" height="4mm" viewBox="0 0 4 4"><circle cx="2" cy="2" r="1"/></svg>'
         job = self.upload(circle, "rivet.svg").json()
-        (path,) = self.paths(job["head"]["document"]).values()
+        (path,) = self.paths(job["id"], job["head"]["document"]).values()
         points = path.points - 2
         middles = (points[1:] + points[:-1]) / 2
         self.assertLess(1 - np.hypot(*middles.T).min(), 2 / 4000)
@@ -131,7 +131,7 @@ class Listed(Case):
         ring = b'<svg xmlns="http://www.w3.org/2000/svg" width="50mm" height="50mm" viewBox="0 0 50 50"><path id="ring" fill-rule="evenodd" d="M0 0H40V40H0ZM10 10H20V20H10Z"/></svg>'
         job = self.upload(ring, "ring.svg").json()
         for kind in ("svg", "dxf", "hpgl", "gcode"):
-            proof = self.client.get(f"/api/revisions/{job['head']['id']}/proof/{kind}").json()
+            proof = self.client.get(f"/api/jobs/{job['id']}/revisions/{job['head']['id']}/proof/{kind}").json()
             line = proof["pieces"][0]
             self.assertEqual(
                 (proof["piece_count"], line["outers"], line["holes"], line["open"]), (1, 1, 1, False), kind
@@ -143,15 +143,15 @@ class Listed(Case):
         for machine, told in (("roll-cutter", True), ("desk-cutter", False)):
             chosen = self.revise(job, settings={"machine": machine}).json()
             job = chosen
-            file = self.client.get(f"/api/revisions/{job['head']['id']}/files/hpgl").content
+            file = self.client.get(f"/api/jobs/{job['id']}/revisions/{job['head']['id']}/files/hpgl").content
             self.assertEqual(b"VS30;FS80;" in file, told)
 
     def test_a_picture_that_is_printed_is_in_the_file(self):
         job = self.upload(KETTLE.read_bytes(), "kettle.png").json()
         job = self.upload(BARE, "bare.svg", f"/api/jobs/{job['id']}/sources").json()
-        drawing = self.client.get(f"/api/documents/{job['head']['document']}/drawing").json()
+        drawing = self.client.get(f"/api/jobs/{job['id']}/documents/{job['head']['document']}/drawing").json()
         layer = drawing["pictures"][0]["layer"]
-        address = "/api/revisions/{}/files/svg"
+        address = f"/api/jobs/{job['id']}/revisions/{{}}/files/svg"
         self.assertNotIn(b"<image", self.client.get(address.format(job["head"]["id"])).content)
         step = {"operation": "layer", "parameters": {"layer": layer, "treatment": "print"}}
         job = self.revise(job, step).json()

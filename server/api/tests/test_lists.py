@@ -61,7 +61,7 @@ class Lists(Case):
         own = {**self.now["materials"][0], "id": "my-foil", "name": "my foil", "least_strip_mm": 0.05}
         lists = self.put("materials", [*self.now["materials"], own])["lists"]
         job = self.tree()
-        drawing = self.client.get(f"/api/documents/{job['head']['document']}/drawing").json()
+        drawing = self.client.get(f"/api/jobs/{job['id']}/documents/{job['head']['document']}/drawing").json()
         steps = [
             {"operation": "layer", "parameters": {"layer": each["id"], "material": "my-foil"}}
             for each in drawing["layers"]
@@ -85,12 +85,14 @@ class Lists(Case):
 
     def test_a_machine_of_the_list_writes_its_own_files(self):
         job = self.revise(self.tree(), settings={"machine": "desk-cutter"}).json()
-        address = f"/api/revisions/{job['head']['id']}/files/hpgl"
+        address = f"/api/jobs/{job['id']}/revisions/{job['head']['id']}/files/hpgl"
         before = self.client.get(address).content
         lists = self.put("machines", self.with_values("machines", "desk-cutter", speed_mm_s=120.0))["lists"]
         self.assertEqual(self.client.get(address).content, before)
         job = self.revise(job, settings={"lists": lists}).json()
-        self.assertIn(b"VS12", self.client.get(f"/api/revisions/{job['head']['id']}/files/hpgl").content)
+        self.assertIn(
+            b"VS12", self.client.get(f"/api/jobs/{job['id']}/revisions/{job['head']['id']}/files/hpgl").content
+        )
 
     def test_a_purpose_of_ones_own_decides_what_may_come_loose(self):
         own = {"id": "lamp", "name": "before a lamp", "says": "It hangs free.", "parts_hold": True, "is_stencil": False}

@@ -24,7 +24,9 @@ class Steps(Case):
         self.pieces = [piece["id"] for piece in self.drawing()["pieces"]]
 
     def drawing(self, job=None):
-        return self.client.get(f"/api/documents/{(job or self.job)['head']['document']}/drawing").json()
+        return self.client.get(
+            f"/api/jobs/{(job or self.job)['id']}/documents/{(job or self.job)['head']['document']}/drawing"
+        ).json()
 
     def step(self, operation="combine", **more):
         return {"operation": operation, "selection": {"on": {"ids": self.pieces}}, **more}

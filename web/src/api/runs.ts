@@ -30,6 +30,7 @@ export const isRun = (answer: Job | Run): answer is Run => 'state' in answer
 /** Follows a piece of work to its end. Throws Refused where it failed, Stopped where it was stopped. */
 export async function follow(first: Run, each: (now: Run) => void): Promise<Run> {
   let now = first
+  const job = first.job!
   let silent = 0
   while (now.state === 'waiting' || now.state === 'running') {
     each(now)
@@ -39,7 +40,7 @@ export async function follow(first: Run, each: (now: Run) => void): Promise<Run>
       continue
     }
     try {
-      now = await want(client.GET('/api/runs/{run}', { params: { path: { run: now.id } } }))
+      now = await want(client.GET('/api/jobs/{job}/runs/{run}', { params: { path: { job, run: now.id } } }))
       silent = 0
     } catch (error) {
       silent += EVERY_MS
@@ -60,6 +61,6 @@ export async function jobAfter(answer: Job | Run, each: (now: Run) => void): Pro
 
 /** Stops a piece of work; whoever follows it hears of it at once. */
 export async function stop(run: Run): Promise<void> {
-  const now = await want(client.POST('/api/runs/{run}/cancel', { params: { path: { run: run.id } } }))
+  const now = await want(client.POST('/api/jobs/{job}/runs/{run}/cancel', { params: { path: { job: run.job!, run: run.id } } }))
   told.get(run.id)?.(now)
 }

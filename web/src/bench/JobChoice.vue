@@ -9,7 +9,7 @@ import { words } from '@/words'
 
 /** Another job, to be looked at beside this one. */
 const props = defineProps<{ open: boolean }>()
-const emit = defineEmits<{ close: []; choose: [state: { document: string; name: string }] }>()
+const emit = defineEmits<{ close: []; choose: [state: { job: string; document: string; name: string }] }>()
 const jobs = useJob()
 const units = useUnits()
 const all = ref<JobListed[]>([])
@@ -22,7 +22,7 @@ watch(
   },
 )
 function choose(job: JobListed) {
-  emit('choose', { document: job.document, name: job.name })
+  emit('choose', { job: job.id, document: job.document, name: job.name })
   emit('close')
 }
 </script>

@@ -26,7 +26,7 @@ const states = computed(() => {
 })
 const also = computed(() => {
   const known = new Set(states.value.map((state) => state.document))
-  return bench.views.filter((view) => view.document && !known.has(view.document)).map(({ document, name }) => ({ document, name }))
+  return bench.views.filter((view) => view.document && !known.has(view.document)).map(({ document, name, job }) => ({ document, name, job }))
 })
 
 /** The view that another job is chosen for. */
@@ -34,7 +34,7 @@ const choosing = ref<View | null>(null)
 function choose(view: View, document: string) {
   if (document === 'other') return void (choosing.value = view)
   const state = [...states.value, ...also.value].find((one) => one.document === document)
-  Object.assign(view, state ?? { document: '', name: '' })
+  Object.assign(view, { job: '', ...(state ?? { document: '', name: '' }) })
 }
 </script>
 

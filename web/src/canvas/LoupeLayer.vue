@@ -93,8 +93,8 @@ watch(
     timer = window.setTimeout(async () => {
       const number = ++asked
       const [x, y] = plane.value
-      const params = { path: { document: drawing.shown } }
-      const found = await want(client.POST('/api/documents/{document}/near', { params, body: { x, y } })).catch(() => null)
+      const params = { path: drawing.at(drawing.shown) }
+      const found = await want(client.POST('/api/jobs/{job}/documents/{document}/near', { params, body: { x, y } })).catch(() => null)
       // What lies outside of the glass is not what is looked at.
       const reach = ROUND / 2 / (props.viewport.view.scale * TIMES)
       const line = found?.line

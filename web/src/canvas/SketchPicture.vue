@@ -16,7 +16,7 @@ const failed = ref(false)
 const root = useSeen(async () => {
   try {
     sketch.value = await want(
-      client.GET('/api/documents/{document}/sketch', { params: { path: { document: props.document } } }),
+      client.GET('/api/jobs/{job}/documents/{document}/sketch', { params: { path: { job: props.job, document: props.document } } }),
     )
   } catch {
     failed.value = true

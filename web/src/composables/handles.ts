@@ -17,8 +17,8 @@ export function useHandles(wanted: Ref<boolean>) {
     const pieces = picks.pieces
     handles.value = null
     if (!wanted.value || !pieces.length || pieces.length > MOST) return
-    const params = { path: { document: drawing.shown } }
-    const found = await want(client.POST('/api/documents/{document}/handles', { params, body: { pieces } })).catch(() => null)
+    const params = { path: drawing.at(drawing.shown) }
+    const found = await want(client.POST('/api/jobs/{job}/documents/{document}/handles', { params, body: { pieces } })).catch(() => null)
     if (found && picks.pieces === pieces) handles.value = floats(found.handles)
   })
   return handles

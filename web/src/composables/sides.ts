@@ -32,9 +32,9 @@ export function useSides(pictures: ComputedRef<Picture[]>, pale: ComputedRef<str
   watch(
     () => [bench.views.map(({ look, document }) => `${look} ${document}`).join(), drawing.shown, by.value?.machine, by.value?.lists],
     () => {
-      const others = bench.views.map((view) => view.document).filter(Boolean)
-      drawing.keep(...others)
-      for (const document of others) void drawing.beside(document).catch((error) => (job.problem = String(error.sentence ?? error)))
+      const others = bench.views.filter((view) => view.document)
+      drawing.keep(...others.map((view) => view.document))
+      for (const { document, job: of } of others) void drawing.beside(document, of).catch((error) => (job.problem = String(error.sentence ?? error)))
       for (const view of bench.views) {
         if (!documentOf(view)) continue
         if (view.look === 'weeded') void asides.wantWeeded(documentOf(view), by.value)

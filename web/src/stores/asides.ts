@@ -6,11 +6,14 @@ import { follow, stop, Stopped } from '@/api/runs'
 import type { Run, Settings, Weeded } from '@/api/types'
 import { words } from '@/words'
 
+import { useDrawing } from './drawing'
+
 type Apart = Record<string, number[][]>
 
 /** What some looks need beside the drawing, fetched when it is first looked at: what weeding leaves, and which outlines
  * belong together. */
 export const useAsides = defineStore('asides', () => {
+  const drawing = useDrawing()
   const weeded = shallowReactive(new Map<string, Weeded>())
   const apart = shallowReactive(new Map<string, Apart>())
   const problem = ref('')
@@ -38,8 +41,8 @@ export const useAsides = defineStore('asides', () => {
   /** What works at it, of a large design. */
   const run = shallowRef<Run | null>(null)
   async function askWeeded(document: string, by: By): Promise<Weeded> {
-    const params = { path: { document, machine: by.machine || 'any' }, query: { lists: by.lists ?? 0 } }
-    const ask = () => want(client.GET('/api/documents/{document}/weeded/{machine}', { params }))
+    const params = { path: { ...drawing.at(document), machine: by.machine || 'any' }, query: { lists: by.lists ?? 0 } }
+    const ask = () => want(client.GET('/api/jobs/{job}/documents/{document}/weeded/{machine}', { params }))
     const answer = await ask()
     if (!('state' in answer)) return answer
     try {
@@ -53,7 +56,7 @@ export const useAsides = defineStore('asides', () => {
   const halt = () => run.value && void stop(run.value)
 
   const wantApart = (document: string) =>
-    once(apart, document, 'apart', async () => (await want(client.GET('/api/documents/{document}/apart', { params: { path: { document } } }))).paths)
+    once(apart, document, 'apart', async () => (await want(client.GET('/api/jobs/{job}/documents/{document}/apart', { params: { path: drawing.at(document) } }))).paths)
 
   return { weeded, apart, problem, run, halt, keyOf, wantWeeded, wantApart }
 })

@@ -10,9 +10,11 @@ export interface View {
   look: Look
   document: string
   name: string
+  /** The job that the state is of, where that is another one. */
+  job?: string
 }
 
-const now = (look: Look): View => ({ look, document: '', name: '' })
+const now = (look: Look): View => ({ look, document: '', name: '', job: '' })
 
 /** What the bench shows of the work: one view or two under a divider, the finding that is picked with its mend, the proof
  * in hand, and the instruments that are out. */

@@ -97,7 +97,7 @@ export const useCheck = defineStore('check', () => {
     noAnswer.value = ''
     if (!revision || jobs.checking || jobs.unchecked || !jobs.head?.figures.pieces) return
     try {
-      const found = await want(client.GET('/api/revisions/{revision}/verdict', { params: { path: { revision } } }))
+      const found = await want(client.GET('/api/jobs/{job}/revisions/{revision}/verdict', { params: { path: { job: jobs.job!.id, revision } } }))
       if (jobs.head?.id === revision) verdict.value = found
     } catch (error) {
       if (jobs.head?.id === revision) noAnswer.value = sentenceOf(error)
@@ -114,8 +114,8 @@ export const useCheck = defineStore('check', () => {
     async ([key, revision, choice]) => {
       bench.preview = null
       if (!key || !revision || !picked.value?.mendable) return
-      const params = { path: { revision, key }, query: choice ? { choice } : {} }
-      const found = await want(client.GET('/api/revisions/{revision}/findings/{key}/mend', { params })).catch(() => null)
+      const params = { path: { job: jobs.job!.id, revision, key }, query: choice ? { choice } : {} }
+      const found = await want(client.GET('/api/jobs/{job}/revisions/{revision}/findings/{key}/mend', { params })).catch(() => null)
       if (bench.picked === key && jobs.head?.id === revision) bench.preview = found
     },
     { immediate: true },

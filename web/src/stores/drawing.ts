@@ -29,14 +29,19 @@ export const useDrawing = defineStore('drawing', () => {
   const shapes = new Map<string, Shape>()
   let wanted = ''
 
+  /** The jobs that documents are of, where that is not the one on the bench. */
+  const owners = new Map<string, string>()
+  /** Where a document is found: its job and its hash. */
+  const at = (document: string) => ({ job: owners.get(document) ?? useJob().job?.id ?? '', document })
+
   async function fetched(document: string): Promise<Plan> {
     const known = plans.get(document)
     if (known) return known
-    const params = { path: { document } }
+    const params = { path: at(document) }
     const since = shown.value ? `?since=${shown.value}` : ''
-    const paths = `/api/documents/${document}/paths`
+    const paths = `/api/jobs/${params.path.job}/documents/${document}/paths`
     const [drawing, bytes] = await Promise.all([
-      want(client.GET('/api/documents/{document}/drawing', { params })),
+      want(client.GET('/api/jobs/{job}/documents/{document}/drawing', { params })),
       fetchBytes(paths + since),
     ])
     const take = (packed: ArrayBuffer) => unpackPaths(packed).forEach((shape, hash) => shapes.set(hash, shape))
@@ -63,7 +68,8 @@ export const useDrawing = defineStore('drawing', () => {
   }
 
   /** One more document beside the one on the bench, to compare it with; `keep` names those still wanted. */
-  async function beside(document: string): Promise<void> {
+  async function beside(document: string, job = ''): Promise<void> {
+    if (job) owners.set(document, job)
     if (document && !plans.has(document)) plans.set(document, await fetched(document))
   }
 
@@ -80,6 +86,7 @@ export const useDrawing = defineStore('drawing', () => {
     wanted = shown.value = ''
     plans.clear()
     shapes.clear()
+    owners.clear()
   }
 
   const plan = computed(() => plans.get(shown.value) ?? null)
@@ -98,5 +105,5 @@ export const useDrawing = defineStore('drawing', () => {
     )
   }
   const inUse = computed(() => seenOf(shown.value))
-  return { plans, plan, drawing, shown, drawn, inUse, shapes, load, beside, keep, seenOf, clear }
+  return { at, plans, plan, drawing, shown, drawn, inUse, shapes, load, beside, keep, seenOf, clear }
 })

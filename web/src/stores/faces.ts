@@ -1,5 +1,5 @@
 import { defineStore } from 'pinia'
-import { ref, shallowRef } from 'vue'
+import { computed, ref, shallowRef } from 'vue'
 
 import { client, formOf, Refused, want } from '@/api/client'
 import type { FacesShown } from '@/api/types'
@@ -12,7 +12,10 @@ const said = (error: unknown) => (error instanceof Refused ? error.sentence : St
 export const useFaces = defineStore('faces', () => {
   const job = useJob()
   const shown = shallowRef<FacesShown | null>(null)
-  const problem = ref('')
+  /** Why faces cannot be shown, and why one could not be brought in: what comes in between takes neither away. */
+  const notShown = ref('')
+  const notBrought = ref('')
+  const problem = computed(() => notBrought.value || notShown.value)
   const bringing = ref(false)
   let asked = ''
 
@@ -34,9 +37,9 @@ export const useFaces = defineStore('faces', () => {
         first.faces.map((face) => face.id),
       )
       if (question === asked) shown.value = judged
-      problem.value = ''
+      notShown.value = ''
     } catch (error) {
-      if (question === asked) problem.value = said(error)
+      if (question === asked) notShown.value = said(error)
     }
   }
   const ask = (text: string, capitals_mm: number, judged: string[]) =>
@@ -45,7 +48,7 @@ export const useFaces = defineStore('faces', () => {
   /** Brings a font file in; gives the id of its face, or nothing where it cannot be read. */
   async function bring(file: File): Promise<string> {
     bringing.value = true
-    problem.value = ''
+    notBrought.value = ''
     try {
       const face = await want(
         client.POST('/api/jobs/{job}/faces', { params: { path: { job: job.job!.id } }, body: { file: file as never }, bodySerializer: () => formOf({ file }) }),
@@ -53,7 +56,7 @@ export const useFaces = defineStore('faces', () => {
       asked = ''
       return face.id
     } catch (error) {
-      problem.value = said(error)
+      notBrought.value = said(error)
       return ''
     } finally {
       bringing.value = false

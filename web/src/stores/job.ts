@@ -52,7 +52,7 @@ export const useJob = defineStore('job', () => {
 
   async function show(next: Job) {
     const same = job.value?.id === next.id && job.value.head.id === next.head.id
-    const found = same && !unchecked.value ? findings.value : await askFindings(next.head.id).catch(sentenceOf)
+    const found = same && !unchecked.value ? findings.value : await askFindings(next.id, next.head.id).catch(sentenceOf)
     job.value = next
     // What is still looked for is about the head before.
     if (!same) checking.value = null
@@ -71,21 +71,22 @@ export const useJob = defineStore('job', () => {
   async function recheck() {
     const revision = head.value?.id
     if (!revision) return
-    const found = await askFindings(revision).catch(sentenceOf)
+    const found = await askFindings(job.value!.id, revision).catch(sentenceOf)
     if (head.value?.id === revision) take(revision, found)
   }
 
-  const askFindings = (revision: number) =>
-    want(client.GET('/api/revisions/{revision}/findings', { params: { path: { revision } } }))
+  const askFindings = (of: string, revision: number) =>
+    want(client.GET('/api/jobs/{job}/revisions/{revision}/findings', { params: { path: { job: of, revision } } }))
 
   /** The findings of a large design, after the work that looks for them; meanwhile the design is there. */
   async function findLater(revision: number, looking: Run) {
+    const of = job.value!.id
     const still = () => job.value?.head.id === revision
     findings.value = []
     checking.value = looking
     try {
       await follow(looking, (now) => still() && (checking.value = now))
-      const found = await askFindings(revision)
+      const found = await askFindings(of, revision)
       if (still() && Array.isArray(found)) findings.value = found
     } catch (error) {
       if (still()) unchecked.value = sentenceOf(error)

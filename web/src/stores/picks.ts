@@ -144,7 +144,7 @@ export const usePicks = defineStore('picks', () => {
   let timer = 0
   async function read(some: Pick[]): Promise<Reading> {
     const body = { picks: some.map(({ piece, outline }) => ({ piece, outline })) }
-    return want(client.POST('/api/documents/{document}/reading', { params: { path: { document: drawing.shown } }, body }))
+    return want(client.POST('/api/jobs/{job}/documents/{document}/reading', { params: { path: drawing.at(drawing.shown) }, body }))
   }
   async function readAll(number: number) {
     const some = picks.value.filter((pick) => pick.node === undefined)

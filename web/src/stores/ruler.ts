@@ -48,7 +48,7 @@ export const useRuler = defineStore('ruler', () => {
     problem.value = ''
     try {
       const found = await want(
-        client.POST('/api/documents/{document}/between', { params: { path: { document: drawing.shown } }, body: { first, last } }),
+        client.POST('/api/jobs/{job}/documents/{document}/between', { params: { path: drawing.at(drawing.shown) }, body: { first, last } }),
       )
       if (from.value !== ends[0] || to.value !== ends[1]) return
       measured.value = found

@@ -438,7 +438,7 @@ export const en = {
     round: 'Round the design',
     typeIt: 'Type it',
     asItCame: 'As it came',
-    roll: 'Roll, width',
+    roll: 'Roll, how wide',
     rollOf: (width: string) => `a roll ${width} mm wide`,
     width: 'Page width',
     height: 'Page height',

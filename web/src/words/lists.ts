@@ -1,6 +1,6 @@
 /** What the screen of materials, machines and purposes says. */
 export const lists = {
-  title: 'Materials and machines, Hakobu',
+  title: 'Materials, machines and targets, Hakobu',
   heading: 'Materials, machines and targets',
   back: 'Jobs',
   backTo: (job: string) => `Back to ${job}`,

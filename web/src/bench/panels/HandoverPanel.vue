@@ -38,7 +38,7 @@ const unseen = computed(() => {
 const leaveOut = () => void jobs.addStep(words.picked.removing, 'remove', {}, unseen.value)
 const chosen = computed(() => formats.value.find((f) => f.id === format.value))
 const grave = computed(() => numberOf(jobs.open.filter((f) => f.level !== 'note')))
-const address = computed(() => `/api/revisions/${jobs.head!.id}/files/${format.value}`)
+const address = computed(() => `/api/jobs/${jobs.job!.id}/revisions/${jobs.head!.id}/files/${format.value}`)
 
 /** The newest question counts; an older answer is not shown. */
 async function prove(ask: () => Promise<Proof>) {
@@ -67,8 +67,8 @@ function proveOurs() {
   }
   void prove(() =>
     want(
-      client.GET('/api/revisions/{revision}/proof/{format_id}', {
-        params: { path: { revision, format_id: format.value } },
+      client.GET('/api/jobs/{job}/revisions/{revision}/proof/{format_id}', {
+        params: { path: { job: jobs.job!.id, revision, format_id: format.value } },
       }),
     ),
   )
@@ -83,8 +83,8 @@ function proveTheirs(event: Event) {
   theirs.value = file.name
   void prove(() =>
     want(
-      client.POST('/api/revisions/{revision}/proof', {
-        params: { path: { revision: jobs.head!.id } },
+      client.POST('/api/jobs/{job}/revisions/{revision}/proof', {
+        params: { path: { job: jobs.job!.id, revision: jobs.head!.id } },
         body: { file: file as never },
         bodySerializer: (b) => formOf({ file: b.file as never }),
       }),
@@ -127,7 +127,7 @@ function proveTheirs(event: Event) {
       <PieceList v-if="bench.proof" :proof="bench.proof" />
       <p class="small quiet about pages">
         {{ w.assembly }}
-        <a v-for="kind in ['pdf', 'svg']" :key="kind" :href="`/api/revisions/${jobs.head!.id}/assembly/${kind}`" download>{{ w.asPage(kind.toUpperCase()) }}</a>
+        <a v-for="kind in ['pdf', 'svg']" :key="kind" :href="`/api/jobs/${jobs.job!.id}/revisions/${jobs.head!.id}/assembly/${kind}`" download>{{ w.asPage(kind.toUpperCase()) }}</a>
       </p>
       <div class="other">
         <v-btn variant="text" size="small" :disabled="working" @click="chooser?.click()">{{ w.proveTheirs }}</v-btn>

@@ -14,10 +14,10 @@ from jobs import cost
 from jobs.models import Staged
 from jobs.staging import stage
 
-from . import serializers as s
-from .answers import answer
-from .csrf import check_size
-from .views import ERRORS, FOR_GOOD, answers, for_good, valid
+from .. import serializers as s
+from ..answers import answer
+from ..csrf import check_size
+from ..responses import ERRORS, FOR_GOOD, answers, for_good, valid
 
 #: The longer side of a picture in a list to choose from.
 MOST_SHOWN_PX = 400

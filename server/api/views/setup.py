@@ -8,7 +8,7 @@ from rest_framework.views import APIView
 
 from hakobu.compiled.library import find_library, progress
 
-from .views import answers
+from ..responses import answers
 
 
 class SetupOut(s.Serializer):

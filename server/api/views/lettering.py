@@ -10,10 +10,11 @@ from jobs import history
 from jobs.results import font_of
 from previews.faces import told_of
 
-from . import lettering_serializers as s
-from .csrf import check_size
+from .. import lettering_serializers as s
+from ..access import job_of
+from ..csrf import check_size
+from ..responses import answers, valid
 from .previews import work_out
-from .views import _job, answers, valid
 
 
 class Faces(APIView):
@@ -22,7 +23,7 @@ class Faces(APIView):
         """Brings a face into a job: TTF, OTF, TTC, WOFF or WOFF2, read with limits."""
         check_size(request)
         file = valid(s.FaceIn, request.data)["file"]
-        source = history.bring_face(_job(job), file.name, file.read())
+        source = history.bring_face(job_of(job), file.name, file.read())
         face = face_of(source.blob_id, font_of({source.blob_id: source.name}))
         return Response({"id": source.blob_id, **told_of(face.told)}, status=201)
 
@@ -32,5 +33,5 @@ class FacesShown(APIView):
     def post(self, request, job):
         """All faces with a person's own words set in each, and of those that are asked for what the face means for the
         cut."""
-        _job(job)
+        job_of(job)
         return work_out("faces", job, valid(s.FacesIn, request.data))

@@ -14,8 +14,8 @@ from hakobu.model.declare import when_of
 from hakobu.operations import OPERATIONS, schema_of
 from library.lists import keep, lists_at, newest
 
-from . import library_serializers as s
-from .views import answers, valid
+from .. import library_serializers as s
+from ..responses import answers, valid
 
 
 class Library(APIView):

@@ -14,8 +14,8 @@ from hakobu.tracing.reference_sheet import reference_sheet
 from jobs.models import Revision
 from previews.forward import ask
 
-from . import serializers as s
-from .views import ERRORS, answers, valid
+from .. import serializers as s
+from ..responses import ERRORS, answers, valid
 
 
 class Proposal(APIView):
