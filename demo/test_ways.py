@@ -22,9 +22,9 @@ from test_pictures import distances, traced  # noqa: E402
 from hakobu import pipeline  # noqa: E402
 from hakobu.geometry import Path as Outlines  # noqa: E402
 from hakobu.geometry import bounds, length, signed_areas  # noqa: E402
-from hakobu.geometry.places import Places  # noqa: E402
+from hakobu.geometry.proximity.places import Places  # noqa: E402
 from hakobu.tracing import View  # noqa: E402
-from hakobu.tracing.judging import Judged, judge  # noqa: E402
+from hakobu.tracing.judge.assessment import Judged, judge  # noqa: E402
 
 #: File, what it is, the way that is proposed, and what that is told.
 KNOWN = (

@@ -12,7 +12,7 @@ from hakobu.geometry import Path, fit, flatten, transform, translation
 from hakobu.geometry.boolean import difference, union
 from hakobu.geometry.narrow import thin_places
 from hakobu.geometry.offset import offset
-from hakobu.geometry.places import Places
+from hakobu.geometry.proximity.places import Places
 
 CHORD_MM, SCALE = 5e-4, 10_000_000
 #: How far results are from the truth, at most: of glyphs, and of traced outlines.

@@ -10,8 +10,8 @@ from shapes import blob, noisy_outline
 from hakobu.geometry import Path, PathBuilder, fit, transform, translation
 from hakobu.geometry.boolean import divide
 from hakobu.geometry.inner import inner_point
+from hakobu.geometry.proximity.chord_grid import Search, curve_table
 from hakobu.geometry.recover import as_arcs
-from hakobu.geometry.search import Search, curve_table
 
 
 def round_one(x: float, y: float, radius: float) -> Path:

@@ -14,7 +14,7 @@ from hakobu.geometry import Path, fit, flatten
 from hakobu.geometry.boolean import difference, union, xor
 from hakobu.geometry.intersect import meetings
 from hakobu.geometry.measure import signed_areas
-from hakobu.geometry.neighbours import coinciding
+from hakobu.geometry.proximity.incidence import coinciding
 
 CHORD_MM = 0.001
 GEOS = "GEOS: chords within 0.001 mm"

@@ -8,7 +8,7 @@ from drawing import PALE, line, painted, save
 from hakobu import pipeline
 from hakobu.geometry import Path, bounds
 from hakobu.tracing import Asked, Found, View, find
-from hakobu.tracing.asking import FoundLayer
+from hakobu.tracing.options import FoundLayer
 
 #: Pixels of the demo's picture are this large on the page of the document, in mm.
 MM = 25.4 / 300 * 0.45

@@ -8,13 +8,14 @@ import numpy as np
 
 from hakobu.geometry import Path, flatten, rotation, scaling, signed_areas, transform, translation
 from hakobu.geometry.boolean import intersection
-from hakobu.geometry.places import Places
-from hakobu.tracing import View, dark, find
-from hakobu.tracing.asking import Asked
-from hakobu.tracing.labels import labelled
-from hakobu.tracing.palette import find_palette
-from hakobu.tracing.planar import areas_of
-from hakobu.tracing.reference import Reference, scaled_by
+from hakobu.geometry.proximity.places import Places
+from hakobu.tracing import View, find
+from hakobu.tracing.colour.labels import labelled
+from hakobu.tracing.colour.palette import find_palette
+from hakobu.tracing.colour.planar_map import areas_of
+from hakobu.tracing.options import Asked
+from hakobu.tracing.outlines import thresholding
+from hakobu.tracing.scale.reference import Reference, scaled_by
 
 from . import colours, lines
 from .pictures import blurred, body_of, clean, drawn, scanned
@@ -27,7 +28,7 @@ TIGHT_PX, LEAN_PX, NOISY_PX = 0.05, 0.28, 0.2
 
 def traced(grey: np.ndarray, smoothness_px: float) -> Path:
     grey = np.ascontiguousarray(grey, np.float32)
-    made = dark.trace(grey, PIXELS, dark.propose(grey, 1.0).threshold, smoothness_px, 12.0)
+    made = thresholding.trace(grey, PIXELS, thresholding.propose(grey, 1.0).threshold, smoothness_px, 12.0)
     return Path.concatenate(region.path for region in made.regions)
 
 
@@ -229,7 +230,9 @@ def _view(grey: np.ndarray) -> View:
 
 def traced_mm(view: View) -> Path:
     grey = view.grey
-    made = dark.trace(grey, view.matrix, dark.propose(grey, view.pixel_mm).threshold, 0.2 * view.pixel_mm, 10.0)
+    made = thresholding.trace(
+        grey, view.matrix, thresholding.propose(grey, view.pixel_mm).threshold, 0.2 * view.pixel_mm, 10.0
+    )
     return Path.concatenate(region.path for region in made.regions)
 
 

@@ -7,7 +7,7 @@ import numpy as np
 from hakobu.formats import ReadOptions, by_id
 from hakobu.geometry import Path, SegmentIndex, flatten, scaling, transform
 from hakobu.geometry.nodes import end_directions
-from hakobu.tracing import centre
+from hakobu.tracing.skeleton import centre_lines
 
 from .pictures import blurred, body_of, drawn, jpeg, scanned, svg
 from .scores import apart
@@ -60,7 +60,7 @@ def traced_drawing(drawing: str, known: Path, noisy: bool, seed: int) -> tuple[n
     grey = np.ascontiguousarray(drawn(drawing, SIDE, SIDE)[..., 0])
     if noisy:
         grey = np.ascontiguousarray(scanned(grey, seed), np.float32)
-    made = centre.trace(grey, PIXELS, 0.5, 0.2 if noisy else 0.1, 12.0)
+    made = centre_lines.trace(grey, PIXELS, 0.5, 0.2 if noisy else 0.1, 12.0)
     path = Path.concatenate(drawing.path for drawing in made.drawings)
     return apart(known, path), path
 
@@ -126,7 +126,7 @@ def gaps_at_junctions() -> tuple[int, int, int]:
         d = "".join(f"M{a:.2f} {b:.2f}L{c:.2f} {e:.2f}" for a, b, c, e in (*across, *down))
         for quality in (30, 60):
             picture = jpeg(blurred(drawn(body(d, width), SIDE, SIDE), (0.5, 0.5, 0)), quality)
-            made = centre.trace(np.ascontiguousarray(picture[..., 0], np.float32), PIXELS, 0.5, 0.2, 12.0)
+            made = centre_lines.trace(np.ascontiguousarray(picture[..., 0], np.float32), PIXELS, 0.5, 0.2, 12.0)
             path = Path.concatenate(drawing.path for drawing in made.drawings)
             count += 1
             gaps += _gaps(path, width)

@@ -10,7 +10,7 @@ from scipy.spatial import cKDTree
 
 from hakobu.geometry import CUBIC, LINE, Path, flatten
 from hakobu.geometry.nodes import end_directions, nodes_of
-from hakobu.geometry.places import Places
+from hakobu.geometry.proximity.places import Places
 
 from .pictures import SAMPLES, clean
 

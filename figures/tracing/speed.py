@@ -14,12 +14,13 @@ from skimage.measure import find_contours
 
 from hakobu import pipeline
 from hakobu.geometry import Path, rotation, scaling, transform, translation
-from hakobu.tracing import View, dark, find
-from hakobu.tracing.asking import Asked
-from hakobu.tracing.by_outside import ground_of
-from hakobu.tracing.grey import MOST_LEVEL, luma_over_white, to_levels
-from hakobu.tracing.regions import find_regions
-from hakobu.tracing.resolution import LARGE_PX
+from hakobu.tracing import View, find
+from hakobu.tracing.edges.downsampling import LARGE_PX
+from hakobu.tracing.edges.greyscale import MOST_LEVEL, luma_over_white, to_levels
+from hakobu.tracing.edges.regions import find_regions
+from hakobu.tracing.modes.outside import ground_of
+from hakobu.tracing.options import Asked
+from hakobu.tracing.outlines import thresholding
 
 from .pictures import SCANNER_NOISE, body_of, drawn
 from .shapes import blob, leaf, polygon_of, star
@@ -67,7 +68,7 @@ def large() -> np.ndarray:
 
 
 def traced(grey: np.ndarray, threshold: float):
-    return dark.trace(grey, MATRIX, threshold, 0.2 * MM, 0.3)
+    return thresholding.trace(grey, MATRIX, threshold, 0.2 * MM, 0.3)
 
 
 def speed() -> Iterator:
@@ -79,7 +80,7 @@ def speed() -> Iterator:
         "dark, a page of 1,500 small shapes, 20 megapixels": page(4470, 1500),
     }
     for name, grey in pictures.items():
-        mark = dark.propose(grey, MM).threshold
+        mark = thresholding.propose(grey, MM).threshold
         level = mark
         if grey.size > LARGE_PX:
             # As they are decoded: large pictures are traced from their levels.

@@ -12,7 +12,7 @@ from hakobu.formats import Written
 from hakobu.geometry import Path
 from hakobu.geometry.nesting import shapes_of
 from hakobu.geometry.nodes import handles_of
-from hakobu.model.reading import Pick, reading_of
+from hakobu.model.measurements import Pick, reading_of
 from jobs.asking import asked
 from jobs.conditions import conditions_for
 from jobs.cost import LONG

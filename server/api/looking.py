@@ -8,8 +8,8 @@ from functools import lru_cache
 
 from hakobu import pipeline
 from hakobu.geometry import DRAWING_MM
-from hakobu.model.figures import figures_of
-from hakobu.model.nearby import Nearby
+from hakobu.model.nearest_lines import Nearby
+from hakobu.model.statistics import figures_of
 from hakobu.model.units import in_words
 from jobs.models import Blob
 from jobs.store import load_document

@@ -9,8 +9,8 @@ from hakobu.errors import CannotDo
 from hakobu.geometry import Path, SegmentIndex, bounds, flatten
 from hakobu.model import Conditions, Document, Edit, Finding
 from hakobu.model.document import Box
-from hakobu.model.figures import figures_of
 from hakobu.model.pages import page_box
+from hakobu.model.statistics import figures_of
 from wire.polylines import lines_of
 
 #: A line that is farther than this from every line that stays goes.

@@ -8,7 +8,7 @@ from functools import lru_cache
 from hakobu.checks import RULES, in_order
 from hakobu.checks.verdict import verdict
 from hakobu.model import Conditions, Finding, Level
-from hakobu.model.figures import figures_of
+from hakobu.model.statistics import figures_of
 from hakobu.model.targets import Target
 from hakobu.model.units import in_words
 from hakobu.operations import operation_of, upgraded

@@ -11,8 +11,8 @@ import numpy as np
 
 from hakobu import pipeline
 from hakobu.tracing import View
-from hakobu.tracing.grey import halved, luma_over_white
-from hakobu.tracing.preparing import Preparing, prepared
+from hakobu.tracing.edges.greyscale import halved, luma_over_white
+from hakobu.tracing.prepare.preparation import Preparing, prepared
 from jobs.models import Source
 
 MOST_BYTES = 768 * 2**20

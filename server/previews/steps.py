@@ -17,8 +17,8 @@ from hakobu.errors import TooMuch
 from hakobu.geometry import Path
 from hakobu.model import Conditions, Document, Step
 from hakobu.model.features import drawn_dimensions
-from hakobu.model.figures import Figures, figures_of
 from hakobu.model.report import report_of
+from hakobu.model.statistics import Figures, figures_of
 from hakobu.model.units import in_words
 from hakobu.operations import Outcome, operation_of, parameters_from
 from jobs import cost, history

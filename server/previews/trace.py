@@ -9,7 +9,7 @@ from typing import Any
 
 import numpy as np
 
-from hakobu.checks.thinness import Thin, thinness
+from hakobu.checks.tables.thinness import Thin, thinness
 from hakobu.geometry import DRAWING_MM, Path, flatten, length
 from hakobu.model import Conditions
 from hakobu.model.conditions import ANY_MATERIAL
@@ -26,10 +26,11 @@ from hakobu.operations.trace import (
     preparing_of,
     shapes_within,
 )
-from hakobu.tracing import View, dark, proposed
-from hakobu.tracing.grey import levels
-from hakobu.tracing.judging import judge
-from hakobu.tracing.level import level_degrees
+from hakobu.tracing import View, proposed
+from hakobu.tracing.edges.greyscale import levels
+from hakobu.tracing.judge.assessment import judge
+from hakobu.tracing.outlines import thresholding
+from hakobu.tracing.scale.levelling import level_degrees
 
 from .newest import FOUND, NEWEST
 from .pictures import PIXELS, Grey
@@ -132,7 +133,7 @@ def _coarser(parameters: Trace, factor: int, pixel: float) -> Trace:
     """The same for a picture whose pixels are so many times as large."""
     smooth = parameters.smoothness_mm
     if smooth is not None:
-        smooth = max(smooth, dark.SMOOTH_PX * pixel * factor)
+        smooth = max(smooth, thresholding.SMOOTH_PX * pixel * factor)
     places = {
         name: tuple((x // factor, y // factor) for x, y in getattr(parameters, name))
         for name in ("dropped", "kept", "inside", "beyond", "ends")

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable, Iterable
 
 from ..errors import BadRequest
-from ..geometry.sharing import begun
+from ..geometry.parallel import begun
 from ..model import Conditions, Document, Finding
 from .background_rectangle import RULE as BACKGROUND_RECTANGLE
 from .beyond_target import RULE as BEYOND_TARGET
@@ -27,7 +27,6 @@ from .not_mirrored import RULE as NOT_MIRRORED
 from .not_one import RULE as NOT_ONE
 from .open_path import RULE as OPEN_PATH
 from .out_of_reach import RULE as OUT_OF_REACH
-from .outline_table import OutlineTable, outline_table
 from .outside_sheet import RULE as OUTSIDE_SHEET
 from .overlapping_line import RULE as OVERLAPPING_LINE
 from .overlapping_shape import RULE as OVERLAPPING_SHAPE
@@ -42,8 +41,9 @@ from .speck import RULE as SPECK
 from .spike import RULE as SPIKE
 from .stray_node import RULE as STRAY_NODE
 from .stroke_only import RULE as STROKE_ONLY
+from .tables.outlines import OutlineTable, outline_table
+from .tables.thin_places import near_sides_of, thin_places_of
 from .thin_gap import RULE as THIN_GAP
-from .thin_places import near_sides_of, thin_places_of
 from .thin_strip import RULE as THIN_STRIP
 from .tiny_segment import RULE as TINY_SEGMENT
 from .too_many_nodes import RULE as TOO_MANY_NODES

@@ -11,7 +11,7 @@ from ..geometry import Path, bounds
 from ..model import Conditions, Document, Edit, Finding, Level, OutlineRef
 from ..model.pages import on_page_of, united
 from . import Rule, check, rule_of
-from .outline_table import outline_table
+from .tables.outlines import outline_table
 
 #: A design that still has findings after so many passes is left as it is then, and the rest is reported.
 MOST_PASSES = 10

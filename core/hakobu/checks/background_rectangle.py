@@ -11,8 +11,8 @@ from ..geometry.measure import outline_bounds
 from ..model import Conditions, Document, Edit, Finding, Level, Piece, Treatment
 from ..model.finding import finding_key
 from ..model.units import size_text
-from .outline_table import outline_table
 from .rule import DOCUMENT, Rule
+from .tables.outlines import outline_table
 
 #: A side counts as the page's own where it lies within this share of the page's longer side from it.
 SHARE_OF_PAGE = 0.01

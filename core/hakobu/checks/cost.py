@@ -6,8 +6,8 @@ import numpy as np
 
 from ..geometry import Path
 from ..model import Document
-from .copies import kinds_of, number_among_copies
-from .outline_table import MOST_COPIES
+from .tables.exact_copies import kinds_of, number_among_copies
+from .tables.outlines import MOST_COPIES
 
 #: Seconds for each segment, and for each two whose boxes overlap; more of these than so many are not compared
 #: (measured on two cores of 2.5 GHz, generously).

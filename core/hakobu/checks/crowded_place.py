@@ -8,8 +8,8 @@ import numpy as np
 
 from ..geometry.measure import outline_bounds
 from ..model import Conditions, Document, Finding, Level
-from .outline_table import outline_table
 from .rule import LINES, Rule
+from .tables.outlines import outline_table
 
 #: Of so many pieces a finding names each.
 MOST_NAMED = 50

@@ -11,12 +11,12 @@ from ..geometry import Path
 from ..geometry.offset import offset
 from ..model import Conditions, Document, Edit, Finding, Level, Stroke
 from ..model.units import as_mm
-from .double_lines import EVEN, LONG, between, double_lines, is_even
-from .naming import begun, called
-from .nested import HOLE, NEITHER, OUTER
-from .outline_table import OutlineTable, outline_table
 from .rule import LINES, Rows, Rule
-from .small_outlines import least_strips, widest_lines
+from .tables.double_lines import EVEN, LONG, between, double_lines, is_even
+from .tables.nesting import HOLE, NEITHER, OUTER
+from .tables.outlines import OutlineTable, outline_table
+from .tables.piece_names import begun, called
+from .tables.small_outlines import least_strips, widest_lines
 
 #: What a design lies on is white, as paper is.
 GROUND = "#ffffff"

@@ -13,11 +13,11 @@ from ..geometry.strips import bridged, joints_of, parts_joined
 from ..model import Conditions, Document, Edit, Finding, Level
 from ..model.shapes import has_inside
 from ..model.units import size_text
-from .naming import within
-from .nested import HOLE, OUTER
-from .outline_table import OutlineTable, outline_table
-from .reshaping import STRIP_TIMES, reshaped, shape_of
 from .rule import SHAPES, Rows, Rule
+from .tables.nesting import HOLE, OUTER
+from .tables.outlines import OutlineTable, outline_table
+from .tables.piece_names import within
+from .tables.reshaping import STRIP_TIMES, reshaped, shape_of
 
 #: So many bridges hold what stands in an opening (common practice: two at least).
 BRIDGES = 2

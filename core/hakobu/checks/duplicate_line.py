@@ -14,13 +14,13 @@ import numpy as np
 from ..model import Conditions, Document, Edit, Finding, Level, Piece
 from ..model.finding import finding_key
 from ..model.units import as_mm
-from .coincide import Match
-from .duplicate_stacks import Stack, stacks_of
-from .duplicate_stacks import is_safe as is_safe_stack
-from .outline_table import OutlineTable, Ref, outline_table
-from .paint_change import fill_change, line_change
 from .rule import LINES, Rows, Rule
-from .runs import covered_share, pairs_by_outline
+from .tables.coincidence import Match
+from .tables.duplicate_stacks import Stack, stacks_of
+from .tables.duplicate_stacks import is_safe as is_safe_stack
+from .tables.outlines import OutlineTable, Ref, outline_table
+from .tables.overlap_runs import covered_share, pairs_by_outline
+from .tables.paint_change import fill_change, line_change
 
 #: Below this two lines are one for every machine, and the message says "exactly".
 EXACTLY_MM = 0.005

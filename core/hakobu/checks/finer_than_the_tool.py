@@ -8,12 +8,12 @@ import numpy as np
 
 from ..model import Conditions, Document, Finding, Level
 from ..model.units import as_mm
-from .naming import within
-from .nested import OUTER
-from .outline_table import outline_table
 from .rule import DOCUMENT, Rows, Rule
-from .small_outlines import least_areas, net_areas
 from .stray_node import STRAY_MM
+from .tables.nesting import OUTER
+from .tables.outlines import outline_table
+from .tables.piece_names import within
+from .tables.small_outlines import least_areas, net_areas
 
 WHY = {
     "knife": "a dragged blade cannot turn in it",

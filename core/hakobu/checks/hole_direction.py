@@ -8,10 +8,10 @@ import numpy as np
 
 from ..model import Conditions, Document, Edit, Finding, Level
 from ..model.words import counted
-from .naming import begun, called
-from .nested import HOLE
-from .outline_table import OutlineTable, outline_table
 from .rule import SHAPES, Rows, Rule
+from .tables.nesting import HOLE
+from .tables.outlines import OutlineTable, outline_table
+from .tables.piece_names import begun, called
 
 
 def find(document: Document, conditions: Conditions) -> Iterable[Finding]:

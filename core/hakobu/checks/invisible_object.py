@@ -9,10 +9,10 @@ import numpy as np
 from ..model import Conditions, Document, Edit, Finding, Level, Piece
 from ..model.lab import is_white
 from .background_rectangle import backgrounds
-from .hidden import is_lined, under_one, under_others
-from .naming import begun, called
-from .outline_table import OutlineTable, outline_table
 from .rule import DOCUMENT, Rows, Rule
+from .tables.hidden_pieces import is_lined, under_one, under_others
+from .tables.outlines import OutlineTable, outline_table
+from .tables.piece_names import begun, called
 
 UNPAINTED, WHITE_ON_WHITE = "has neither fill nor line", "is white on white"
 UNDER, UNDER_SEVERAL = "lies wholly under another shape", "lies wholly under other shapes"

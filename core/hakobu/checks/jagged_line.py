@@ -12,10 +12,10 @@ from ..geometry.flatten import points_at
 from ..geometry.simplify import distance_between
 from ..model import Conditions, Document, Edit, Finding, Level
 from ..model.units import as_mm
-from .naming import begun, called
-from .node_table import NodeTable, node_table
-from .outline_table import OutlineTable, outline_table
 from .rule import LINES, Rows, Rule
+from .tables.node_turns import NodeTable, node_table
+from .tables.outlines import OutlineTable, outline_table
+from .tables.piece_names import begun, called
 
 #: Steps of which one side is shorter than this are no detail of a design for cutting (common practice).
 JAG_MM = 0.6

@@ -10,12 +10,12 @@ from ..geometry import Path, signed_areas
 from ..model import Conditions, Document, Edit, Finding, Level
 from .background_rectangle import backgrounds
 from .double_outline import double_outlines
-from .naming import begun, called
-from .nested import NEITHER, OUTER
-from .outline_table import OutlineTable, outline_table
 from .painted_hole import painted_holes
 from .rule import SHAPES, Rows, Rule
 from .stray_node import is_stray
+from .tables.nesting import NEITHER, OUTER
+from .tables.outlines import OutlineTable, outline_table
+from .tables.piece_names import begun, called
 
 
 def find(document: Document, conditions: Conditions) -> Iterable[Finding]:

@@ -11,13 +11,13 @@ from ..geometry import Path, flatten, signed_areas
 from ..geometry.boolean import NotCombined, Operand, union
 from ..geometry.measure import outline_bounds
 from ..geometry.nesting import shapes_of
-from ..geometry.places import Places
+from ..geometry.proximity.places import Places
 from ..geometry.strips import parts_joined
 from ..model import Conditions, Document, Edit, Finding, Level, Piece
 from ..model.units import as_mm
-from .naming import begun, called
-from .reshaping import STRIP_TIMES, reshaped, shape_of
 from .rule import SHAPES, Rows, Rule
+from .tables.piece_names import begun, called
+from .tables.reshaping import STRIP_TIMES, reshaped, shape_of
 
 #: The nearest places of two parts are looked for at points this far apart, as a share of the smaller part's size.
 STEP_SHARE = 0.01

@@ -15,15 +15,15 @@ import numpy as np
 from ..geometry import LINE, Path, bounds
 from ..geometry.chaining import chain
 from ..geometry.measure import signed_areas
-from ..geometry.neighbours import ends_near, ends_of
 from ..geometry.path import line_controls
+from ..geometry.proximity.incidence import ends_near, ends_of
 from ..model import Conditions, Document, Edit, Finding, Level
 from ..model.units import as_mm
 from ..model.words import counted
 from .duplicate_line import covered_by_others
-from .outline_table import OutlineTable, outline_table
-from .overhang import cut_back, overhangs
 from .rule import LINES, SEEN_SHARE, Rows, Rule
+from .tables.outlines import OutlineTable, outline_table
+from .tables.overhang import cut_back, overhangs
 
 #: Ends this near to each other are one point that was rounded twice.
 SAME_MM = 1e-3

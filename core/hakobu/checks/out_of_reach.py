@@ -6,8 +6,8 @@ from collections.abc import Iterator
 
 from ..model import Conditions, Document, Finding, Level
 from ..model.units import size_text
-from .outline_table import followed_box
 from .rule import DOCUMENT, Rule
+from .tables.outlines import followed_box
 
 
 def find(document: Document, conditions: Conditions) -> Iterator[Finding]:

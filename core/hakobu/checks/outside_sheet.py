@@ -10,9 +10,9 @@ from ..geometry import bounds
 from ..model import Conditions, Document, Edit, Finding, Level
 from ..model.pages import page_box, united
 from ..model.units import as_mm
-from .naming import begun, called
-from .outline_table import outline_table
 from .rule import DOCUMENT, Rows, Rule
+from .tables.outlines import outline_table
+from .tables.piece_names import begun, called
 
 #: What lies beyond by less is on the page's edge (common practice).
 BEYOND_MM = 0.5

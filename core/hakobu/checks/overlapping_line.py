@@ -17,11 +17,11 @@ from ..geometry.flatten import points_at
 from ..model import Conditions, Document, Edit, Finding, Level
 from ..model.units import as_mm
 from .duplicate_line import covered_by_others
-from .naming import called
-from .outline_table import OutlineTable, outline_table
 from .overlapping_shape import crossed_pieces
 from .rule import LINES, Rows, Rule
-from .runs import Shared, covering
+from .tables.outlines import OutlineTable, outline_table
+from .tables.overlap_runs import Shared, covering
+from .tables.piece_names import called
 
 #: Stretches shorter than this in all are a touch (common practice).
 LEAST_MM = 0.5

@@ -9,10 +9,10 @@ import numpy as np
 
 from ..model import Conditions, Document, Edit, Finding, Level, Piece
 from .loose_hole import loose_holes
-from .naming import begun, called
-from .outline_table import OutlineTable, outline_table
 from .rule import SHAPES, Rows, Rule
-from .welding import can_be_welded, looks_the_same, welded
+from .tables.outlines import OutlineTable, outline_table
+from .tables.piece_names import begun, called
+from .tables.welding import can_be_welded, looks_the_same, welded
 
 
 def find(document: Document, conditions: Conditions) -> Iterable[Finding]:

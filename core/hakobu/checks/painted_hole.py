@@ -10,11 +10,11 @@ from ..geometry.boolean import NotCombined, Operand, difference
 from ..model import Conditions, Document, Edit, Finding, Level
 from ..model.lab import is_white
 from .background_rectangle import backgrounds
-from .hidden import is_lined
-from .naming import called
-from .nested import OUTER
-from .outline_table import OutlineTable, outline_table
 from .rule import SHAPES, Rows, Rule
+from .tables.hidden_pieces import is_lined
+from .tables.nesting import OUTER
+from .tables.outlines import OutlineTable, outline_table
+from .tables.piece_names import called
 
 
 def find(document: Document, conditions: Conditions) -> Iterable[Finding]:

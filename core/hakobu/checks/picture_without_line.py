@@ -7,8 +7,8 @@ from collections.abc import Iterable
 import numpy as np
 
 from ..model import Conditions, Document, Finding, Level
-from .outline_table import outline_table
 from .rule import DOCUMENT, Rows, Rule
+from .tables.outlines import outline_table
 
 
 def find(document: Document, conditions: Conditions) -> Iterable[Finding]:

@@ -10,11 +10,11 @@ import numpy as np
 from ..geometry import CUBIC, LINE, Path
 from ..geometry.simplify import simplify
 from ..model import Conditions, Document, Edit, Finding, Level
-from .naming import begun, called
-from .node_edits import joined_lines, without_segments
-from .node_table import NodeTable, node_table
-from .outline_table import outline_table
 from .rule import LINES, Rows, Rule
+from .tables.node_edits import joined_lines, without_segments
+from .tables.node_turns import NodeTable, node_table
+from .tables.outlines import outline_table
+from .tables.piece_names import begun, called
 
 #: A node this near to the straight line between its neighbours is in line.
 IN_LINE_MM = 0.002

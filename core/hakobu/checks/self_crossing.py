@@ -6,9 +6,9 @@ from collections.abc import Iterator
 
 from ..model import Conditions, Document, Edit, Finding, Level
 from ..model.finding import finding_key
-from .outline_table import outline_table
 from .rule import LINES, Rule
-from .welding import can_be_welded, looks_the_same, welded
+from .tables.outlines import outline_table
+from .tables.welding import can_be_welded, looks_the_same, welded
 
 
 def find(document: Document, conditions: Conditions) -> Iterator[Finding]:

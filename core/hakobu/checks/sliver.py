@@ -8,11 +8,11 @@ import numpy as np
 
 from ..model import Conditions, Document, Edit, Finding, Level
 from ..model.units import as_mm
-from .naming import within
-from .nested import OUTER
-from .outline_table import OutlineTable, outline_table
 from .rule import SHAPES, Rows, Rule
-from .small_outlines import least_areas, least_strips, net_areas, taken_away
+from .tables.nesting import OUTER
+from .tables.outlines import OutlineTable, outline_table
+from .tables.piece_names import within
+from .tables.small_outlines import least_areas, least_strips, net_areas, taken_away
 
 #: Twice the area by the rim is about the width of what is long and thin: below so much of the least strip all of it
 #: is too thin.

@@ -7,11 +7,11 @@ from collections.abc import Iterable
 import numpy as np
 
 from ..model import Conditions, Document, Edit, Finding, Level
-from .nested import OUTER
-from .outline_table import outline_table
 from .rule import SHAPES, Rule
-from .small_outlines import least_areas, net_areas, small_ones, taken_away
 from .stray_node import is_stray
+from .tables.nesting import OUTER
+from .tables.outlines import outline_table
+from .tables.small_outlines import least_areas, net_areas, small_ones, taken_away
 
 
 def find(document: Document, conditions: Conditions) -> Iterable[Finding]:

@@ -10,11 +10,11 @@ import numpy as np
 from ..geometry import LINE, Path
 from ..model import Conditions, Document, Edit, Finding, Level
 from ..model.units import as_mm
-from .naming import within
-from .node_edits import with_ends, without_segments
-from .node_table import NodeTable, node_table
-from .outline_table import OutlineTable, outline_table
 from .rule import LINES, Rows, Rule
+from .tables.node_edits import with_ends, without_segments
+from .tables.node_turns import NodeTable, node_table
+from .tables.outlines import OutlineTable, outline_table
+from .tables.piece_names import within
 
 #: Out and back no wider apart than this is a spike and no point of a star (common practice: a blade's width).
 SPIKE_MM = 0.1

@@ -8,9 +8,9 @@ import numpy as np
 
 from ..model import Conditions, Document, Edit, Finding, Level
 from ..model.finding import finding_key
-from .naming import within
-from .outline_table import OutlineTable, outline_table
 from .rule import LINES, Rule
+from .tables.outlines import OutlineTable, outline_table
+from .tables.piece_names import within
 
 #: A line shorter than this is a prick of the blade, not a cut (common practice: below any machine's step).
 STRAY_MM = 0.01

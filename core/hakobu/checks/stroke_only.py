@@ -12,9 +12,9 @@ from ..geometry.offset.stroke import stroke_outline
 from ..model import Conditions, Document, Edit, Fill, Finding, Level, Stroke, Treatment
 from ..model.paint import BROAD_MM
 from ..model.units import as_mm
-from .naming import begun, called
 from .rule import DOCUMENT, Rows, Rule
 from .stray_node import STRAY_MM
+from .tables.piece_names import begun, called
 
 JOINS = {"miter": "mitre", "round": "round", "bevel": "bevel"}
 ENDS = {"butt": "flat", "round": "round", "square": "square"}

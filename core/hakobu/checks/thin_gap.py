@@ -10,11 +10,11 @@ from ..geometry.boolean import difference, union
 from ..geometry.thickness import widened
 from ..model import Conditions, Document, Edit, Finding, Level
 from ..model.units import as_mm
-from .naming import within
-from .outline_table import OutlineTable, outline_table
-from .reshaping import WIDER, reshaped, shape_of
 from .rule import SHAPES, Rows, Rule
-from .thin_places import ThinPlaces, thin_places_of
+from .tables.outlines import OutlineTable, outline_table
+from .tables.piece_names import within
+from .tables.reshaping import WIDER, reshaped, shape_of
+from .tables.thin_places import ThinPlaces, thin_places_of
 
 
 def find(document: Document, conditions: Conditions) -> Iterable[Finding]:

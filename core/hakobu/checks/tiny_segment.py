@@ -9,12 +9,12 @@ import numpy as np
 from ..geometry import Path
 from ..model import Conditions, Document, Edit, Finding, Level
 from ..model.units import as_mm
-from .naming import within
-from .node_edits import corners, without_segments
-from .node_table import NodeTable, node_table
-from .outline_table import OutlineTable, outline_table
 from .redundant_node import SAME_MM
 from .rule import LINES, SEEN_SHARE, Rows, Rule
+from .tables.node_edits import corners, without_segments
+from .tables.node_turns import NodeTable, node_table
+from .tables.outlines import OutlineTable, outline_table
+from .tables.piece_names import within
 
 #: Shorter than this is no detail of any material (common practice).
 TINY_MM = 0.05

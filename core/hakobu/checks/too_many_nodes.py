@@ -5,8 +5,8 @@ from __future__ import annotations
 from collections.abc import Iterator
 
 from ..model import Conditions, Document, Finding, Level
-from .outline_table import outline_table
 from .rule import DOCUMENT, Rule
+from .tables.outlines import outline_table
 
 #: Many machines hold no more in their memory (common practice).
 MOST_NODES = 50_000

@@ -11,8 +11,8 @@ from ..geometry.narrow import narrowest_places
 from ..model import Conditions, Document, Finding
 from ..model.units import as_mm
 from ..model.words import counted
-from .nested import OUTER
-from .outline_table import OutlineTable, outline_table
+from .tables.nesting import OUTER
+from .tables.outlines import OutlineTable, outline_table
 
 #: The thinnest place is looked for below the first of these widths, then below the next, in mm.
 WIDTHS_MM = (2.0, 8.0)

@@ -6,7 +6,7 @@ from dataclasses import asdict
 
 from ..checks import in_order
 from ..model.document import px_per_inch
-from ..model.figures import figures_of
+from ..model.statistics import figures_of
 from ..model.units import in_words
 from ..model.words import number_of
 from . import files

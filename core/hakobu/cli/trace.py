@@ -5,14 +5,14 @@ import hashlib
 from dataclasses import replace
 
 from .. import pipeline
-from ..checks.thinness import thinness
+from ..checks.tables.thinness import thinness
 from ..errors import BadRequest
 from ..model import Conditions, Document, Step
 from ..model.conditions import ANY_MATERIAL
 from ..model.units import parse_length
 from ..operations import Outcome, operation_of
 from ..tracing import MODES, View, check_mode
-from ..tracing.judging import judge
+from ..tracing.judge.assessment import judge
 from . import files
 
 

@@ -27,7 +27,7 @@ from numba.core.typing.templates import AbstractTemplate, ConcreteTemplate, infe
 import hakobu.compiled as kernels
 
 from . import arrays
-from .sources import CORE, module_name
+from .sources import CORE, kernel_sources, module_name
 
 #: What the optimiser may do with sums that may be taken in any order.
 SUMS = {"reassoc", "contract", "nsz"}
@@ -88,8 +88,8 @@ class Compiler:
         arrays.install()
         _declare_prefetch()
         # The rooms themselves need not be loaded, nor what they stand on.
-        for room in {path.parent.parent for path in CORE.glob("*/kernels/*.py")}:
-            sys.modules.setdefault(f"hakobu.{room.name}", _bare(room))
+        for room in {room for source in kernel_sources() for room in source.parents[1:] if CORE in room.parents}:
+            sys.modules.setdefault(".".join(("hakobu", *room.relative_to(CORE).parts)), _bare(room))
 
     def record(self, function: Callable, signatures: list[str], any_order: bool) -> Callable:
         """Makes a kernel callable by its signatures from those that are compiled."""
@@ -144,7 +144,7 @@ class Compiler:
 
 
 def _bare(folder: Path) -> ModuleType:
-    module = ModuleType(f"hakobu.{folder.name}")
+    module = ModuleType(".".join(("hakobu", *folder.relative_to(CORE).parts)))
     module.__path__ = [str(folder)]
     return module
 

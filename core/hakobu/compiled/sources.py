@@ -20,7 +20,7 @@ IMPORT = re.compile(r"^from (\.+)([\w.]+) import", re.M)
 
 def kernel_sources() -> list[Path]:
     """Every file that holds kernels: those in a folder of that name."""
-    return sorted(p for p in CORE.glob("*/kernels/*.py") if p.name != "__init__.py")
+    return sorted(p for p in CORE.glob("**/kernels/*.py") if p.name != "__init__.py")
 
 
 @cache

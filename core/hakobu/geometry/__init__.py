@@ -2,11 +2,11 @@
 
 from .affine import IDENTITY, compose, rotation, scaling, transform, transform_each, translation
 from .build import PathBuilder
-from .distance import SegmentIndex
 from .fit import Fitted, fit
 from .flatten import Polylines, flatten
 from .measure import area, bounds, length, lengths, signed_areas
 from .path import ARC, CUBIC, LINE, Path
+from .proximity.chord_distance import SegmentIndex
 from .tolerances import CHORD_MM, DRAWING_MM, EXACT_MM
 
 __all__ = [

@@ -6,9 +6,9 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from .neighbours import ends_near, ends_of
 from .nodes import end_directions
 from .path import CUBIC, Path, line_controls
+from .proximity.incidence import ends_near, ends_of
 
 
 @dataclass(frozen=True)

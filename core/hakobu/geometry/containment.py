@@ -10,7 +10,7 @@ from .affine import compose, scaling, transform, translation
 from .flatten import flatten
 from .measure import bounds, segment_bounds
 from .path import Path, segments_of
-from .places import Places
+from .proximity.places import Places
 
 #: Shapes are compared at points whose chords leave them by no more, in mm.
 CHORD_MM = 1e-3

@@ -9,8 +9,8 @@ import numpy as np
 from .measure import segment_lengths
 from .nodes import end_directions
 from .path import ARC, LINE, Path, line_controls
-from .places import along
-from .search import curve_table
+from .proximity.chord_grid import curve_table
+from .proximity.places import along
 
 #: Where lines turn by less, in radians (10 degrees), they are no corner.
 LEAST_TURN = np.radians(10)

@@ -9,9 +9,9 @@ import numpy as np
 
 from .flatten import points_at
 from .intersect import Meetings, meetings
+from .parallel import shared_out
 from .path import ARC, Path
-from .search import NEAR_MM, Search, following_of
-from .sharing import shared_out
+from .proximity.chord_grid import NEAR_MM, Search, following_of
 
 #: Sides are looked at this far from where lines meet, in mm: what crosses and comes back within it is a touch.
 LOOK_MM = 0.01
@@ -71,8 +71,8 @@ def crossing_segments(path: Path, drawn: np.ndarray | None = None) -> np.ndarray
     """The segments that cross others, or themselves, in order. drawn (M,): those that were drawn since the others were
     seen to cross nowhere; all where it is not given. Only what comes near others with no clear crossing is looked at in
     full, with what it may meet."""
-    from .kernels.boxtree import packed
-    from .kernels.coming_near import APART, CROSS, NEAR, coming_near, hulls
+    from .proximity.kernels.boxtree import packed
+    from .proximity.kernels.candidate_pairs import APART, CROSS, NEAR, coming_near, hulls
 
     if drawn is None:
         drawn = np.ones(path.segment_count, bool)

@@ -8,7 +8,7 @@ from .features import Feature
 from .flatten import flatten, points_at
 from .nodes import end_directions
 from .path import CUBIC, LINE, Path, segments_of
-from .places import Places
+from .proximity.places import Places
 
 #: Straight edges whose directions differ by less than this, in radians, are parallel (about half a degree).
 PARALLEL = 0.01

@@ -12,7 +12,7 @@ from .inner import largest_circle
 from .measure import area, bounds, outline_bounds, segment_bounds, signed_areas
 from .nodes import nodes_of
 from .path import Path, segments_of
-from .places import Places, places_of
+from .proximity.places import Places, places_of
 from .strips import ray_crossings
 
 #: A hole whose area is that of the circle it holds, within this share, is round.

@@ -6,8 +6,8 @@ from dataclasses import dataclass
 
 import numpy as np
 
+from .parallel import processors, shared_out
 from .path import Path
-from .sharing import processors, shared_out
 
 #: Points that are worth a thread of their own.
 WORTH_POINTS = 1_200

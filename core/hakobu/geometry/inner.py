@@ -9,7 +9,7 @@ import numpy as np
 from .flatten import flatten
 from .measure import bounds
 from .path import Path
-from .places import Places
+from .proximity.places import Places
 
 #: The largest circle is found within this share of its radius, then moved to where it grows no more.
 SHARE = 1e-3

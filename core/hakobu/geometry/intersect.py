@@ -7,7 +7,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from .path import Path
-from .search import NEAR_MM, SEARCH_SHARE, Search, curve_table
+from .proximity.chord_grid import NEAR_MM, SEARCH_SHARE, Search, curve_table
 
 #: The sine of the angle at a meeting below which the two curves may be one.
 ALIKE = 0.05

@@ -8,12 +8,12 @@ import numpy as np
 
 from .boolean import Operand, union
 from .measure import outline_bounds
-from .near_sides import with_near_sides
 from .offset.parts import Parts, parts_of
+from .parallel import shared_out
 from .path import Path
-from .places import Places
-from .search import curve_table
-from .sharing import shared_out
+from .proximity.chord_grid import curve_table
+from .proximity.near_segments import with_near_sides
+from .proximity.places import Places
 
 #: Places that overlap by half and whose widths differ by less than this, in mm, are one: a strip of even width.
 EVEN_MM = 0.01
@@ -94,8 +94,8 @@ def _narrow(
     """either: whether sides that face each other may run the same way, as lines and outlines that were not combined.
     about: all outlines, where the path is some of them, and which of its segments (M,) face anything; lines and arcs of
     these are looked at as they are, and not in pieces."""
-    from .kernels.facing import facing_pairs, settled
-    from .kernels.facing_near import sides_near
+    from .proximity.kernels.bitangent_pairs import facing_pairs, settled
+    from .proximity.kernels.near_segments import sides_near
 
     if not path.segment_count or not below_mm > 0:
         return _nothing(path)
@@ -157,7 +157,7 @@ def _asked(question, parts: Parts, *conditions, cost: np.ndarray | None = None) 
 
 def _tree_of(parts: Parts, near: np.ndarray) -> tuple[np.ndarray, np.ndarray, np.ndarray]:
     """A tree over some of the parts, in the order of the one over all."""
-    from .kernels.boxtree import packed
+    from .proximity.kernels.boxtree import packed
 
     order = parts.tree[2][near[parts.tree[2]]]
     return *packed(parts.box, order), order
@@ -173,7 +173,7 @@ def _in_pieces(parts: Parts, near: np.ndarray, longest_mm: float) -> tuple[Parts
     """The same parts, those that are near another side none longer than so much, so that what is about each pair of
     them is near it; and which of the new ones are near."""
     from .kernels.linking import sizes_of
-    from .kernels.reach import cut_up
+    from .proximity.kernels.reach import cut_up
 
     count = np.where(near, np.maximum(np.ceil(sizes_of(parts.table) / longest_mm), 1), 1).astype(np.int64)
     first = np.concatenate([[0], np.cumsum(count)])

@@ -61,7 +61,7 @@ def are_nested(box: np.ndarray) -> np.ndarray:
 
 def _tree(box: np.ndarray) -> tuple[np.ndarray, np.ndarray, np.ndarray]:
     """A packed tree of boxes (K, 4), and their order in it, along a Z curve."""
-    from .kernels.boxtree import packed, z_order
+    from .proximity.kernels.boxtree import packed, z_order
 
     order = np.argsort(z_order(box), kind="stable")
     return *packed(box, order), order

@@ -10,7 +10,7 @@ import numpy as np
 from .corners import spans
 from .flatten import points_at
 from .path import ARC, CUBIC, LINE, Path, line_controls
-from .places import Places
+from .proximity.places import Places
 
 
 def node_count(path: Path) -> int:

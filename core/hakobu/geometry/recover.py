@@ -7,7 +7,7 @@ import numpy as np
 from .flatten import flatten
 from .nodes import CORNER_RADIANS, end_directions
 from .path import ARC, CUBIC, LINE, Path, line_controls
-from .search import curve_table
+from .proximity.chord_grid import curve_table
 from .tolerances import STRAIGHT_BULGE
 
 #: Points along curves, for each tolerance, at least so dense.

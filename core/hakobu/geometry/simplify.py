@@ -10,7 +10,7 @@ from .fit import fit
 from .flatten import flatten
 from .nodes import CORNER_RADIANS, SMOOTH_RADIANS, end_directions
 from .path import LINE, Path
-from .places import Places
+from .proximity.places import Places
 from .recover import recover
 
 #: Points for each new curve's fit lie so much nearer to the old one than the stated distance; what the fit may then

@@ -18,7 +18,7 @@ from .measure import bounds, signed_areas
 from .nesting import shapes_of
 from .offset import offset
 from .path import Path
-from .places import Places
+from .proximity.places import Places
 
 #: A bridge and a strip reach so far into what they join, as a share of their width, so that no hair is left.
 REACH = 0.5

@@ -8,8 +8,8 @@ import numpy as np
 
 from .measure import bounds, length, lengths
 from .path import Path
-from .places import Places, along
-from .search import curve_table
+from .proximity.chord_grid import curve_table
+from .proximity.places import Places, along
 
 #: Points along all outlines that a guess is held against.
 POINTS = 2000

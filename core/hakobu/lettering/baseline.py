@@ -10,7 +10,7 @@ import numpy as np
 
 from ..errors import CannotDo
 from ..geometry import Path, area, lengths
-from ..geometry.places import along
+from ..geometry.proximity.places import along
 
 Points = np.ndarray
 

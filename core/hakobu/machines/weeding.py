@@ -10,7 +10,7 @@ import numpy as np
 from ..geometry import Path, area, flatten, signed_areas
 from ..geometry.boolean import Operand, divide, union
 from ..geometry.nesting import parents_of
-from ..geometry.places import Places
+from ..geometry.proximity.places import Places
 
 #: Faces smaller than this, in mm2, are where lines that should be one lie beside each other by a machine's step.
 NOTHING_MM2 = 1e-3

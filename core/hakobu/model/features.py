@@ -12,7 +12,7 @@ from ..errors import BadRequest, CannotDo
 from ..geometry import Path, bounds, feature_edges, features, signed_areas
 from ..geometry.boolean import union
 from ..geometry.features import Feature
-from ..geometry.places import Places, places_of
+from ..geometry.proximity.places import Places, places_of
 from .dimension import Dimension, Place
 from .document import Document, Piece
 from .shapes import has_inside, operand_of

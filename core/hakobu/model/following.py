@@ -10,7 +10,7 @@ import numpy as np
 
 from ..errors import CannotDo
 from ..geometry import Path
-from ..geometry.places import Places
+from ..geometry.proximity.places import Places
 from .dimension import Dimension, Place
 from .document import Document, Piece
 from .features import KINDS, feature_at, measured, owners_of, settled_places

@@ -18,7 +18,7 @@ from ..errors import BadRequest
 from ..geometry import area, bounds
 from ..geometry.boolean import union
 from ..geometry.flatten import points_at
-from ..geometry.places import Places
+from ..geometry.proximity.places import Places
 from .document import Document, Piece, Treatment
 from .ids import key_of
 from .shapes import operand_of

@@ -8,11 +8,11 @@ from dataclasses import dataclass, replace
 from ..model import Document, Page
 from ..model.declare import flag, number, text
 from ..model.document import px_per_inch
-from ..model.figures import figures_of
 from ..model.likely import LikelySize, doubt, likely_sizes
 from ..model.notices import NO_UNIT
 from ..model.pages import box_of
 from ..model.scaling import scaled, shifted
+from ..model.statistics import figures_of
 from ..model.units import FileUnit, size_text
 from .operation import Context, Operation, Outcome, SourceCost
 

@@ -14,7 +14,7 @@ from ..geometry import Path, bounds, compose, scaling, transform, translation
 from ..geometry.boolean import intersection, union
 from ..geometry.lattice import ROW, Lattice, dot, hexagon, in_rows, middle_line, repeated
 from ..geometry.offset import around
-from ..geometry.places import Places
+from ..geometry.proximity.places import Places
 from ..model import Piece
 from ..model.shapes import has_inside, operand_of
 

@@ -7,7 +7,7 @@ import numpy as np
 from ..geometry import Path, transform, translation
 from ..geometry.features import round_outlines
 from ..geometry.measure import outline_bounds
-from ..geometry.places import Places
+from ..geometry.proximity.places import Places
 from ..model import Document, Piece
 from ..model.shapes import has_inside, operand_of
 

@@ -13,8 +13,8 @@ from ..checks.cost import seconds_to_check
 from ..errors import BadRequest, CannotDo
 from ..model import Conditions, Document
 from ..model.declare import data, length, listed, text
-from ..model.figures import figures_of
 from ..model.scaling import scaled
+from ..model.statistics import figures_of
 from ..model.step import ON
 from ..model.units import as_mm
 from .operation import Context, Operation, Outcome, SourceCost

@@ -7,9 +7,9 @@ from dataclasses import dataclass, replace
 from ..errors import BadRequest, CannotDo
 from ..model import Document, Page
 from ..model.declare import flag, length, text
-from ..model.figures import on_page
 from ..model.pages import on_roll
 from ..model.scaling import shifted
+from ..model.statistics import on_page
 from ..model.units import as_mm, size_text
 from .operation import Context, Operation, Outcome, at_once
 

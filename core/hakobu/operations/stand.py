@@ -10,8 +10,8 @@ import numpy as np
 from ..errors import CannotDo
 from ..geometry import Path, area, bounds, transform, translation
 from ..geometry.boolean import union
-from ..geometry.falling import room_ahead
 from ..geometry.strips import parts_joined
+from ..geometry.sweep_distance import room_ahead
 from ..model import Document, Piece
 from ..model.declare import choice, flag, length
 from ..model.shapes import operand_of

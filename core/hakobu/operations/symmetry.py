@@ -12,7 +12,7 @@ from ..errors import CannotDo
 from ..geometry import Path, area, bounds, transform
 from ..geometry.boolean import Operand, union
 from ..geometry.halves import Line, halves
-from ..geometry.symmetric import roughness, sector_of, step_of, turned_copies
+from ..geometry.symmetrize import roughness, sector_of, step_of, turned_copies
 from ..geometry.symmetry import mirror_axes
 from ..model import Document, Piece
 from ..model import declare as declaring

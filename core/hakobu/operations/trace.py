@@ -18,8 +18,8 @@ from .operation import Context, Operation, Outcome, SourceCost
 
 if TYPE_CHECKING:
     from ..geometry import Path
-    from ..tracing.asking import Asked, Found, FoundLayer, FoundPiece, View
-    from ..tracing.preparing import Preparing
+    from ..tracing.options import Asked, Found, FoundLayer, FoundPiece, View
+    from ..tracing.prepare.preparation import Preparing
 
 PIXELS = (1.0, 0.0, 0.0, 1.0, 0.0, 0.0)
 #: How far the page ends from what was found in a photo.
@@ -175,7 +175,7 @@ def shapes_within(document: Document, parameters: Trace) -> list[Path]:
 def found_in(view: View, parameters: Trace, shapes: Sequence[Path]) -> Found:
     """What a step finds in a view that is prepared, within shapes where there are any."""
     from ..tracing import find
-    from ..tracing.placing import Placing, placed
+    from ..tracing.scale.placement import Placing, placed
 
     asked = asked_of(parameters)
     how = replace(_of(Placing, parameters), within=shapes)
@@ -184,7 +184,7 @@ def found_in(view: View, parameters: Trace, shapes: Sequence[Path]) -> Found:
 
 def prepared_for(view: View, parameters: Trace) -> View:
     """The picture as the step looks at it."""
-    from ..tracing.preparing import prepared
+    from ..tracing.prepare.preparation import prepared
 
     return prepared(view, preparing_of(parameters))
 
@@ -204,7 +204,7 @@ def asked_of(parameters: Trace) -> Asked:
 
 
 def preparing_of(parameters: Trace) -> Preparing:
-    from ..tracing.preparing import Preparing
+    from ..tracing.prepare.preparation import Preparing
 
     return _of(Preparing, parameters)
 

@@ -6,17 +6,17 @@ from dataclasses import replace
 from importlib import import_module
 
 from ..errors import BadRequest
-from .asking import Asked, Found, View
-from .sorting import sorted_out, underlapped
+from .colour.layer_edits import sorted_out, underlapped
+from .options import Asked, Found, View
 
-#: id, what it does in a few words, and the file that does it.
+#: id, what it does in a few words, and the file in modes/ that does it.
 MODES: tuple[tuple[str, str, str], ...] = (
-    ("dark", "everything darker than a threshold is ink", "by_dark"),
-    ("shades", "a layer for each step of brightness", "by_shades"),
-    ("colour", "a layer for each colour", "by_colour"),
-    ("outside", "round the outside, the picture stays with its line", "by_outside"),
-    ("centre", "the middle of drawn lines, as single lines", "by_centre"),
-    ("ink-fields", "the ink as one piece and every enclosed field as one", "by_ink_fields"),
+    ("dark", "everything darker than a threshold is ink", "dark"),
+    ("shades", "a layer for each step of brightness", "shades"),
+    ("colour", "a layer for each colour", "colour"),
+    ("outside", "round the outside, the picture stays with its line", "outside"),
+    ("centre", "the middle of drawn lines, as single lines", "centre"),
+    ("ink-fields", "the ink as one piece and every enclosed field as one", "ink_fields"),
 )
 #: Other words for the same.
 ALSO = {"alpha": "outside"}
@@ -35,20 +35,21 @@ def find(view: View, mode: str, asked: Asked) -> Found:
     """What is found in a picture. Raises BadRequest for an unknown mode, CannotDo where nothing can be found."""
     mode = check_mode(mode)
     file = next(file for known, _, file in MODES if known == mode)
-    found = sorted_out(import_module(f".{file}", __name__).find(view, asked), view, asked)
+    found = sorted_out(import_module(f".modes.{file}", __name__).find(view, asked), view, asked)
     return underlapped(found, asked.underlap_mm) if asked.underlap_mm > 0 and not asked.on_top else found
 
 
 def proposed(view: View, mode: str, asked: Asked) -> dict[str, float]:
     """What the picture proposes for this way of tracing, whatever was asked. Raises CannotDo for one even colour."""
-    from . import by_colour, by_dark, by_outside, dark
+    from .modes import colour, outside
+    from .outlines import thresholding
 
     if check_mode(mode) in ("dark", "centre"):
         nothing = replace(asked, threshold=None, smoothness_mm=None, smallest_mm2=None)
-        return by_dark.chosen(by_dark.settled(view, nothing))
-    least = by_colour.least_area(view)
-    smallest = max(least, by_outside.LEAST_MM2) if check_mode(mode) == "outside" else least
-    return {"smoothness_mm": dark.SMOOTH_PX * view.pixel_mm, "smallest_mm2": smallest}
+        return thresholding.chosen(thresholding.settled(view, nothing))
+    least = colour.least_area(view)
+    smallest = max(least, outside.LEAST_MM2) if check_mode(mode) == "outside" else least
+    return {"smoothness_mm": thresholding.SMOOTH_PX * view.pixel_mm, "smallest_mm2": smallest}
 
 
 __all__ = ["MODES", "Asked", "Found", "View", "check_mode", "find", "proposed"]

@@ -9,7 +9,7 @@ import numpy as np
 
 from hakobu.checks import check
 from hakobu.checks.applier import mend_where
-from hakobu.checks.outline_table import MOST_COPIES
+from hakobu.checks.tables.outlines import MOST_COPIES
 from hakobu.geometry import Path, PathBuilder, rotation, transform, translation
 from hakobu.geometry.affine import arcs_to_cubics
 from hakobu.model import Conditions, Fill, Layer, Level, Stroke

@@ -13,7 +13,7 @@ from hakobu.checks import check
 from hakobu.checks.applier import apply_edit, edit_for, mend_where
 from hakobu.checks.verdict import verdict
 from hakobu.geometry import CUBIC, Path, PathBuilder, signed_areas
-from hakobu.geometry.painted import painted_area
+from hakobu.geometry.scanline_area import painted_area
 from hakobu.model import Conditions, Document, Fill, Layer, Level, Page, Piece, Stroke, Treatment
 from hakobu.model.materials import material_of
 

@@ -13,7 +13,7 @@ from hypothesis import strategies as st
 from hakobu.checks import check, rule_of
 from hakobu.checks.applier import mend_where
 from hakobu.geometry import Path, bounds, length
-from hakobu.geometry.painted import painted_area
+from hakobu.geometry.scanline_area import painted_area
 from hakobu.model import Conditions, Level
 
 from ..fonts import glyph, glyph_names

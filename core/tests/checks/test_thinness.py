@@ -5,7 +5,7 @@ import unittest
 import numpy as np
 
 from hakobu.checks import check
-from hakobu.checks.thinness import thinness
+from hakobu.checks.tables.thinness import thinness
 from hakobu.geometry import Path
 from hakobu.model import Conditions, Document, Treatment
 from hakobu.model.materials import MATERIALS, material_of

@@ -9,7 +9,7 @@ import unittest
 
 from hakobu.checks.applier import mend_where
 from hakobu.geometry import Path, bounds, scaling, transform
-from hakobu.geometry.painted import painted_area
+from hakobu.geometry.scanline_area import painted_area
 from hakobu.model import Conditions, Document
 
 from .. import LONG

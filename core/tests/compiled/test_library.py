@@ -12,8 +12,8 @@ from pathlib import Path
 import numpy as np
 
 from hakobu.compiled import sources
-from hakobu.tracing.kernels.halving import halve
-from hakobu.tracing.kernels.spread_ends import doubted, ink_at
+from hakobu.tracing.corners.kernels.blurred_ends import doubted, ink_at
+from hakobu.tracing.edges.kernels.halving import halve
 
 
 class Arguments(unittest.TestCase):

@@ -11,8 +11,8 @@ from hakobu.geometry import Path, flatten
 from hakobu.geometry.intersect import meetings
 from hakobu.geometry.kernels.curves import curves_at
 from hakobu.geometry.nodes import end_directions
-from hakobu.geometry.places import Places
-from hakobu.geometry.search import curve_table
+from hakobu.geometry.proximity.chord_grid import curve_table
+from hakobu.geometry.proximity.places import Places
 
 #: How far a result may be from the true parallel, in mm, and any of that from the result.
 OFF_MM, MISSING_MM = 0.003, 0.004

@@ -3,7 +3,7 @@ import unittest
 import numpy as np
 
 from hakobu.geometry import Path, SegmentIndex, flatten
-from hakobu.geometry.distance import distance_to_chords
+from hakobu.geometry.proximity.chord_distance import distance_to_chords
 
 from ..shapes import blob, circle
 

@@ -11,7 +11,7 @@ from hakobu.geometry import Path, flatten, signed_areas
 from hakobu.geometry.boolean import Operand, cut_lines, divide, intersection, union
 from hakobu.geometry.flatten import points_at
 from hakobu.geometry.measure import length
-from hakobu.geometry.places import Places
+from hakobu.geometry.proximity.places import Places
 
 from ..shapes import circle, square
 from .curves import flower, painted, polygon, total_area

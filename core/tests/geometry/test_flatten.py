@@ -5,8 +5,8 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from hakobu.geometry import Path, PathBuilder, flatten
-from hakobu.geometry.distance import distance_to_chords
 from hakobu.geometry.flatten import points_at
+from hakobu.geometry.proximity.chord_distance import distance_to_chords
 
 from ..shapes import blob, circle
 

@@ -8,7 +8,7 @@ import numpy as np
 from hakobu.geometry import Path, rotation, scaling, transform
 from hakobu.geometry.boolean import difference, union
 from hakobu.geometry.inner import inner_point, largest_circle, medial_axis
-from hakobu.geometry.places import Places
+from hakobu.geometry.proximity.places import Places
 
 from ..fonts import glyph
 from ..shapes import circle

@@ -7,7 +7,7 @@ import numpy as np
 from hakobu.geometry import Path, flatten, rotation, scaling, transform, translation
 from hakobu.geometry.boolean import difference, union
 from hakobu.geometry.narrow import Narrow, narrow_places, narrowest_places, thin_places, tight_gaps
-from hakobu.geometry.places import Places
+from hakobu.geometry.proximity.places import Places
 
 from ..fonts import glyph, glyph_names
 from ..shapes import circle
@@ -20,7 +20,7 @@ def smallest_circles(shape: Path, below_mm: float, step_mm: float = 0.01) -> np.
     """Widths at places along the outlines, by trying: the circle inside that touches there and is shrunk until nothing
     lies in it (Ma, Bae and Choi 2012)."""
     from hakobu.geometry.kernels.curves import curves_at
-    from hakobu.geometry.search import curve_table
+    from hakobu.geometry.proximity.chord_grid import curve_table
 
     chords = flatten(shape, 1e-4, longest_mm=step_mm)
     middle = (chords.parameter > 0) & (chords.parameter < 1)

@@ -8,8 +8,8 @@ from hypothesis import strategies as st
 
 from hakobu.geometry import Path, signed_areas, transform, translation
 from hakobu.geometry.chaining import chain
-from hakobu.geometry.neighbours import coinciding, ends_near
 from hakobu.geometry.path import line_controls
+from hakobu.geometry.proximity.incidence import coinciding, ends_near
 
 from ..fonts import glyph, glyph_names
 from ..shapes import begun_at, blob, circle, square

@@ -11,13 +11,13 @@ from hakobu.errors import CannotDo
 from hakobu.geometry import ARC, CUBIC, LINE, Path, flatten, rotation, scaling, transform, translation
 from hakobu.geometry.boolean import difference, union
 from hakobu.geometry.boolean.combining import NotCombined
-from hakobu.geometry.kernels import reach
 from hakobu.geometry.measure import lengths, signed_areas
 from hakobu.geometry.offset import JOINS, around, offset
 from hakobu.geometry.offset.banded import banded, path_of, rows_of
 from hakobu.geometry.offset.parts import parts_of
 from hakobu.geometry.offset.round import trace
-from hakobu.geometry.places import Places
+from hakobu.geometry.proximity.kernels import reach
+from hakobu.geometry.proximity.places import Places
 
 from ..fonts import glyph
 from ..shapes import circle

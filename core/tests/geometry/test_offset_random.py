@@ -12,7 +12,7 @@ from hakobu.geometry.boolean import union
 from hakobu.geometry.inner import largest_circle
 from hakobu.geometry.measure import lengths, signed_areas
 from hakobu.geometry.offset import offset
-from hakobu.geometry.places import Places
+from hakobu.geometry.proximity.places import Places
 
 from .. import LONG
 from .at_distance import DistanceCase

@@ -4,7 +4,7 @@ import math
 import unittest
 
 from hakobu.geometry import Path
-from hakobu.geometry.painted import painted_area
+from hakobu.geometry.scanline_area import painted_area
 
 from ..shapes import circle, square
 

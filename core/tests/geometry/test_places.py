@@ -10,7 +10,7 @@ from hypothesis import strategies as st
 
 from hakobu.geometry import Path, flatten, rotation, scaling, transform, translation
 from hakobu.geometry.measure import centre_of_area, lengths
-from hakobu.geometry.places import Places, along
+from hakobu.geometry.proximity.places import Places, along
 
 from ..shapes import blob, circle, square
 from .curves import chord_winding, flower, painted, total_area

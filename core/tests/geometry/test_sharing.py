@@ -9,7 +9,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from hakobu.geometry import sharing
-from hakobu.geometry.sharing import begun, in_threads, in_turns, shared_out
+from hakobu.geometry.parallel import begun, in_threads, in_turns, shared_out
 
 
 class SharedOut(unittest.TestCase):

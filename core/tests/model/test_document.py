@@ -3,10 +3,10 @@ from dataclasses import FrozenInstanceError, replace
 
 from hakobu.geometry import scaling, transform, translation
 from hakobu.model import Document, Group, Treatment
-from hakobu.model.figures import figures_of
 from hakobu.model.finding import finding_key
 from hakobu.model.ids import anchor_of, fingerprint, new_key, piece_id, same_thing
 from hakobu.model.materials import MATERIALS
+from hakobu.model.statistics import figures_of
 
 from ..shapes import circle, document, square
 

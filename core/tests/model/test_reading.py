@@ -8,9 +8,9 @@ import numpy as np
 from hakobu.errors import NotThere
 from hakobu.geometry import Path, flatten
 from hakobu.model import Document, Layer, Page, Piece
-from hakobu.model.nearby import Nearby
+from hakobu.model.measurements import Pick, reading_of
+from hakobu.model.nearest_lines import Nearby
 from hakobu.model.paint import Fill
-from hakobu.model.reading import Pick, reading_of
 
 from ..shapes import blob, circle
 

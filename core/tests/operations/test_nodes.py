@@ -7,7 +7,7 @@ import numpy as np
 
 from hakobu.geometry import ARC, CUBIC, LINE, Path, area, length, node_edit
 from hakobu.geometry.figures import rectangle
-from hakobu.geometry.places import Places
+from hakobu.geometry.proximity.places import Places
 
 from ..shapes import circle, square
 from .building import take, took

@@ -10,8 +10,8 @@ from hakobu.errors import BadRequest
 from hakobu.formats import ReadResult
 from hakobu.geometry import Path, bounds
 from hakobu.model import Document, Step, Stroke
-from hakobu.model.figures import figures_of
 from hakobu.model.notices import DAMAGED, NO_UNIT
+from hakobu.model.statistics import figures_of
 from hakobu.model.step import ON, Selection
 from hakobu.model.units import FileUnit
 from hakobu.operations import OPERATIONS, Context, operation_of, parameters_from, schema_of

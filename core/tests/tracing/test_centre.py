@@ -12,9 +12,9 @@ from hakobu.errors import CannotDo
 from hakobu.formats import ReadOptions
 from hakobu.formats.svg import FORMAT as SVG
 from hakobu.geometry import Path, flatten, length
-from hakobu.tracing import thinning
-from hakobu.tracing.centre import Middles, trace
-from hakobu.tracing.kernels.line_ends import end_by_profile
+from hakobu.tracing.corners.kernels.line_ends import end_by_profile
+from hakobu.tracing.skeleton import thinning
+from hakobu.tracing.skeleton.centre_lines import Middles, trace
 
 from ..pictures import rendered
 

@@ -5,7 +5,7 @@ import unittest
 import numpy as np
 
 from hakobu.model.lab import to_lab, to_rgb
-from hakobu.tracing.palette import find_palette
+from hakobu.tracing.colour.palette import find_palette
 
 #: L*, a*, b* of sRGB's corners with the white of D65, to three places: computed from IEC 61966-2-1 and CIE 15:2018 and
 #: published in many tables (from memory).

@@ -7,7 +7,7 @@ import numpy as np
 from hakobu.errors import CannotDo
 from hakobu.geometry import ARC, LINE, Path, flatten, signed_areas
 from hakobu.tracing import MODES, check_mode
-from hakobu.tracing.dark import has_stairs, propose, trace
+from hakobu.tracing.outlines.thresholding import has_stairs, propose, trace
 
 from ..pictures import distances, nearest, rendered, sharp_corners, truth
 

@@ -12,9 +12,9 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 from scipy.special import ndtr
 
-from hakobu.tracing.kernels.cracks import follow
-from hakobu.tracing.kernels.edges import EDGE, GAP, RIM, STRIP, halfway_points, placed
-from hakobu.tracing.regions import find_regions
+from hakobu.tracing.edges.kernels.cracks import follow
+from hakobu.tracing.edges.kernels.subpixel_edges import EDGE, GAP, RIM, STRIP, halfway_points, placed
+from hakobu.tracing.edges.regions import find_regions
 
 WIDE, HIGH = 40, 30
 

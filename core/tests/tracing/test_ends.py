@@ -6,7 +6,7 @@ import unittest
 import numpy as np
 
 from hakobu.geometry import Path
-from hakobu.tracing.dark import trace
+from hakobu.tracing.outlines.thresholding import trace
 
 from ..pictures import distances, rendered, truth
 from .test_dark import PIXELS

@@ -4,7 +4,7 @@ import unittest
 
 import numpy as np
 
-from hakobu.tracing.far_corners import drawn_back, without_mistakes
+from hakobu.tracing.corners.far_corners import drawn_back, without_mistakes
 
 from ..pictures import rendered
 

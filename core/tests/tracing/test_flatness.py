@@ -7,7 +7,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 from scipy import ndimage
 
-from hakobu.tracing.palette import BOXES, find_palette, noise_of
+from hakobu.tracing.colour.palette import BOXES, find_palette, noise_of
 
 SIZES = (st.integers(0, 10_000), st.integers(3, 12), st.integers(3, 40), st.integers(1, 3))
 
@@ -20,7 +20,7 @@ class Nines(unittest.TestCase):
     @given(*SIZES)
     @settings(max_examples=60, deadline=None)
     def test_are_scipys_sums_and_extremes(self, seed, height, width, step):
-        from hakobu.tracing.kernels.flatness import flat_sums
+        from hakobu.tracing.colour.kernels.flatness import flat_sums
 
         rgb = picture(seed, height, width)
         sums, spread = flat_sums(rgb.reshape(height, -1), step, 1, height)
@@ -34,7 +34,7 @@ class Nines(unittest.TestCase):
     @given(*SIZES, st.floats(0, 2000))
     @settings(max_examples=40, deadline=None)
     def test_are_gathered_in_numpys_boxes(self, seed, height, width, step, most):
-        from hakobu.tracing.kernels.flatness import flat_sums, gathered
+        from hakobu.tracing.colour.kernels.flatness import flat_sums, gathered
 
         sums, spread = flat_sums(picture(seed, height, width).reshape(height, -1), step, 1, height)
         count, whole = gathered(sums, spread, most, BOXES)

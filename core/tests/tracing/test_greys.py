@@ -6,7 +6,7 @@ import numpy as np
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from hakobu.tracing.grey import LUMA, levels, luma_over_white
+from hakobu.tracing.edges.greyscale import LUMA, levels, luma_over_white
 
 #: Around where what is looked at together ends.
 SIZES = (st.integers(0, 10_000), st.integers(1, 9), st.sampled_from([1, 2, 3, 4, 5, 63, 64, 65, 67, 130]))
@@ -55,7 +55,7 @@ class Edges(unittest.TestCase):
     @given(*SIZES, st.floats(0.1, 0.9), st.floats(0.1, 0.9), st.floats(0.1, 0.9))
     @settings(max_examples=60, deadline=None)
     def test_are_counted_as_numpy_counts_them(self, seed, height, width, mark, one, other):
-        from hakobu.tracing.kernels.greys import at_edges
+        from hakobu.tracing.edges.kernels.greyscale import at_edges
 
         grey = drawn(seed, height, width)
         mark, low, high = np.float32(mark), np.float32(min(one, other)), np.float32(max(one, other))
@@ -67,7 +67,7 @@ class Edges(unittest.TestCase):
     @given(*SIZES, st.floats(0.1, 0.9))
     @settings(max_examples=60, deadline=None)
     def test_jump_by_their_share_of_the_whole_change(self, seed, height, width, mark):
-        from hakobu.tracing.kernels.greys import jumps
+        from hakobu.tracing.edges.kernels.greyscale import jumps
 
         grey, mark = drawn(seed, height, width), np.float32(mark)
         expected = []

@@ -7,10 +7,10 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 from scipy import ndimage
 
-from hakobu.tracing.grey import half_of, quarter_of
-from hakobu.tracing.kernels.halving import change, halve, halve_and_find_runs, steps_in_rows
-from hakobu.tracing.kernels.runs import find_runs
-from hakobu.tracing.regions import find_regions
+from hakobu.tracing.edges.greyscale import half_of, quarter_of
+from hakobu.tracing.edges.kernels.halving import change, halve, halve_and_find_runs, steps_in_rows
+from hakobu.tracing.edges.kernels.runs import find_runs
+from hakobu.tracing.edges.regions import find_regions
 
 BESIDE, LEAST = 3, 0.1
 

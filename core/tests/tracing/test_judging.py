@@ -10,8 +10,8 @@ import skimage.data
 from scipy.ndimage import gaussian_filter
 
 from hakobu.tracing import View
-from hakobu.tracing.judging import judge
-from hakobu.tracing.looking import looks_of
+from hakobu.tracing.judge.assessment import judge
+from hakobu.tracing.judge.measurements import looks_of
 
 from ..pictures import rendered
 

@@ -8,9 +8,9 @@ from hypothesis import strategies as st
 from scipy import ndimage
 
 from hakobu.model.lab import to_lab
-from hakobu.tracing.components import components
-from hakobu.tracing.labels import labelled
-from hakobu.tracing.softness import SEEN
+from hakobu.tracing.colour.components import components
+from hakobu.tracing.colour.labels import labelled
+from hakobu.tracing.outlines.edge_blur import SEEN
 
 COLOURS = np.array([[250.0, 248, 240], [30, 30, 34], [200, 60, 40], [50, 120, 190]])
 
@@ -43,41 +43,41 @@ class Labels(unittest.TestCase):
     @given(st.integers(0, 10_000), st.sampled_from([4, 33, 64, 70, 101]), st.sampled_from([0.0, 3.0]))
     @settings(max_examples=15, deadline=None)
     def test_are_sure_where_each_pixel_by_itself_is(self, seed, width, noise):
-        from hakobu.tracing.kernels import assigning
-        from hakobu.tracing.labels import _table
+        from hakobu.tracing.colour.kernels import pixel_labels
+        from hakobu.tracing.colour.labels import _table
 
         rgb, tolerance = areas(seed, 14, width, noise), 12.0
         labels, sure = np.empty(rgb.shape[:2], np.uint8), np.empty(rgb.shape[:2], bool)
         picture, own = np.empty(rgb.shape, np.float32), COLOURS @ SEEN
-        assigning.nearest_labels(rgb, _table(COLOURS), 0, len(rgb), labels)
-        assigning.seen(rgb, 1.0, 0, len(rgb), picture)
-        nearest = np.tile(COLOURS.astype(np.uint8), assigning.TOGETHER)
-        assigning.told(rgb.reshape(len(rgb), -1), nearest, picture, own, tolerance, 0, len(rgb), labels, sure)
+        pixel_labels.nearest_labels(rgb, _table(COLOURS), 0, len(rgb), labels)
+        pixel_labels.seen(rgb, 1.0, 0, len(rgb), picture)
+        nearest = np.tile(COLOURS.astype(np.uint8), pixel_labels.TOGETHER)
+        pixel_labels.told(rgb.reshape(len(rgb), -1), nearest, picture, own, tolerance, 0, len(rgb), labels, sure)
         np.testing.assert_allclose(picture, rgb @ SEEN, atol=1e-3)
         for r in range(len(rgb)):
             for c in range(width):
                 self.assertEqual(sure[r, c], is_sure(picture, own[labels[r, c]], tolerance, r, c), (r, c))
 
     def test_are_of_the_nearest_colour_in_lab(self):
-        from hakobu.tracing.kernels import assigning
-        from hakobu.tracing.labels import _table
+        from hakobu.tracing.colour.kernels import pixel_labels
+        from hakobu.tracing.colour.labels import _table
 
         rgb = np.random.default_rng(2).integers(0, 256, (40, 50, 3)).astype(np.uint8)
         labels = np.empty(rgb.shape[:2], np.uint8)
-        assigning.nearest_labels(rgb, _table(COLOURS), 0, len(rgb), labels)
+        pixel_labels.nearest_labels(rgb, _table(COLOURS), 0, len(rgb), labels)
         # Of the middle of the box of eight by eight by eight that a pixel lies in.
         middle = to_lab(((rgb // 8) * 8 + 4) / 256.0)
         apart = np.linalg.norm(middle[:, :, None] - to_lab(COLOURS / 255.0), axis=3)
         np.testing.assert_array_equal(labels, apart.argmin(axis=2))
 
     def test_of_parts_are_those_of_the_whole(self):
-        from hakobu.tracing.kernels import assigning
+        from hakobu.tracing.colour.kernels import pixel_labels
 
         rgb = areas(4, 40, 70, 2.0)
         whole, parts = (np.empty(rgb.shape, np.float32) for _ in range(2))
-        assigning.seen(rgb, 0.3, 0, 40, whole)
+        pixel_labels.seen(rgb, 0.3, 0, 40, whole)
         for first, last in ((0, 13), (13, 14), (14, 40)):
-            assigning.seen(rgb, 0.3, first, last, parts)
+            pixel_labels.seen(rgb, 0.3, first, last, parts)
         np.testing.assert_array_equal(whole, parts)
 
 
@@ -122,7 +122,7 @@ class Steps(unittest.TestCase):
     @given(st.integers(0, 10_000), st.integers(1, 7), st.integers(1, 40), st.integers(1, 3))
     @settings(max_examples=60, deadline=None)
     def test_are_found_where_both_their_ends_are_of_one_colour(self, seed, height, width, every):
-        from hakobu.tracing.kernels.softness import steps_across
+        from hakobu.tracing.edges.kernels.edge_blur import steps_across
 
         labels = np.repeat(np.random.default_rng(seed).integers(0, 3, (height, width)), 4, axis=1).astype(np.uint8)
         expected = []

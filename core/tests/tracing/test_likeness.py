@@ -5,7 +5,7 @@ import unittest
 import numpy as np
 from scipy.ndimage import maximum_filter
 
-from hakobu.tracing.likeness import distance, share_like, share_off
+from hakobu.tracing.colour.matting import distance, share_like, share_off
 
 
 def plainly(rgb: np.ndarray, colour: np.ndarray, tolerance: float) -> np.ndarray:

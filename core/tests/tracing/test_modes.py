@@ -7,9 +7,10 @@ from scipy import ndimage
 
 from hakobu.errors import BadRequest, CannotDo
 from hakobu.geometry import Path, bounds, signed_areas
-from hakobu.tracing import MODES, Asked, View, check_mode, dark, find
-from hakobu.tracing.placing import Placing, placed
-from hakobu.tracing.reference import parse_reference, scaled_by
+from hakobu.tracing import MODES, Asked, View, check_mode, find
+from hakobu.tracing.outlines import thresholding
+from hakobu.tracing.scale.placement import Placing, placed
+from hakobu.tracing.scale.reference import parse_reference, scaled_by
 
 MM = 0.1
 MATRIX = (MM, 0.0, 0.0, MM, 0.0, 0.0)
@@ -148,10 +149,10 @@ class BadPictures(unittest.TestCase):
             texture = np.clip((texture - 0.5) / texture.std() * 0.15 + 0.5, 0, 1).astype(np.float32)
             for mark in (0.4, 0.5):
                 with self.subTest(blur=blur, mark=mark), self.assertRaisesRegex(CannotDo, "noise or a texture.*Calm"):
-                    dark.trace(texture, MATRIX, mark, 0.02, 0.3)
+                    thresholding.trace(texture, MATRIX, mark, 0.02, 0.3)
         y, x = np.mgrid[:900, :900]
         hatch = 0.5 + 0.4 * np.sin(2 * np.pi * (x + 0.3 * y) / 6) + random.normal(0, 0.02, (900, 900))
-        regions = dark.trace(hatch.clip(0, 1).astype(np.float32), MATRIX, 0.5, 0.02, 0.3).regions
+        regions = thresholding.trace(hatch.clip(0, 1).astype(np.float32), MATRIX, 0.5, 0.02, 0.3).regions
         self.assertGreater(len(regions), 150)
 
     def test_what_lies_in_a_closed_hole_has_no_line_of_its_own(self):

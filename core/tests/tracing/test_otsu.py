@@ -7,8 +7,8 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 from skimage.filters import threshold_otsu
 
-from hakobu.tracing.grey import halved, levels, luma_over_white
-from hakobu.tracing.otsu import otsu_level, otsu_threshold
+from hakobu.tracing.edges.greyscale import halved, levels, luma_over_white
+from hakobu.tracing.edges.otsu import otsu_level, otsu_threshold
 
 
 def apart(counts: np.ndarray, level: int) -> float:

@@ -8,9 +8,9 @@ from hypothesis import strategies as st
 from scipy import ndimage
 
 from hakobu.errors import CannotDo
-from hakobu.tracing import outlines
-from hakobu.tracing.outlines import find_outlines
-from hakobu.tracing.regions import find_regions
+from hakobu.tracing.edges.regions import find_regions
+from hakobu.tracing.outlines import outlines
+from hakobu.tracing.outlines.outlines import find_outlines
 
 
 def seeded(seed: int, height: int, width: int, soft: float) -> np.ndarray:
@@ -42,7 +42,7 @@ class Regions(unittest.TestCase):
     @given(st.integers(0, 10_000), st.integers(2, 30), st.integers(2, 30))
     @settings(max_examples=60, deadline=None)
     def test_every_crack_is_walked_once_and_holes_run_the_other_way(self, seed, height, width):
-        from hakobu.tracing.kernels.cracks import follow
+        from hakobu.tracing.edges.kernels.cracks import follow
 
         grey = seeded(seed, height, width, 0.7)
         found = find_regions(grey, 0.5)

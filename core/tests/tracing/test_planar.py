@@ -8,10 +8,10 @@ from hypothesis import strategies as st
 from scipy import ndimage
 
 from hakobu.geometry import signed_areas
-from hakobu.tracing.components import components
-from hakobu.tracing.labels import Labelled, labelled
-from hakobu.tracing.palette import find_palette
-from hakobu.tracing.planar import areas_of
+from hakobu.tracing.colour.components import components
+from hakobu.tracing.colour.labels import Labelled, labelled
+from hakobu.tracing.colour.palette import find_palette
+from hakobu.tracing.colour.planar_map import areas_of
 
 from ..pictures import SAMPLES, drawing
 
@@ -27,12 +27,12 @@ class Borders(unittest.TestCase):
     @given(*LABELS)
     @settings(max_examples=150, deadline=None)
     def test_every_crack_is_in_one_chain_that_both_sides_use(self, seed, height, width, count):
-        from hakobu.tracing.kernels import planar
+        from hakobu.tracing.colour.kernels import planar_map
 
         labels = random_labels(seed, height, width, count)
         found = components(labels)
         runs = (found.begin, found.left, found.of)
-        rows, columns, ways, start, about, loops, begin, _ = planar.borders(labels, *runs)
+        rows, columns, ways, start, about, loops, begin, _ = planar_map.borders(labels, *runs)
         padded = np.pad(labels.astype(int) + 1, 1)
         sides = np.count_nonzero(padded[1:] != padded[:-1]) + np.count_nonzero(padded[:, 1:] != padded[:, :-1])
         self.assertEqual(len(rows), sides)

@@ -13,10 +13,10 @@ from skimage.measure import label, regionprops
 from hakobu.errors import CannotDo
 from hakobu.geometry import bounds, flatten, signed_areas
 from hakobu.tracing import Asked, View, find
-from hakobu.tracing.level import level_degrees
-from hakobu.tracing.light import evened, unevenness
-from hakobu.tracing.preparing import Preparing, calmed, prepared
-from hakobu.tracing.subject import subject_share
+from hakobu.tracing.colour.foreground import subject_share
+from hakobu.tracing.prepare.illumination import evened, unevenness
+from hakobu.tracing.prepare.preparation import Preparing, calmed, prepared
+from hakobu.tracing.scale.levelling import level_degrees
 
 from ..pictures import rendered
 

@@ -6,7 +6,7 @@ import numpy as np
 from hypothesis import given
 from hypothesis import strategies as st
 
-from hakobu.tracing.quantiles import quantile
+from hakobu.tracing.order_statistics import quantile
 
 NUMBERS = st.floats(-1e6, 1e6, allow_nan=False)
 

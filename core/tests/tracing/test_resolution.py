@@ -6,10 +6,10 @@ import numpy as np
 from scipy.special import ndtr
 
 from hakobu.geometry import flatten
-from hakobu.tracing import dark
-from hakobu.tracing.grey import from_levels, halved, to_levels
-from hakobu.tracing.regions import find_regions
-from hakobu.tracing.resolution import LARGE_PX, steepest_step, without_excess
+from hakobu.tracing.edges.downsampling import LARGE_PX, steepest_step, without_excess
+from hakobu.tracing.edges.greyscale import from_levels, halved, to_levels
+from hakobu.tracing.edges.regions import find_regions
+from hakobu.tracing.outlines import thresholding
 
 PIXELS = (1.0, 0.0, 0.0, 1.0, 0.0, 0.0)
 MIDDLE, RADIUS = np.array([1100.2, 901.7]), 700.3
@@ -69,7 +69,7 @@ class Excess(unittest.TestCase):
 class Traced(unittest.TestCase):
     def test_a_disc_is_where_it_was(self):
         for grey in (disc(1.6), to_levels(disc(1.6)), to_levels(disc(0.6))):
-            made = dark.trace(grey, PIXELS, 0.5, 0.1, 12.0)
+            made = thresholding.trace(grey, PIXELS, 0.5, 0.1, 12.0)
             self.assertEqual(len(made.regions), 1)
             off = np.hypot(*(flatten(made.regions[0].path, 0.001, 0.5).points - MIDDLE).T) - RADIUS
             self.assertLess(np.abs(off).max(), 0.05)
@@ -80,7 +80,7 @@ class Traced(unittest.TestCase):
         y, x = np.mgrid[:height, :width] + 0.5
         grey = (0.9 - 0.8 * ndtr((x + 0.2 * y - 1500.0) / 1.98**0.5 / 1.6)).astype(np.float32)
         self.assertEqual(without_excess(grey, 0.5)[1], 2)
-        points = flatten(dark.trace(grey, PIXELS, 0.5, 0.2, 12.0).regions[0].path, 0.01).points
+        points = flatten(thresholding.trace(grey, PIXELS, 0.5, 0.2, 12.0).regions[0].path, 0.01).points
         np.testing.assert_allclose(points.max(axis=0), [width, height], atol=0.02)
         self.assertLess(np.abs(points[:, 1].min()), 0.02)
         on = points[np.abs(points @ (1, 0.2) - 1500) < 1]
@@ -91,11 +91,11 @@ class Traced(unittest.TestCase):
         y, x = np.mgrid[:1801, :2301] + 0.5
         grey -= (0.7 * np.exp(-((x - 2101) ** 2 + (y - 301) ** 2) / 2 / 2.2**2)).astype(np.float32)
         self.assertEqual(without_excess(grey, 0.5)[1], 2)
-        self.assertEqual(len(dark.trace(grey, PIXELS, 0.5, 0.2, 100.0).regions), 1)
-        made = dark.trace(grey, PIXELS, 0.5, 0.2, 100.0, ((2101, 301),))
+        self.assertEqual(len(thresholding.trace(grey, PIXELS, 0.5, 0.2, 100.0).regions), 1)
+        made = thresholding.trace(grey, PIXELS, 0.5, 0.2, 100.0, ((2101, 301),))
         self.assertEqual(len(made.regions), 2)
         for region in made.regions:
             x, y = region.seed
             self.assertLess(grey[y, x], 0.5)
-        again = dark.trace(grey, PIXELS, 0.5, 0.2, 100.0, (made.regions[1].seed,))
+        again = thresholding.trace(grey, PIXELS, 0.5, 0.2, 100.0, (made.regions[1].seed,))
         self.assertEqual(len(again.regions), 2)

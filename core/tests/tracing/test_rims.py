@@ -7,7 +7,7 @@ import numpy as np
 from scipy import ndimage
 
 from hakobu.geometry import Path, flatten, signed_areas
-from hakobu.tracing.dark import trace
+from hakobu.tracing.outlines.thresholding import trace
 
 from ..pictures import rendered
 from .test_dark import PIXELS

@@ -8,7 +8,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from hakobu.geometry import sharing
-from hakobu.tracing.sections import made_ready
+from hakobu.tracing.outlines.fit_input import made_ready
 
 NOISE = 0.01
 

@@ -6,7 +6,7 @@ import numpy as np
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from hakobu.tracing.kernels.smoothing import QUIET, WINDOWS, smoothed
+from hakobu.tracing.edges.kernels.smoothing import QUIET, WINDOWS, smoothed
 
 
 def made(points: np.ndarray, noise: float) -> np.ndarray:

@@ -8,10 +8,10 @@ from PIL import Image
 from scipy import ndimage
 
 from hakobu.geometry import flatten
-from hakobu.tracing.labels import labelled
-from hakobu.tracing.palette import find_palette
-from hakobu.tracing.planar import areas_of
-from hakobu.tracing.softness import Softness, softness
+from hakobu.tracing.colour.labels import labelled
+from hakobu.tracing.colour.palette import find_palette
+from hakobu.tracing.colour.planar_map import areas_of
+from hakobu.tracing.outlines.edge_blur import Softness, softness
 
 from ..pictures import SAMPLES
 
@@ -131,7 +131,7 @@ class LinesThroughJpeg(unittest.TestCase):
 
 class Spikes(unittest.TestCase):
     def test_points_that_stick_out_or_go_back_are_left_out_and_corners_stay(self):
-        from hakobu.tracing.kernels.chain_ends import without_spikes
+        from hakobu.tracing.corners.kernels.chain_ends import without_spikes
 
         steps = np.arange(12.0)
         corner = np.vstack([np.column_stack([steps, 0 * steps]), np.column_stack([0 * steps + 11, steps + 1])])
@@ -143,7 +143,7 @@ class Spikes(unittest.TestCase):
         self.assertTrue((np.diff(kept[-10:, 1]) > 0).all())
 
     def test_ends_that_were_moved_aside_are_left_out(self):
-        from hakobu.tracing.kernels.chain_ends import without_stray_ends
+        from hakobu.tracing.corners.kernels.chain_ends import without_stray_ends
 
         line = np.column_stack([np.arange(1.0, 30), np.full(29, 0.02)])
         moved = line.copy()
@@ -153,7 +153,7 @@ class Spikes(unittest.TestCase):
         np.testing.assert_array_equal(without_stray_ends(line, 0.0, 0.0, 30.0, 0.0, 5.0, 0.1), line)
 
     def test_a_speck_that_is_all_spikes_stays_a_ring(self):
-        from hakobu.tracing.kernels.chain_ends import with_nodes, without_spikes
+        from hakobu.tracing.corners.kernels.chain_ends import with_nodes, without_spikes
 
         ring = np.array([[0.0, 0.0], [0.1, 2.0], [1.5, 1.0], [0.2, -0.4]])
         self.assertLess(len(without_spikes(ring)), 3)

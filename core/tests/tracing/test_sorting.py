@@ -9,9 +9,9 @@ from hakobu.errors import BadRequest, CannotDo
 from hakobu.formats import by_id
 from hakobu.geometry import Path, bounds, signed_areas
 from hakobu.tracing import Asked, Found, find
-from hakobu.tracing.placing import Placing, placed
-from hakobu.tracing.reference import parse_reference
-from hakobu.tracing.reference_sheet import reference_sheet
+from hakobu.tracing.scale.placement import Placing, placed
+from hakobu.tracing.scale.reference import parse_reference
+from hakobu.tracing.scale.reference_sheet import reference_sheet
 
 from .test_modes import BLACK, BLUE, KETTLE, MM, RED, size_of, view
 

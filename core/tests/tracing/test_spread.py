@@ -7,9 +7,9 @@ import numpy as np
 from scipy import ndimage
 
 from hakobu.geometry import Path
-from hakobu.tracing.dark import propose, trace
-from hakobu.tracing.kernels.roughness import roughness_of_each
-from hakobu.tracing.outlines import roughness_of
+from hakobu.tracing.edges.kernels.roughness import roughness_of_each
+from hakobu.tracing.outlines.outlines import roughness_of
+from hakobu.tracing.outlines.thresholding import propose, trace
 
 from ..pictures import distances, nearest, rendered, truth
 from .test_blunt import wedge
@@ -37,7 +37,7 @@ class Model(unittest.TestCase):
     """What two sides should look like, beside the picture of them."""
 
     def of(self, kind: int, moves: np.ndarray, size: int = 6):
-        from hakobu.tracing.kernels.spread import MOST, MOVES, faced, model_of, moved_side
+        from hakobu.tracing.corners.kernels.blur_model import MOST, MOVES, faced, model_of, moved_side
 
         at, out = (40.3, 40.8), [np.empty(9), np.empty(9)]
         sides = [side(at, 2.3), side(at, 0.4)]
@@ -78,8 +78,8 @@ class Model(unittest.TestCase):
                 self.assertLess(float(np.abs((moved - model) / 1e-3 - change[:, :, move]).max()), 0.02, (kind, move))
 
     def meeting(self, moves: np.ndarray) -> tuple[float, float]:
-        from hakobu.tracing.kernels.sides import meeting
-        from hakobu.tracing.kernels.spread import moved_side
+        from hakobu.tracing.corners.kernels.blur_model import moved_side
+        from hakobu.tracing.corners.kernels.corner_sides import meeting
 
         out = [np.empty(9), np.empty(9)]
         sides = [side((40.3, 40.8), 2.3), side((40.3, 40.8), 0.4)]
@@ -93,7 +93,7 @@ class Ends(unittest.TestCase):
     """Corners, cuts and bends are told apart, and lie where they are."""
 
     def end(self, grey: np.ndarray, blur: float, noise: float, way: float, turn: float):
-        from hakobu.tracing.kernels.spread_ends import end_between
+        from hakobu.tracing.corners.kernels.blurred_ends import end_between
 
         half = np.radians(180 - turn) / 2
         at = np.array([200.3, 200.7])
@@ -215,7 +215,7 @@ class Roughness(unittest.TestCase):
 class ShortCuts(unittest.TestCase):
     def left(self, one: float, other: float, much: float = 1.0) -> np.ndarray:
         """How much a cut line takes off each side, which was so much, once it is evened."""
-        from hakobu.tracing.kernels.spread_ends import evened
+        from hakobu.tracing.corners.kernels.blurred_ends import evened
 
         best, found, made = np.zeros((3, 4)), np.zeros(8), np.zeros(8)
         best[1] = -one, 0.0, 0.0, other

@@ -7,7 +7,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from hakobu.geometry import Path, length, signed_areas
-from hakobu.tracing.strokes import gathered
+from hakobu.tracing.skeleton.strokes import gathered
 
 STRAIGHT_ON = 0.35
 

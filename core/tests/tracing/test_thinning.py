@@ -6,8 +6,8 @@ import numpy as np
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from hakobu.tracing import thinning
-from hakobu.tracing.branches import Branch, joined, split_at_bends
+from hakobu.tracing.skeleton import thinning
+from hakobu.tracing.skeleton.branches import Branch, joined, split_at_bends
 
 LINE = 1
 
@@ -25,7 +25,7 @@ class Neighbours(unittest.TestCase):
     @given(st.integers(0, 255))
     @settings(max_examples=256, deadline=None)
     def test_are_bits_round_from_the_one_above(self, bits):
-        from hakobu.tracing.kernels.thinning import BEGINS, COUNT, ring
+        from hakobu.tracing.skeleton.kernels.thinning import BEGINS, COUNT, ring
 
         ink = np.zeros((3, 3), np.uint8)
         around = [(0, 1), (0, 2), (1, 2), (2, 2), (2, 1), (2, 0), (1, 0), (0, 0)]

@@ -10,7 +10,7 @@ from hypothesis import strategies as st
 
 from hakobu.geometry import Path, PathBuilder
 from hakobu.geometry.crossings import crossing_segments, crossings
-from hakobu.tracing.uncrossing import _redrawn
+from hakobu.tracing.outlines.self_intersections import _redrawn
 
 
 def rings(count: int, corners: int, seed: int) -> Path:

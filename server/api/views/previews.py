@@ -9,8 +9,8 @@ from drf_spectacular.utils import extend_schema
 from rest_framework.views import APIView
 
 from hakobu import pipeline
-from hakobu.tracing.reference import parse_reference
-from hakobu.tracing.reference_sheet import reference_sheet
+from hakobu.tracing.scale.reference import parse_reference
+from hakobu.tracing.scale.reference_sheet import reference_sheet
 from jobs.models import Revision
 from previews.forward import ask
 

@@ -14,8 +14,8 @@ from ...errors import CannotDo
 from ..flatten import points_at
 from ..intersect import Meetings, meet
 from ..path import Path
-from ..search import Search, curve_table
-from .twins import single_segments
+from ..proximity.chord_grid import Search, curve_table
+from .coincident_segments import single_segments
 
 #: Ends closer than this are one node, in mm: twenty times the error of a meeting, a thousandth of a machine's step.
 SNAP_MM = 2e-5

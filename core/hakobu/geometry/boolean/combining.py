@@ -10,7 +10,7 @@ import numpy as np
 from ..intersect import meet
 from ..measure import signed_areas
 from ..path import LINE, Path, line_controls
-from ..search import SEARCH_SHARE, Search, curve_table
+from ..proximity.chord_grid import SEARCH_SHARE, Search, curve_table
 from .arrangement import SNAP_MM, Arrangement, NotCombined, TooManyMeetings, arrange, meets_too_often
 
 #: What lies within the first of these is one, and curves are searched by so fine chords. Where the outlines then do not
@@ -161,7 +161,7 @@ class Covers:
 
 def covered(path: Path, owner: np.ndarray, evenodd: np.ndarray, how: int, listed: bool) -> tuple[Arrangement, Covers]:
     """The first arrangement that is sound, and what covers its faces; raises NotCombined where none is."""
-    from ..kernels.covering import covers
+    from ..kernels.winding_numbers import covers
 
     for snap_mm, share in TRIES:
         made = arrange(path, owner, snap_mm, share)

@@ -6,9 +6,9 @@ from collections.abc import Sequence
 
 import numpy as np
 
-from ..distance import SegmentIndex
 from ..flatten import flatten
 from ..path import Path
+from ..proximity.chord_distance import SegmentIndex
 
 #: How far chords may be from the curves, and the grid on which polygons are clipped, in mm.
 CHORD_MM, GRID_MM = 0.001, 1e-7

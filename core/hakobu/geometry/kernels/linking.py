@@ -7,10 +7,10 @@ import math
 import numpy as np
 
 from ...compiled import kernel
+from ..proximity.kernels.reach import place_on
 from .curves import length
 from .elements import ANGLE, COLUMNS, CX, CY, RADIUS, SWEEP, UX, UY, VX, VY, X0, X1, Y0, Y1
 from .parallels import size_of
-from .reach import place_on
 
 #: A piece goes on as the one after it where both are left up to their ends and the gap is less, in mm.
 STEP_MM = 1e-4

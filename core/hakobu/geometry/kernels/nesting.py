@@ -7,10 +7,10 @@ import math
 import numpy as np
 
 from ...compiled import kernel
+from ..proximity.kernels.grid import cell_of
 from .chords import AX, AY, BX, BY, REACH, T0, T1
 from .curves import curve_at, length
 from .extremes import bound_along, farthest_along, passes_level
-from .grid import cell_of
 
 #: Rays are cast at these angles, odd ones that people seldom draw along; the next where one leaves a doubt.
 FIRST_ANGLE, NEXT_ANGLE, TRIES = 0.5772156649, 1.3247179572, 6

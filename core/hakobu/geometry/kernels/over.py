@@ -5,7 +5,7 @@ from __future__ import annotations
 import numpy as np
 
 from ...compiled import kernel
-from .boxtree import go_down
+from ..proximity.kernels.boxtree import go_down
 
 
 @kernel("b1(f8[::1], f8[::1])")

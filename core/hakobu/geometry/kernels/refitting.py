@@ -7,13 +7,13 @@ import math
 import numpy as np
 
 from ...compiled import kernel
+from ..proximity.kernels.reach import place_on
 from .cubic_fit import HOPELESS, NEAR_ENOUGH, next_end, span_through
 from .curves import length
 from .elements import CX, CY, RADIUS, SWEEP, UX, UY, VX, VY, X0, X1, Y0, Y1
 from .free_end import span_to
 from .parallels import size_of
 from .point_measures import off_chord, ways_to
-from .reach import place_on
 
 LINE, CUBIC, ARC = 0, 1, 2
 #: Where an outline turns more, in radians, it has a corner.

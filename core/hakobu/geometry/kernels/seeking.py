@@ -5,10 +5,10 @@ from __future__ import annotations
 import numpy as np
 
 from ...compiled import kernel
+from ..proximity.kernels.chord_pairs import chords_apart, once_at_most
 from .chords import AX, AY, BEYOND, BX, BY, REACH, T0, T1, halve
 from .curves import curve_at
 from .meetings import MEET, meet_near
-from .near import chords_apart, once_at_most
 
 #: How often chords are halved where their curves may meet more than once, and where they meet once at most but the
 #: search for it left them.

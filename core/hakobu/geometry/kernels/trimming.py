@@ -5,11 +5,11 @@ from __future__ import annotations
 import numpy as np
 
 from ...compiled import kernel
-from .boxtree import away_from
+from ..proximity.kernels.boxtree import away_from
+from ..proximity.kernels.reach import EVENTS, nearest_on, place_on, within_reach
 from .curves import length
 from .elements import CX, CY, RADIUS, SWEEP
 from .parallels import SHIFTED, size_of
-from .reach import EVENTS, nearest_on, place_on, within_reach
 
 #: What is nearer by less than this, in mm, is as near: rounding.
 ALIKE_MM = 1e-9

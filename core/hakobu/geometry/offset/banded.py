@@ -42,7 +42,7 @@ def banded(parts: Parts, distance_mm: float, side: str, join: str, limit: float,
 def retraced(made, part: np.ndarray, plain: np.ndarray) -> Traced:
     """A combined path of lines and arcs as rows, by what each of its sources is."""
     from ..kernels.elements import elements_of
-    from ..search import curve_table
+    from ..proximity.chord_grid import curve_table
 
     kinds, geometry = curve_table(made.path)
     table, owner, begin, _ = elements_of(kinds, geometry, made.path.ctrl, made.path.bulge, 1e-6)

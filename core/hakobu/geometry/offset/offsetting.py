@@ -9,8 +9,8 @@ import numpy as np
 
 from ..boolean import Operand, union
 from ..boolean.combining import sources_of
-from ..neighbours import coinciding
 from ..path import Path
+from ..proximity.incidence import coinciding
 from .banded import ENDS, JOINS, banded, path_of, retraced, rows_of
 from .parts import PARTS_MM, Parts, parts_of
 from .round import NOTHING, Traced, curves_of, trace

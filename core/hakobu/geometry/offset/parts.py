@@ -7,9 +7,9 @@ from functools import cached_property
 
 import numpy as np
 
+from ..parallel import shared_out
 from ..path import CUBIC, Path
-from ..search import curve_table
-from ..sharing import shared_out
+from ..proximity.chord_grid import curve_table
 
 #: How far lines and arcs may be from the curves that they stand for, in mm. What lies at a distance moves no more.
 PARTS_MM = 5e-4
@@ -52,7 +52,7 @@ class Parts:
     def tree(self) -> tuple[np.ndarray, np.ndarray, np.ndarray]:
         """The boxes of all levels of a tree over the parts, the first box of each level, and the order of the parts in
         it: along each outline, the outlines along a Z curve."""
-        from ..kernels.boxtree import packed, z_order
+        from ..proximity.kernels.boxtree import packed, z_order
 
         box = self.box
         filled = np.flatnonzero(np.diff(self.start))

@@ -12,8 +12,8 @@ from dataclasses import dataclass, replace
 import numpy as np
 
 from ..intersect import meetings
+from ..parallel import shared_out
 from ..path import CUBIC, Path
-from ..sharing import shared_out
 from .parts import Parts
 
 #: How long a line or an arc is that stays, in mm.

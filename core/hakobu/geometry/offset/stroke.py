@@ -109,7 +109,7 @@ def _spans(path: Path, first: int, until: np.ndarray, low: float, high: float) -
 def _parameter(path: Path, segment: int, ahead: float) -> float:
     """The parameter so far along a segment."""
     from ..kernels.arc_length import parameters_at
-    from ..search import curve_table
+    from ..proximity.chord_grid import curve_table
 
     one = Path(path.ctrl[segment : segment + 1], path.kind[[segment]], path.bulge[[segment]], [0, 1], [False])
     kinds, geometry = curve_table(one)

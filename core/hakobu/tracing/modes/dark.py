@@ -1,0 +1,62 @@
+"""dark, as it is asked: everything darker than a threshold is ink."""
+
+from __future__ import annotations
+
+import numpy as np
+
+from ..colour.matting import share_off
+from ..options import Asked, Found, FoundLayer, FoundPiece, View, filled, rgb_of, without
+from ..outlines import thresholding
+
+#: What traced ink looks like until its layer is given a material.
+INK = "#1f1f1f"
+
+
+def settled(view: View, asked: Asked) -> thresholding.Proposal:
+    """What was given, and what the picture proposes in place of what was not."""
+    proposed = view.once(
+        ("proposed", view.pixel_mm, asked.colour, asked.tolerance),
+        lambda: thresholding.propose(seen_grey(view, asked), view.pixel_mm),
+    )
+    given = (asked.threshold, asked.smoothness_mm, asked.smallest_mm2)
+    own = (proposed.threshold, proposed.smoothness_mm, proposed.smallest_mm2)
+    return thresholding.Proposal(*(b if a is None else a for a, b in zip(given, own, strict=True)))
+
+
+def seen_grey(view: View, asked: Asked) -> np.ndarray:
+    """How light the picture is, (H, W) float32; where a colour is pointed at, how far it is off that."""
+    if asked.colour is None:
+        return view.grey
+    colour = rgb_of(asked.colour)
+    return view.once(("off", asked.colour, asked.tolerance), lambda: share_off(view.colours, colour, asked.tolerance))
+
+
+def chosen(values: thresholding.Proposal) -> dict[str, float]:
+    return {
+        "threshold": values.threshold,
+        "smoothness_mm": values.smoothness_mm,
+        "smallest_mm2": values.smallest_mm2,
+    }
+
+
+def find(view: View, asked: Asked) -> Found:
+    values = settled(view, asked)
+    grey, always = seen_grey(view, asked), view.own(asked.kept)
+    traced = thresholding.trace(
+        view.grey_to_trace if grey is view.grey else grey,
+        view.matrix,
+        values.threshold,
+        values.smoothness_mm,
+        values.smallest_mm2,
+        always,
+    )
+    pieces = [FoundPiece(view.key(r.seed), filled(r.path, view, asked), "dark") for r in traced.regions]
+    return Found(
+        (FoundLayer("dark", "Traced", asked.colour or INK),),
+        tuple(without(pieces, view, asked)),
+        traced.specks,
+        traced.mean_mm,
+        traced.max_mm,
+        chosen(values),
+        f"Traced by darkness, {100 * values.threshold:.0f} %",
+    )
