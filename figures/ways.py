@@ -7,7 +7,7 @@ from drawing import PALE, line, painted, save
 
 from hakobu import pipeline
 from hakobu.geometry import Path, bounds
-from hakobu.tracing import Asked, Found, View, find
+from hakobu.tracing import TraceOptions, TraceResult, View, find
 from hakobu.tracing.options import FoundLayer
 
 #: Pixels of the demo's picture are this large on the page of the document, in mm.
@@ -15,12 +15,17 @@ MM = 25.4 / 300 * 0.45
 KETTLE = "demo/files/kettle.png"
 #: file, way, what it is told, and what the picture shows.
 WAYS = (
-    ("way-dark", "dark", Asked(threshold=0.2), "The kettle's ink by darkness"),
-    ("way-shades", "shades", Asked(shades=4), "The kettle in four shades, each alone"),
-    ("way-colour", "colour", Asked(), "The kettle by colour, the background and its hollow gone"),
-    ("way-outside", "outside", Asked(distance_mm=1.0), "A line round the kettle, a millimetre out"),
-    ("way-centre", "centre", Asked(threshold=0.2), "The middle of the kettle's ink"),
-    ("way-ink-fields", "ink-fields", Asked(underlap_mm=0.35), "The kettle's ink, and its fields that go on under it"),
+    ("way-dark", "dark", TraceOptions(threshold=0.2), "The kettle's ink by darkness"),
+    ("way-shades", "shades", TraceOptions(shades=4), "The kettle in four shades, each alone"),
+    ("way-colour", "colour", TraceOptions(), "The kettle by colour, the background and its hollow gone"),
+    ("way-outside", "outside", TraceOptions(distance_mm=1.0), "A line round the kettle, a millimetre out"),
+    ("way-centre", "centre", TraceOptions(threshold=0.2), "The middle of the kettle's ink"),
+    (
+        "way-ink-fields",
+        "ink-fields",
+        TraceOptions(underlap_mm=0.35),
+        "The kettle's ink, and its fields that go on under it",
+    ),
 )
 
 
@@ -30,7 +35,7 @@ def kettle() -> View:
     return View(np.ascontiguousarray(pixels), (MM, 0.0, 0.0, MM, 0.0, 0.0))
 
 
-def drawn(found: Found) -> tuple[list[str], tuple[float, float, float, float]]:
+def drawn(found: TraceResult) -> tuple[list[str], tuple[float, float, float, float]]:
     """Each layer in its colour with its lines; and the box of all."""
     parts = []
     for layer in found.layers:
@@ -58,7 +63,7 @@ def main() -> None:
 
 
 def _layers_of(view: View) -> list[str]:
-    return drawn(find(view, "colour", Asked()))[0]
+    return drawn(find(view, "colour", TraceOptions()))[0]
 
 
 if __name__ == "__main__":

@@ -1,6 +1,6 @@
 """All checks and tests, or some parts of them, with one line at the end that counts them.
 
-run_tests.py [PART | LABEL]...: parts are core, server, browser and web; a label is what Django's test runner takes.
+run_tests.py [PART | LABEL]...: the parts are core, server, browser, web and lint; a label is one of Django's runner.
 """
 
 from __future__ import annotations
@@ -41,12 +41,12 @@ class Counts:
 
 
 def main(names: list[str]) -> int:
-    parts = [name for name in names if name in (*LABELS, "web")]
+    parts = [name for name in names if name in (*LABELS, "web", "lint")]
     labels = [name for name in names if name not in parts]
     if not names:
-        parts = [*LABELS, "web"]
+        parts = [*LABELS, "web", "lint"]
     folders = [label for part in LABELS if part in parts for label in LABELS[part]] + labels
-    checks = [check for check in CHECKS if check[1] in parts]
+    checks = [check for check in CHECKS if set(check[1]) & set(parts)]
     # The checks wait for nothing, browser tests often do: side by side, the processors are never idle.
     with ThreadPoolExecutor(1) as pool:
         others = pool.submit(lambda: [(label, *run()) for label, _, run in checks])
@@ -108,13 +108,15 @@ def web_tests() -> tuple[Counts, str]:
     return Counts(found["numPassedTests"], failed, found["numPendingTests"]), done.stdout if failed else ""
 
 
-#: What is run beside the Python tests: its name, its part, and how.
+#: What is run beside the Python tests: its name, the parts that it belongs to, and how.
 CHECKS = (
-    ("lint", "core", command(str(BIN / "ruff"), "check", ".")),
-    ("format", "core", command(str(BIN / "ruff"), "format", "--check", ".")),
-    ("web-lint", "web", command("npx", "eslint", ".", "--max-warnings", "0", cwd=WEB)),
-    ("web-types", "web", command("npx", "vue-tsc", "--noEmit", cwd=WEB)),
-    ("web-tests", "web", web_tests),
+    ("lint", ("lint", "core"), command(str(BIN / "ruff"), "check", ".")),
+    ("format", ("lint", "core"), command(str(BIN / "ruff"), "format", "--check", ".")),
+    ("contracts", ("lint", "server"), command(str(BIN / "lint-imports"), ".importlinter", cwd=ROOT / "server")),
+    ("web-lint", ("lint", "web"), command("npx", "eslint", ".", "--max-warnings", "0", cwd=WEB)),
+    ("web-format", ("lint", "web"), command("npx", "prettier", "--check", ".", cwd=WEB)),
+    ("web-types", ("lint", "web"), command("npx", "vue-tsc", "--noEmit", cwd=WEB)),
+    ("web-tests", ("web",), web_tests),
 )
 
 if __name__ == "__main__":

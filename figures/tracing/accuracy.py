@@ -13,7 +13,7 @@ from hakobu.tracing import View, find
 from hakobu.tracing.colour.labels import labelled
 from hakobu.tracing.colour.palette import find_palette
 from hakobu.tracing.colour.planar_map import areas_of
-from hakobu.tracing.options import Asked
+from hakobu.tracing.options import TraceOptions
 from hakobu.tracing.outlines import thresholding
 from hakobu.tracing.scale.reference import Reference, scaled_by
 
@@ -36,7 +36,7 @@ def traced_file(grey: np.ndarray, smoothness_px: float) -> Path:
     """As from a picture file of eight bits."""
     value = (grey * 255).round().astype(np.uint8)
     rgba = np.ascontiguousarray(np.dstack([value, value, value, np.full(value.shape, 255, np.uint8)]))
-    asked = Asked(smoothness_mm=smoothness_px, smallest_mm2=12.0)
+    asked = TraceOptions(smoothness_mm=smoothness_px, smallest_mm2=12.0)
     return Path.concatenate(piece.path for piece in find(View(rgba, PIXELS), "dark", asked).pieces)
 
 

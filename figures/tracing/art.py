@@ -22,7 +22,7 @@ from hakobu.formats import WriteOptions, by_id
 from hakobu.model import Page
 from hakobu.model.lab import to_lab
 from hakobu.operations.trace import document_of
-from hakobu.tracing import Asked, View, find
+from hakobu.tracing import TraceOptions, View, find
 
 ART = Path(__file__).resolve().parents[2] / ".run" / "art"
 PACKAGES = {"noto": "@iconify-json/noto@1.2.9", "fluent-emoji-flat": "@iconify-json/fluent-emoji-flat@1.2.6"}
@@ -38,7 +38,7 @@ def art() -> Iterator[str]:
     apart, beside = [], []
     for rgba in (*_icons(), *_photos()):
         shown = _over_white(rgba)
-        found = find(View(np.ascontiguousarray(rgba), PIXELS), "colour", Asked(background=False))
+        found = find(View(np.ascontiguousarray(rgba), PIXELS), "colour", TraceOptions(background=False))
         apart.append(_distance(shown, _drawn(found, *rgba.shape[1::-1])))
         beside.append(_distance(shown, _median_cut(shown, int(found.chosen["colours"]))))
     ours, theirs = np.array(apart), np.array(beside)

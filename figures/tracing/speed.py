@@ -19,7 +19,7 @@ from hakobu.tracing.edges.downsampling import LARGE_PX
 from hakobu.tracing.edges.greyscale import MOST_LEVEL, luma_over_white, to_levels
 from hakobu.tracing.edges.regions import find_regions
 from hakobu.tracing.modes.outside import ground_of
-from hakobu.tracing.options import Asked
+from hakobu.tracing.options import TraceOptions
 from hakobu.tracing.outlines import thresholding
 
 from .pictures import SCANNER_NOISE, body_of, drawn
@@ -97,13 +97,18 @@ def speed() -> Iterator:
     rgb = np.kron(eight(drawn(body, 600, 600)), np.ones((2, 2, 1), np.uint8))[:1000, :1000]
     rgba = np.ascontiguousarray(np.dstack([rgb, np.full(rgb.shape[:2], 255, np.uint8)]))
     # A view keeps what was found out of it: each time a new one.
-    yield "colour, six, 1 megapixel", lambda: find(View(rgba, MATRIX), "colour", Asked()), None, ""
+    yield "colour, six, 1 megapixel", lambda: find(View(rgba, MATRIX), "colour", TraceOptions()), None, ""
     lattice = "".join(
         f'<path stroke="#000" stroke-width="7" d="M{20 + 96 * i} 20V980M20 {20 + 96 * i}H980"/>' for i in range(11)
     )
     grey = drawn(lattice, 1000, 1000)
     lined = np.ascontiguousarray(np.dstack([eight(grey), np.full((1000, 1000), 255, np.uint8)]))
-    yield "centre, a lattice of 100 cells, 1 megapixel", lambda: find(View(lined, MATRIX), "centre", Asked()), None, ""
+    yield (
+        "centre, a lattice of 100 cells, 1 megapixel",
+        lambda: find(View(lined, MATRIX), "centre", TraceOptions()),
+        None,
+        "",
+    )
 
 
 def _background(grey: np.ndarray) -> Iterator:

@@ -9,7 +9,7 @@ from hakobu.geometry import Path, bounds, transform, translation
 from hakobu.geometry.path_text import path_data
 from hakobu.lettering.face import EM_MM, Told
 from hakobu.lettering.faces import FACES, face_of
-from hakobu.lettering.judged import judged
+from hakobu.lettering.judged import judge_face
 from hakobu.lettering.setting import set_line, spaced
 from hakobu.model.conditions import ANY_MATERIAL
 from jobs.conditions import conditions_of
@@ -53,7 +53,7 @@ def _row(row: dict[str, Any], text: str, values: dict[str, Any], font) -> dict[s
     box = bounds(path) if len(path) else None
     told = None
     if row["id"] in values["judged"]:
-        told = judged(row["id"], values["text"] or SAMPLE, values["capitals_mm"], font).as_json()
+        told = judge_face(row["id"], values["text"] or SAMPLE, values["capitals_mm"], font).as_json()
     return {
         **row,
         **told_of(face.told),

@@ -59,7 +59,7 @@ class Grey:
 
     def _prepared(self, how: Preparing, coarse: bool) -> View:
         pixels = View(self.colours(coarse), PIXELS)
-        pixels.at_hand["grey"] = self.coarse if coarse else self.whole
+        pixels.cache["grey"] = self.coarse if coarse else self.whole
         if coarse:
             how = replace(how, crop=tuple((x // self.factor, y // self.factor) for x, y in how.crop))
         return prepared(pixels, how)

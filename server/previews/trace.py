@@ -18,15 +18,15 @@ from hakobu.operations.operation import parameters_from
 from hakobu.operations.trace import (
     OPERATION,
     Trace,
-    asked_of,
     document_of,
     found_in,
     over,
     pixel_mm,
     preparing_of,
     shapes_within,
+    trace_options,
 )
-from hakobu.tracing import View, proposed
+from hakobu.tracing import View, propose_options
 from hakobu.tracing.edges.greyscale import levels
 from hakobu.tracing.judge.assessment import judge
 from hakobu.tracing.outlines import thresholding
@@ -41,7 +41,7 @@ CHART_LEVELS = 64
 
 def proposal(grey: Grey, picture: Picture) -> dict[str, Any]:
     """What the picture is and suggests, and how its pixels spread from dark to light."""
-    judged = judge(View(grey.rgba, picture.matrix, at_hand={"grey": grey.whole}))
+    judged = judge(View(grey.rgba, picture.matrix, cache={"grey": grey.whole}))
     counts = np.sqrt(levels(grey.coarse).reshape(CHART_LEVELS, -1).sum(axis=1))
     return {
         "kind": judged.kind,
@@ -49,7 +49,7 @@ def proposal(grey: Grey, picture: Picture) -> dict[str, Any]:
         "warning": judged.warning,
         "always": dict(judged.always),
         "ways": [{"mode": way.mode, "told": dict(way.told), "words": way.words} for way in judged.ways],
-        "level_degrees": level_degrees(View(grey.rgba, PIXELS, at_hand={"grey": grey.coarse})),
+        "level_degrees": level_degrees(View(grey.rgba, PIXELS, cache={"grey": grey.coarse})),
         "levels": (counts / counts.max()).round(4).tolist(),
     }
 
@@ -74,7 +74,7 @@ def preview(grey: Grey, picture: Picture, document: Document, values: dict[str, 
     if not coarse:
         # Without the view: whole pictures are kept elsewhere, within their bounds.
         FOUND.keep(tab, number, replace(found, view=None))
-        own = proposed(found.view, parameters.mode, asked_of(parameters)) if found.view else {}
+        own = propose_options(found.view, parameters.mode, trace_options(parameters)) if found.view else {}
     layers = {layer.key: k for k, layer in enumerate(found.layers)}
     head = {
         "number": number,

@@ -23,7 +23,14 @@ vi.stubGlobal('Path2D', Noted)
 
 function line(points: [number, number][], closed = false): Shape {
   const all = Float32Array.from(points.flat())
-  return { points: all, start: Uint32Array.from([0, points.length]), closed: Uint8Array.from([Number(closed)]), nodes: new Float32Array(), corners: new Uint8Array(), box: boxOf(all) }
+  return {
+    points: all,
+    start: Uint32Array.from([0, points.length]),
+    closed: Uint8Array.from([Number(closed)]),
+    nodes: new Float32Array(),
+    corners: new Uint8Array(),
+    box: boxOf(all),
+  }
 }
 const noted = (shape: Shape, scale: number) => pathOf(shape, scale) as unknown as Noted
 
@@ -53,9 +60,27 @@ it.each([0.5, 2, 8, 30])('thins a line to what a scale of %d can show, and no fa
 })
 
 it('keeps small things whole, closed ones closed, and shows a lone node', () => {
-  const square = noted(line([[0, 0], [1, 0], [1, 1], [0, 1], [0, 0]], true), 0.1)
+  const square = noted(
+    line(
+      [
+        [0, 0],
+        [1, 0],
+        [1, 1],
+        [0, 1],
+        [0, 0],
+      ],
+      true,
+    ),
+    0.1,
+  )
   expect([square.points.length, square.closed]).toEqual([4, 1])
-  const dot = noted(line([[3, 3], [3, 3]]), 1)
+  const dot = noted(
+    line([
+      [3, 3],
+      [3, 3],
+    ]),
+    1,
+  )
   expect(dot.points.at(-1)![0]).toBeGreaterThan(3)
 })
 
@@ -69,15 +94,24 @@ it('knows what a camera sees', () => {
 })
 
 it('paints only what is seen, where it is drawn, with widths in pixels of the screen', () => {
-  const near = line([[0, 0], [10, 10]])
-  const far = line([[1000, 1000], [1010, 1010]])
+  const near = line([
+    [0, 0],
+    [10, 10],
+  ])
+  const far = line([
+    [1000, 1000],
+    [1010, 1010],
+  ])
   const scene: Scene = {
     items: [
       { shape: 'near', stroke: '#123456', width: 3, screen: true, dashes: [4, 2] },
       { shape: 'far', stroke: '#123456' },
       { shape: 'far', fill: '#654321', dx: -995, dy: -995 },
     ],
-    shapes: new Map([['near', near], ['far', far]]),
+    shapes: new Map([
+      ['near', near],
+      ['far', far],
+    ]),
   }
   const did: string[] = []
   const context = {

@@ -10,7 +10,21 @@ import { useLibrary } from '@/stores/library'
 /** A draft as the server sends it: a head, and paths of which there are none. */
 function packed(number: number, title: string): ArrayBuffer {
   const pad = (text: string) => text + ' '.repeat((4 - (text.length % 4)) % 4)
-  const head = pad(JSON.stringify({ number, title, note: '', stopped: [], before: {}, after: {}, page: null, layers: [], pieces: [], gone: [], order: [] }))
+  const head = pad(
+    JSON.stringify({
+      number,
+      title,
+      note: '',
+      stopped: [],
+      before: {},
+      after: {},
+      page: null,
+      layers: [],
+      pieces: [],
+      gone: [],
+      order: [],
+    }),
+  )
   const table = pad('[]')
   const buffer = new ArrayBuffer(8 + head.length + table.length)
   new DataView(buffer).setUint32(0, head.length, true)
@@ -20,7 +34,14 @@ function packed(number: number, title: string): ArrayBuffer {
   return buffer
 }
 
-const BACKING = { id: 'backing', station: 'build', title: 'Lay a backing', sentence: '{distance}', roles: [{ id: 'on', label: '', least: 1, everything: true, when: null }], parameters: [{ name: 'distance', kind: 'length', default: 3, instead_of: ['factor'], when: null, handle: 'out' }] } as unknown as Operation
+const BACKING = {
+  id: 'backing',
+  station: 'build',
+  title: 'Lay a backing',
+  sentence: '{distance}',
+  roles: [{ id: 'on', label: '', least: 1, everything: true, when: null }],
+  parameters: [{ name: 'distance', kind: 'length', default: 3, instead_of: ['factor'], when: null, handle: 'out' }],
+} as unknown as Operation
 
 beforeEach(() => {
   setActivePinia(createPinia())

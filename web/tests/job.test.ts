@@ -35,7 +35,15 @@ function job(head: number, aside: string[] = []): Job {
       what: '',
       created: '2026-01-01T00:00:00Z',
       settings: { set_aside: aside },
-      held: { material: null, machine: null, purpose: '', target: null, purpose_says: '', bears: { least_strip_mm: 0.3, least_gap_mm: 0.1, least_piece_mm2: 0.25 }, differing: [] },
+      held: {
+        material: null,
+        machine: null,
+        purpose: '',
+        target: null,
+        purpose_says: '',
+        bears: { least_strip_mm: 0.3, least_gap_mm: 0.1, least_piece_mm2: 0.25 },
+        differing: [],
+      },
       parent_document: null,
       document: `d${head}`,
       figures,
@@ -63,7 +71,11 @@ it('shows a new head with its findings at once', async () => {
 
 it('shows a job that could not be looked at for faults, says so, and looks again', async () => {
   const jobs = useJob()
-  serve([200, job(1)], [500, { code: 'failed', sentence: 'Something went wrong.' }], [200, [{ key: 'a', level: 'spoils', set_aside: false }]])
+  serve(
+    [200, job(1)],
+    [500, { code: 'failed', sentence: 'Something went wrong.' }],
+    [200, [{ key: 'a', level: 'spoils', set_aside: false }]],
+  )
   await jobs.load('j')
   expect([jobs.head?.id, jobs.unchecked, jobs.problem]).toEqual([1, 'Something went wrong.', ''])
   await jobs.recheck()

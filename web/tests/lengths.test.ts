@@ -21,7 +21,13 @@ it('says lengths as short as they can be read', () => {
 
 it('writes lengths and areas in the unit that was chosen', () => {
   const units = useUnits()
-  expect([units.unit, units.text(12.345), units.size(10, 2.5), units.area(12), units.area(25_000)]).toEqual(['mm', '12.35 mm', '10 × 2.5 mm', '12 mm²', '250 cm²'])
+  expect([units.unit, units.text(12.345), units.size(10, 2.5), units.area(12), units.area(25_000)]).toEqual([
+    'mm',
+    '12.35 mm',
+    '10 × 2.5 mm',
+    '12 mm²',
+    '250 cm²',
+  ])
   units.toggle()
   expect([units.unit, units.text(25.4), units.area(645.16)]).toEqual(['in', '1 in', '1 in²'])
   units.toggle()

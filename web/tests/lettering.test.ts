@@ -19,17 +19,53 @@ it('keeps only what was moved', () => {
 
 it.each([
   ['Ada\nBo\n', [['Ada'], ['Bo']]],
-  ['\uFEFFseat,name\r\n1,"Ada, the elder"\r\n', [['seat', 'name'], ['1', 'Ada, the elder']]],
-  ['name;seat\n"Ada ""A"" Bo";2', [['name', 'seat'], ['Ada "A" Bo', '2']]],
-  ['a\tb\n\n1\t"two\nlines"', [['a', 'b'], ['1', 'two\nlines']]],
+  [
+    '\uFEFFseat,name\r\n1,"Ada, the elder"\r\n',
+    [
+      ['seat', 'name'],
+      ['1', 'Ada, the elder'],
+    ],
+  ],
+  [
+    'name;seat\n"Ada ""A"" Bo";2',
+    [
+      ['name', 'seat'],
+      ['Ada "A" Bo', '2'],
+    ],
+  ],
+  [
+    'a\tb\n\n1\t"two\nlines"',
+    [
+      ['a', 'b'],
+      ['1', 'two\nlines'],
+    ],
+  ],
 ])('reads the rows of %j', (text, rows) => {
   expect(rowsOf(text as string)).toEqual(rows)
 })
 
 it('takes a text of a file as it stood there', () => {
-  const measure = { text: 'HERON', by: 'capitals', size_mm: 8, x: 20, y: 40, anchor: 'centre', turn: -30, family: 'Anton', text_width_mm: 50 }
+  const measure = {
+    text: 'HERON',
+    by: 'capitals',
+    size_mm: 8,
+    x: 20,
+    y: 40,
+    anchor: 'centre',
+    turn: -30,
+    family: 'Anton',
+    text_width_mm: 50,
+  }
   expect(textOf({ id: 'live-text', key: 'k', measure })).toEqual({
-    text: 'HERON', size_by: 'capitals', size_mm: 8, at: [20, 40], anchor: 'centre', turn: -30, weld: 'touching', instead: 'k', was_mm: 50,
+    text: 'HERON',
+    size_by: 'capitals',
+    size_mm: 8,
+    at: [20, 40],
+    anchor: 'centre',
+    turn: -30,
+    weld: 'touching',
+    instead: 'k',
+    was_mm: 50,
   })
   expect(textOf({ id: 'live-text', key: 'k', measure: { ...measure, text_width_mm: 0 } })).not.toHaveProperty('was_mm')
   expect(textOf({ id: 'live-text', key: 'k', measure: { count: 1 } })).toBeNull()
@@ -37,7 +73,10 @@ it('takes a text of a file as it stood there', () => {
 })
 
 it('finds a face by the name that a file calls it', () => {
-  const faces = [{ id: 'dancing-script', name: 'Dancing Script Bold' }, { id: 'anton', name: 'Anton' }]
+  const faces = [
+    { id: 'dancing-script', name: 'Dancing Script Bold' },
+    { id: 'anton', name: 'Anton' },
+  ]
   expect(faceLike('Anton', faces)).toEqual({ face: 'anton' })
   expect(faceLike('dancing-script.ttf', faces)).toEqual({ face: 'dancing-script' })
   expect(faceLike('Comic', faces)).toEqual({})

@@ -7,7 +7,18 @@ import type { Drawn } from '@/stores/drawing'
 
 const layer = (id: string, treatment: Layer['treatment'] = 'cut'): Layer => ({ id, name: id, color: '#b4673e', treatment, material: null })
 function drawn(id: string, of: Layer, more: Partial<Piece> = {}): Drawn {
-  const piece = { id, name: id, path: `path-${id}`, layer: of.id, fill_rule: 'evenodd', fill: '#112233', fill_opacity: 0.5, stroke: null, opacity: 1, ...more } as Piece
+  const piece = {
+    id,
+    name: id,
+    path: `path-${id}`,
+    layer: of.id,
+    fill_rule: 'evenodd',
+    fill: '#112233',
+    fill_opacity: 0.5,
+    stroke: null,
+    opacity: 1,
+    ...more,
+  } as Piece
   return { piece, layer: of, shape: { box: [0, 0, 1, 1] } as Shape }
 }
 const floats = (values: number[]) => Buffer.from(new Float32Array(values).buffer).toString('base64')
@@ -43,16 +54,34 @@ it('lays marks under what is marked, in both looks', () => {
 
 it('lifts out what is loose, with a shadow', () => {
   const part = { layer: 'card', color: '#b4673e', pieces: 2, area_mm2: 1, waste: 0, open_lines: 0, staying: triangle, strokes: triangle }
-  const found: Weeded = { format: 'hpgl', layers: [{ ...part, loose: 1, lifted: triangle }, { ...part, layer: 'film', loose: 0, lifted: nothing }] }
+  const found: Weeded = {
+    format: 'hpgl',
+    layers: [
+      { ...part, loose: 1, lifted: triangle },
+      { ...part, layer: 'film', loose: 0, lifted: nothing },
+    ],
+  }
   const scene = weededScene(found, 'w', 100)
-  expect(scene.items.map((item) => item.shape)).toEqual(['w/card/staying', 'w/card/strokes', 'w/card/lifted', 'w/film/staying', 'w/film/strokes'])
+  expect(scene.items.map((item) => item.shape)).toEqual([
+    'w/card/staying',
+    'w/card/strokes',
+    'w/card/lifted',
+    'w/film/staying',
+    'w/film/strokes',
+  ])
   expect(scene.items[2]).toMatchObject({ shade: true, fill: '#b4673e' })
   expect(scene.items[2].dx).toBeLessThan(0)
   expect(scene.shapes.get('w/card/lifted')!.box).toEqual([0, 0, 9, 9])
 })
 
 it('shows a proof: the design pale beneath, what is wrong in a halo, the file on top', () => {
-  const proof = { file: { bytes: 9 }, file_length_mm: 1, strokes: triangle, missing_lines: triangle, extra_lines: nothing } as unknown as Proof
+  const proof = {
+    file: { bytes: 9 },
+    file_length_mm: 1,
+    strokes: triangle,
+    missing_lines: triangle,
+    extra_lines: nothing,
+  } as unknown as Proof
   const widths = proofScene([drawn('a', layer('card')), drawn('b', layer('print', 'print'))], proof).items.map((item) => item.width)
   expect(widths).toEqual([6, 9, 9, 1.4])
 })

@@ -9,7 +9,14 @@ import { useJob } from '@/stores/job'
 import { useLibrary } from '@/stores/library'
 import { useNodes } from '@/stores/nodes'
 
-const NODES = { id: 'nodes', station: 'build', title: 'Nodes by hand', sentence: '', roles: [], parameters: [{ name: 'edits', kind: 'data', default: null, instead_of: [], when: null, handle: '' }] } as unknown as Operation
+const NODES = {
+  id: 'nodes',
+  station: 'build',
+  title: 'Nodes by hand',
+  sentence: '',
+  roles: [],
+  parameters: [{ name: 'edits', kind: 'data', default: null, instead_of: [], when: null, handle: '' }],
+} as unknown as Operation
 const SPOTS = [
   { id: 's:a b n0', at: [0, 0], turn: 0, size: [0, 0] },
   { id: 's:a b n1', at: [10, 0], turn: 0, size: [0, 0] },

@@ -7,14 +7,24 @@ import { spreadOf } from '@/canvas/spread'
 import type { Drawn } from '@/stores/drawing'
 
 const ring = (x: number, y: number, r: number, n = 200, back = false): number[] =>
-  Array.from({ length: n + 1 }, (_, i) => ((back ? -(i % n) : i % n) / n) * 2 * Math.PI).flatMap((t) => [x + r * Math.cos(t), y + r * Math.sin(t)])
+  Array.from({ length: n + 1 }, (_, i) => ((back ? -(i % n) : i % n) / n) * 2 * Math.PI).flatMap((t) => [
+    x + r * Math.cos(t),
+    y + r * Math.sin(t),
+  ])
 
 export function shapeFrom(rings: number[][], closed = true): Shape {
   const points = Float32Array.from(rings.flat())
   const start = new Uint32Array(rings.length + 1)
   rings.forEach((one, i) => (start[i + 1] = start[i] + one.length / 2))
   const nodes = Float32Array.from(rings.flatMap((one) => one.slice(0, 4)))
-  return { points, start, closed: new Uint8Array(rings.length).fill(Number(closed)), nodes, corners: new Uint8Array(nodes.length / 2), box: boxOf(points) }
+  return {
+    points,
+    start,
+    closed: new Uint8Array(rings.length).fill(Number(closed)),
+    nodes,
+    corners: new Uint8Array(nodes.length / 2),
+    box: boxOf(points),
+  }
 }
 
 const layer: Layer = { id: 'l', name: 'Card', color: '#112233', treatment: 'cut', material: null }
@@ -26,7 +36,11 @@ const names = (picker: Picker, x: number, y: number, reach: number) => picker.at
 
 it('covers what the fill rule fills, holes left out', () => {
   const annulus = shapeFrom([ring(0, 0, 10), ring(0, 0, 5, 200, true)])
-  expect([covers(annulus, 7, 0, 'nonzero'), covers(annulus, 0, 0, 'nonzero'), covers(annulus, 11, 0, 'nonzero')]).toEqual([true, false, false])
+  expect([covers(annulus, 7, 0, 'nonzero'), covers(annulus, 0, 0, 'nonzero'), covers(annulus, 11, 0, 'nonzero')]).toEqual([
+    true,
+    false,
+    false,
+  ])
   const same = shapeFrom([ring(0, 0, 10), ring(0, 0, 5)])
   expect([covers(same, 0, 0, 'nonzero'), covers(same, 0, 0, 'evenodd')]).toEqual([true, false])
   const open = shapeFrom([[0, 0, 10, 0, 10, 10]], false)
@@ -35,7 +49,11 @@ it('covers what the fill rule fills, holes left out', () => {
 
 it('finds the nearest outline and how far it is, as by all distances', () => {
   const shape = shapeFrom([ring(0, 0, 10), ring(0, 0, 5, 300, true)])
-  for (const [x, y] of [[9.5, 0.4], [3, 3.2], [-7.2, 0.1]]) {
+  for (const [x, y] of [
+    [9.5, 0.4],
+    [3, 3.2],
+    [-7.2, 0.1],
+  ]) {
     const found = nearestLine(shape, x, y, 4)!
     const r = Math.hypot(x, y)
     const true_ = Math.min(Math.abs(r - 10), Math.abs(r - 5))
@@ -46,7 +64,11 @@ it('finds the nearest outline and how far it is, as by all distances', () => {
 })
 
 it('puts tiny things and near lines before what is filled, and the topmost of these first', () => {
-  const picker = new Picker([target('under', shapeFrom([ring(0, 0, 20)])), target('over', shapeFrom([ring(0, 0, 15)])), target('speck', shapeFrom([ring(3, 3, 0.2)]))])
+  const picker = new Picker([
+    target('under', shapeFrom([ring(0, 0, 20)])),
+    target('over', shapeFrom([ring(0, 0, 15)])),
+    target('speck', shapeFrom([ring(3, 3, 0.2)])),
+  ])
   expect(names(picker, 3.4, 3, 0.5)).toEqual(['speck', 'over', 'under'])
   expect(names(picker, -5, 0, 0.5)).toEqual(['over', 'under'])
   expect(names(picker, 20.3, 0, 0.5)).toEqual(['under'])
@@ -67,7 +89,10 @@ it('takes into a band only what lies wholly in it, and finds nodes', () => {
 })
 
 it('spreads shapes apart without any two of them overlapping, compounds into their shapes', () => {
-  const drawn = [target('word', shapeFrom([ring(0, 0, 5), ring(30, 0, 8), ring(30, 0, 3, 200, true)])), target('disc', shapeFrom([ring(0, 0, 5)]))].map((one) => one.drawn)
+  const drawn = [
+    target('word', shapeFrom([ring(0, 0, 5), ring(30, 0, 8), ring(30, 0, 3, 200, true)])),
+    target('disc', shapeFrom([ring(0, 0, 5)])),
+  ].map((one) => one.drawn)
   const spread = spreadOf(drawn, { word: [[0], [1, 2]] })
   expect(spread.targets.map((one) => one.key)).toEqual(['word/0', 'word/1', 'disc'])
   expect(spread.targets[1].shape.closed.length).toBe(2)

@@ -12,8 +12,25 @@ const LAYERS: Layer[] = ['card', 'film'].map((id) => ({ id, name: id, color: '#1
 
 function square(id: string, layer: number, fill: string, x: number, y: number, side: number, path = id): Drawn {
   const points = Float32Array.from([x, y, x + side, y, x + side, y + side, x, y + side, x, y])
-  const shape: Shape = { points, start: Uint32Array.from([0, 5]), closed: Uint8Array.from([1]), nodes: points.slice(0, 8), corners: new Uint8Array(4), box: boxOf(points) }
-  const piece = { id, name: id, path, layer: LAYERS[layer].id, fill_rule: 'nonzero', fill, fill_opacity: 1, stroke: null, opacity: 1 } as Piece
+  const shape: Shape = {
+    points,
+    start: Uint32Array.from([0, 5]),
+    closed: Uint8Array.from([1]),
+    nodes: points.slice(0, 8),
+    corners: new Uint8Array(4),
+    box: boxOf(points),
+  }
+  const piece = {
+    id,
+    name: id,
+    path,
+    layer: LAYERS[layer].id,
+    fill_rule: 'nonzero',
+    fill,
+    fill_opacity: 1,
+    stroke: null,
+    opacity: 1,
+  } as Piece
   return { piece, layer: LAYERS[layer], shape }
 }
 const DRAWN = [
@@ -87,7 +104,12 @@ it('keeps what is there after a step, outlines only of lines that are the same',
 
 it('goes from piece to piece', () => {
   const picks = usePicks()
-  for (const [by, expected] of [[1, 'a'], [1, 'b'], [-1, 'a'], [-1, 'd']] as const) {
+  for (const [by, expected] of [
+    [1, 'a'],
+    [1, 'b'],
+    [-1, 'a'],
+    [-1, 'd'],
+  ] as const) {
     picks.step(by)
     expect(picked()).toEqual([expected])
   }

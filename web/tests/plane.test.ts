@@ -3,7 +3,12 @@ import { expect, it } from 'vitest'
 import { asTransform, inverted, through, type Plane } from '@/canvas/plane'
 
 const TILTED: Plane = [1.2, 0.3, 10, -0.2, 0.9, 4, 0.001, -0.002, 1]
-const PLACES: [number, number][] = [[0, 0], [30, 5], [-12, 80], [100, 100]]
+const PLACES: [number, number][] = [
+  [0, 0],
+  [30, 5],
+  [-12, 80],
+  [100, 100],
+]
 
 it.each(PLACES)('there and back is where it was: %d, %d', (x, y) => {
   const [u, v] = through(TILTED, x, y)
@@ -20,7 +25,9 @@ it('maps straight lines to straight lines', () => {
 
 it.each(PLACES)('as a style it takes a pixel to the same place, scaled and shifted: %d, %d', (x, y) => {
   const [scale, left, top] = [2.5, 40, -7]
-  const m = asTransform(TILTED, scale, left, top).match(/-?[\d.e-]+(?=[,)])/g)!.map(Number)
+  const m = asTransform(TILTED, scale, left, top)
+    .match(/-?[\d.e-]+(?=[,)])/g)!
+    .map(Number)
   // CSS writes the four by four matrix column by column.
   const row = (r: number) => m[r] * x + m[4 + r] * y + m[12 + r]
   const [u, v] = through(TILTED, x, y)

@@ -11,8 +11,15 @@ function shown(): TracePreview {
   const outlines = [square(0, 0, 10), square(2, 2, 6), square(4, 4, 1), [12, 0, 12, 10]]
   const start = outlines.reduce<number[]>((at, o) => [...at, at.at(-1)! + o.length / 2], [0])
   const layer = { name: '', color: '#111111', base: '#111111' }
-  const layers = [{ ...layer, lines: false }, { ...layer, lines: true }]
-  const parts = [['1,1', 0, 2], ['44,44', 0, 1], ['120,50', 1, 1]]
+  const layers = [
+    { ...layer, lines: false },
+    { ...layer, lines: true },
+  ]
+  const parts = [
+    ['1,1', 0, 2],
+    ['44,44', 0, 1],
+    ['120,50', 1, 1],
+  ]
   return { layers, parts, points: new Float32Array(outlines.flat()), start: new Uint32Array(start) } as never
 }
 

@@ -6,7 +6,8 @@ import { useRuler, type End } from '@/stores/ruler'
 const end = (x: number, y: number, onLine = false): End => ({ at: [x, y], onLine })
 let asked: { path: string; body: { first: object; last: object } }[]
 let answer: () => Promise<Response>
-const json = (body: unknown, status = 200) => new Response(JSON.stringify(body), { status, headers: { 'content-type': 'application/json' } })
+const json = (body: unknown, status = 200) =>
+  new Response(JSON.stringify(body), { status, headers: { 'content-type': 'application/json' } })
 const settled = () => new Promise((resolve) => setTimeout(resolve))
 
 beforeEach(() => {

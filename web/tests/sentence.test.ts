@@ -4,10 +4,28 @@ import type { Operation, Parameter } from '@/api/types'
 import { applies, partsOf, restOf } from '@/composables/sentence'
 
 function parameter(name: string, more: Partial<Parameter> = {}): Parameter {
-  const plain = { kind: 'length', label: name, help: name, unit: 'mm', default: 1, required: false, optional: false, low: 0, high: 9, step: 1 }
+  const plain = {
+    kind: 'length',
+    label: name,
+    help: name,
+    unit: 'mm',
+    default: 1,
+    required: false,
+    optional: false,
+    low: 0,
+    high: 9,
+    step: 1,
+  }
   return { ...plain, name, choices: [], most: 9, group: 'sentence', when: null, handle: '', instead_of: [], ...more } as Parameter
 }
-const KIND = parameter('kind', { kind: 'choice', default: 'ring', choices: [{ value: 'ring', words: 'a ring' }, { value: 'line', words: 'a line' }] })
+const KIND = parameter('kind', {
+  kind: 'choice',
+  default: 'ring',
+  choices: [
+    { value: 'ring', words: 'a ring' },
+    { value: 'line', words: 'a line' },
+  ],
+})
 const RIM = parameter('rim', { when: { name: 'kind', values: ['ring'] } })
 const OPERATION = {
   id: 'shape',

@@ -14,7 +14,14 @@ const square = (x: number, y: number, side: number) => [x, y, x + side, y, x + s
 function shapeOf(...outlines: number[][]) {
   const points = Float32Array.from(outlines.flat())
   const start = Uint32Array.from(outlines.reduce((ends, row) => [...ends, ends[ends.length - 1] + row.length / 2], [0]))
-  return { points, start, closed: new Uint8Array(outlines.length).fill(1), nodes: points, corners: new Uint8Array(), box: [0, 0, 0, 0] as [number, number, number, number] }
+  return {
+    points,
+    start,
+    closed: new Uint8Array(outlines.length).fill(1),
+    nodes: points,
+    corners: new Uint8Array(),
+    box: [0, 0, 0, 0] as [number, number, number, number],
+  }
 }
 
 it('makes the outline with the largest box a target', () => {
@@ -34,12 +41,29 @@ it('moves a whole design by a matrix, with its strokes', () => {
 })
 
 it('draws dimensions with ticks at both ends, beside what is short, and angles as arcs', () => {
-  const long = drawnDimension('distance', [[0, 0], [200, 0]])
+  const long = drawnDimension('distance', [
+    [0, 0],
+    [200, 0],
+  ])
   expect(long.line.match(/M/g)).toHaveLength(3)
   expect(long.at).toEqual([100, 0])
-  expect(drawnDimension('distance', [[0, 0], [30, 0]]).at).toEqual([15, -20])
-  expect(drawnDimension('radius', [[0, 0], [200, 0]]).line.match(/M/g)).toHaveLength(2)
-  const angle = drawnDimension('angle', [[0, 0], [100, 0], [0, 100]])
+  expect(
+    drawnDimension('distance', [
+      [0, 0],
+      [30, 0],
+    ]).at,
+  ).toEqual([15, -20])
+  expect(
+    drawnDimension('radius', [
+      [0, 0],
+      [200, 0],
+    ]).line.match(/M/g),
+  ).toHaveLength(2)
+  const angle = drawnDimension('angle', [
+    [0, 0],
+    [100, 0],
+    [0, 100],
+  ])
   expect(angle.line).toContain('A40 40 0 0 1')
   expect(angle.at[0]).toBeCloseTo(angle.at[1])
 })

@@ -20,7 +20,17 @@ function squares(path: string, on: Layer, at: [number, number, number][]): Drawn
     corners: new Uint8Array(),
     box: boxOf(points),
   }
-  const piece = { id: path, name: path, path, layer: on.id, fill_rule: 'nonzero', fill: '#cc0000', fill_opacity: 1, stroke: null, opacity: 1 } as Piece
+  const piece = {
+    id: path,
+    name: path,
+    path,
+    layer: on.id,
+    fill_rule: 'nonzero',
+    fill: '#cc0000',
+    fill_opacity: 1,
+    stroke: null,
+    opacity: 1,
+  } as Piece
   return { piece, layer: on, shape }
 }
 const boxes = (made: ReturnType<typeof spreadOf>) =>
@@ -51,7 +61,11 @@ it('has a block for each layer under its name, one after the other', () => {
 })
 
 it('parts what is several things, and keeps holes with what they are in', () => {
-  const drawn = squares('two', CARD, [[0, 0, 20], [5, 5, 3], [50, 0, 4]])
+  const drawn = squares('two', CARD, [
+    [0, 0, 20],
+    [5, 5, 3],
+    [50, 0, 4],
+  ])
   const made = spreadOf([drawn], { two: [[0, 1], [2]] })
   expect(made.targets.map(({ outlines }) => outlines)).toEqual([[0, 1], [2]])
   const [ring, square] = made.targets.map(({ shape }) => shape)
@@ -62,7 +76,10 @@ it('parts what is several things, and keeps holes with what they are in', () => 
 })
 
 it('uses the parts of one path for all that are drawn by it', () => {
-  const one = squares('same', CARD, [[0, 0, 20], [50, 0, 4]])
+  const one = squares('same', CARD, [
+    [0, 0, 20],
+    [50, 0, 4],
+  ])
   const other = { ...one, piece: { ...one.piece, id: 'other' } }
   const made = spreadOf([one, other], { same: [[0], [1]] })
   expect(made.targets).toHaveLength(4)

@@ -34,7 +34,8 @@ function packed(number: number, coarse = false): ArrayBuffer {
 function held() {
   const waiting: { number: number; coarse: boolean; threshold: number; answer: (r: Response) => void }[] = []
   vi.stubGlobal('fetch', (asked: Request | string, init?: RequestInit) => {
-    if (typeof asked !== 'string') return Promise.resolve(Response.json(asked.url.endsWith('proposal') ? PROPOSED : { size: [1, 1], tiles: {} }))
+    if (typeof asked !== 'string')
+      return Promise.resolve(Response.json(asked.url.endsWith('proposal') ? PROPOSED : { size: [1, 1], tiles: {} }))
     const { number, coarse, threshold } = JSON.parse(String(init?.body))
     return new Promise<Response>((answer) => waiting.push({ number, coarse, threshold, answer }))
   })

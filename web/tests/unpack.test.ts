@@ -23,7 +23,14 @@ it('makes shapes of lines, with their box', () => {
 })
 
 /** As server/api/drawing.py packs paths. */
-function pack(table: [string, number, number, number][], floats: number[], counts: number[], nodes: number[], closed: number[], corners: number[]) {
+function pack(
+  table: [string, number, number, number][],
+  floats: number[],
+  counts: number[],
+  nodes: number[],
+  closed: number[],
+  corners: number[],
+) {
   let head = JSON.stringify(table)
   head += ' '.repeat((4 - (head.length % 4)) % 4)
   const size = Buffer.alloc(4)

@@ -69,7 +69,11 @@ it('runs what a key stands for, and nothing else', () => {
 it('leaves keys to who types, and to a dialog that is open', () => {
   const n = vi.fn()
   const bench = withKeys({ n })
-  for (const [tag, type] of [['input', 'text'], ['textarea', ''], ['select', '']]) {
+  for (const [tag, type] of [
+    ['input', 'text'],
+    ['textarea', ''],
+    ['select', ''],
+  ]) {
     const field = document.createElement(tag)
     if (type) field.setAttribute('type', type)
     document.body.append(field)

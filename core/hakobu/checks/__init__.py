@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable, Iterable
 
 from ..errors import BadRequest
-from ..geometry.parallel import begun
+from ..geometry.parallel import submit
 from ..model import Conditions, Document, Finding
 from .background_rectangle import RULE as BACKGROUND_RECTANGLE
 from .beyond_target import RULE as BEYOND_TARGET
@@ -107,7 +107,7 @@ def check(
     with every, all of them."""
     document = conditions.settled(document)
     table = outline_table(document)
-    table.at_hand(lambda: table.doubled(conditions.tolerance_mm), lambda: near_sides_of(table, conditions))
+    table.compute_ahead(lambda: table.doubled(conditions.tolerance_mm), lambda: near_sides_of(table, conditions))
     found: list[Finding] = []
     rules = sorted(rules, key=lambda rule: rule in OF_THIN_PLACES)
     thin = _thin_places(table, conditions) if table.is_shared and rules and rules[-1] in OF_THIN_PLACES else None
@@ -127,7 +127,7 @@ def _thin_places(table: OutlineTable, conditions: Conditions) -> Callable[[], ob
     """The narrowest places, looked for while other rules find what is theirs; what both need is worked out before."""
     slivers(table, conditions)
     double_outlines(table, conditions)
-    return begun(lambda: thin_places_of(table, conditions))
+    return submit(lambda: thin_places_of(table, conditions))
 
 
 def in_order(findings) -> tuple[Finding, ...]:

@@ -15,7 +15,7 @@ from .rule import LINES, Rows, Rule
 from .tables.double_lines import EVEN, LONG, between, double_lines, is_even
 from .tables.nesting import HOLE, NEITHER, OUTER
 from .tables.outlines import OutlineTable, outline_table
-from .tables.piece_names import begun, called
+from .tables.piece_names import capitalised, name_of
 from .tables.small_outlines import least_strips, widest_lines
 
 #: What a design lies on is white, as paper is.
@@ -67,7 +67,7 @@ def _finding(table: OutlineTable, conditions: Conditions, outer: int, inner: int
     other, second = table.ref(inner)
     box = table.boxes[outer]
     return RULE.at(
-        f"{begun(called(piece, 'a line'))} is drawn by both of its sides, {as_mm(round(apart, 3))}"
+        f"{capitalised(name_of(piece, 'a line'))} is drawn by both of its sides, {as_mm(round(apart, 3))}"
         f" apart: it would be cut twice, side by side, for {as_mm(round(length, 1))}.",
         [identity, other],
         table.path.ctrl[table.path.start[outer], 0],

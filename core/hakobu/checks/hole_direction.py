@@ -11,7 +11,7 @@ from ..model.words import counted
 from .rule import SHAPES, Rows, Rule
 from .tables.nesting import HOLE
 from .tables.outlines import OutlineTable, outline_table
-from .tables.piece_names import begun, called
+from .tables.piece_names import capitalised, name_of
 
 
 def find(document: Document, conditions: Conditions) -> Iterable[Finding]:
@@ -25,8 +25,8 @@ def find(document: Document, conditions: Conditions) -> Iterable[Finding]:
         own = _own(table, n, wrong)
         piece = table.pieces[n]
         return RULE.at(
-            f"{begun(counted(len(own), 'hole'))} of {called(piece)} {'runs' if len(own) == 1 else 'run'} the same"
-            " way round as the outline about it.",
+            f"{capitalised(counted(len(own), 'hole'))} of {name_of(piece)} {'runs' if len(own) == 1 else 'run'}"
+            " the same way round as the outline about it.",
             [piece.id],
             table.path.ctrl[table.path.start[own[0]], 0],
             table.boxes[own[0]],

@@ -12,7 +12,7 @@ from .background_rectangle import backgrounds
 from .rule import DOCUMENT, Rows, Rule
 from .tables.hidden_pieces import is_lined, under_one, under_others
 from .tables.outlines import OutlineTable, outline_table
-from .tables.piece_names import begun, called
+from .tables.piece_names import capitalised, name_of
 
 UNPAINTED, WHITE_ON_WHITE = "has neither fill nor line", "is white on white"
 UNDER, UNDER_SEVERAL = "lies wholly under another shape", "lies wholly under other shapes"
@@ -34,7 +34,7 @@ def find(document: Document, conditions: Conditions) -> Iterable[Finding]:
     def finding(n: int) -> Finding:
         piece, box = table.pieces[n], table.piece_boxes[n]
         return RULE.at(
-            f"{begun(called(piece, 'a shape'))} {why[n]}.",
+            f"{capitalised(name_of(piece, 'a shape'))} {why[n]}.",
             [piece.id],
             box[:2],
             box,

@@ -15,7 +15,7 @@ from ..model.units import as_mm
 from .rule import LINES, Rows, Rule
 from .tables.node_turns import NodeTable, node_table
 from .tables.outlines import OutlineTable, outline_table
-from .tables.piece_names import begun, called
+from .tables.piece_names import capitalised, name_of
 
 #: Steps of which one side is shorter than this are no detail of a design for cutting (common practice).
 JAG_MM = 0.6
@@ -71,7 +71,7 @@ def _finding(table: OutlineTable, k: int, rough: np.ndarray, tolerance_mm: float
     piece, (identity, outline) = table.piece_of(k), table.ref(k)
     places = path.ctrl[own, 0]
     return RULE.at(
-        f"{begun(called(piece, 'an outline'))} runs in {len(own)} steps of about {as_mm(round(step, 2))}.",
+        f"{capitalised(name_of(piece, 'an outline'))} runs in {len(own)} steps of about {as_mm(round(step, 2))}.",
         [identity],
         places[0],
         (*places.min(axis=0), *places.max(axis=0)),

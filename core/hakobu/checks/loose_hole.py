@@ -15,7 +15,7 @@ from .rule import SHAPES, Rows, Rule
 from .stray_node import is_stray
 from .tables.nesting import NEITHER, OUTER
 from .tables.outlines import OutlineTable, outline_table
-from .tables.piece_names import begun, called
+from .tables.piece_names import capitalised, name_of
 
 
 def find(document: Document, conditions: Conditions) -> Iterable[Finding]:
@@ -80,10 +80,10 @@ def _finding(table: OutlineTable, rows: list[int], outer: int) -> Finding:
     about = table.piece_of(outer)
     pieces = list(dict.fromkeys(table.piece_of(k).id for k in rows))
     first, bare = table.piece_of(rows[0]), not table.filled[rows].any()
-    inner = begun(called(first, "an outline")) if len(rows) == 1 else f"{len(rows)} outlines"
+    inner = capitalised(name_of(first, "an outline")) if len(rows) == 1 else f"{len(rows)} outlines"
     nested = bare and not table.crosses[[*rows, outer]].any()
     what = "lies" if len(rows) == 1 else "lie"
-    where = called(about, "another one")
+    where = name_of(about, "another one")
     return RULE.at(
         f"{inner} {what} inside {where} and {'is not its hole' if len(rows) == 1 else 'are not its holes'}.",
         [*pieces, about.id],

@@ -16,7 +16,7 @@ from ..geometry.strips import parts_joined
 from ..model import Conditions, Document, Edit, Finding, Level, Piece
 from ..model.units import as_mm
 from .rule import SHAPES, Rows, Rule
-from .tables.piece_names import begun, called
+from .tables.piece_names import capitalised, name_of
 from .tables.reshaping import STRIP_TIMES, reshaped, shape_of
 
 #: The nearest places of two parts are looked for at points this far apart, as a share of the smaller part's size.
@@ -58,7 +58,7 @@ def _breaks(piece: Piece) -> list[Break]:
 def _finding(row: Break) -> Finding:
     gap, place = nearest(row.path, row.boxes, row.own)
     return RULE.at(
-        f"{begun(called(row.piece))} must be one, but comes in {row.parts} parts:"
+        f"{capitalised(name_of(row.piece))} must be one, but comes in {row.parts} parts:"
         f" {as_mm(round(gap, 2))} are missing here.",
         [row.piece.id],
         place,

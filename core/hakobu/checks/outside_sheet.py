@@ -12,7 +12,7 @@ from ..model.pages import page_box, united
 from ..model.units import as_mm
 from .rule import DOCUMENT, Rows, Rule
 from .tables.outlines import outline_table
-from .tables.piece_names import begun, called
+from .tables.piece_names import capitalised, name_of
 
 #: What lies beyond by less is on the page's edge (common practice).
 BEYOND_MM = 0.5
@@ -37,7 +37,7 @@ def find(document: Document, conditions: Conditions) -> Iterable[Finding]:
         piece, far = table.pieces[n], float(by[n])
         where = "lies off the page" if wholly[n] else f"reaches {as_mm(round(far, 1))} beyond the page's edge"
         return RULE.at(
-            f"{begun(called(piece, 'a shape'))} {where}.",
+            f"{capitalised(name_of(piece, 'a shape'))} {where}.",
             [piece.id],
             (low[n] + high[n]) / 2,
             (*low[n], *high[n]),

@@ -21,7 +21,7 @@ from .overlapping_shape import crossed_pieces
 from .rule import LINES, Rows, Rule
 from .tables.outlines import OutlineTable, outline_table
 from .tables.overlap_runs import Shared, covering
-from .tables.piece_names import called
+from .tables.piece_names import name_of
 
 #: Stretches shorter than this in all are a touch (common practice).
 LEAST_MM = 0.5
@@ -61,9 +61,9 @@ def _finding(table: OutlineTable, pair: tuple[int, int], rows: list[int], long: 
     piece, other = table.piece_of(victim), table.piece_of(stays)
     mendable = victim != stays and piece.fill is None
     (first, outline), (second, _) = table.ref(victim), table.ref(stays)
-    under = "itself" if piece is other else called(other, "another one")
+    under = "itself" if piece is other else name_of(other, "another one")
     return RULE.at(
-        f"{as_mm(long)} of {called(piece, 'a line')} lies on {under} and would be cut twice.",
+        f"{as_mm(long)} of {name_of(piece, 'a line')} lies on {under} and would be cut twice.",
         [first, second],
         places[0],
         (*places.min(axis=0), *places.max(axis=0)),

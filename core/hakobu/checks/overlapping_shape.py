@@ -11,7 +11,7 @@ from ..model import Conditions, Document, Edit, Finding, Level, Piece
 from .loose_hole import loose_holes
 from .rule import SHAPES, Rows, Rule
 from .tables.outlines import OutlineTable, outline_table
-from .tables.piece_names import begun, called
+from .tables.piece_names import capitalised, name_of
 from .tables.welding import can_be_welded, looks_the_same, welded
 
 
@@ -84,11 +84,11 @@ def mend(document: Document, finding: Finding, conditions: Conditions) -> Edit |
 def _message(pieces: list[Piece], count: int) -> str:
     often = "once" if count == 1 else f"{count} times"
     if len(pieces) == 1:
-        return f"Outlines of {called(pieces[0], 'a shape')} cross each other {often}."
-    first, second = (called(piece, "a shape") for piece in pieces[:2])
+        return f"Outlines of {name_of(pieces[0], 'a shape')} cross each other {often}."
+    first, second = (name_of(piece, "a shape") for piece in pieces[:2])
     if len(pieces) == 2:
-        return f"{begun(first)} and {second} cross each other {often}."
-    return f"{begun(first)} and {len(pieces) - 1} other shapes run across each other, {often} in all."
+        return f"{capitalised(first)} and {second} cross each other {often}."
+    return f"{capitalised(first)} and {len(pieces) - 1} other shapes run across each other, {often} in all."
 
 
 RULE = Rule(

@@ -14,7 +14,7 @@ from .rule import SHAPES, Rows, Rule
 from .tables.hidden_pieces import is_lined
 from .tables.nesting import OUTER
 from .tables.outlines import OutlineTable, outline_table
-from .tables.piece_names import called
+from .tables.piece_names import name_of
 
 
 def find(document: Document, conditions: Conditions) -> Iterable[Finding]:
@@ -30,7 +30,7 @@ def find(document: Document, conditions: Conditions) -> Iterable[Finding]:
         hidden = all(_one_a_layer(table, below) == below for _, below in groups[on])
         boxes = table.piece_boxes[tops]
         return RULE.at(
-            _message(len(tops), called(about, "another shape")),
+            _message(len(tops), name_of(about, "another shape")),
             [*(table.pieces[n].id for n in tops), about.id],
             table.path.ctrl[table.path.start[table.first[tops[0]]], 0],
             (*boxes[:, :2].min(axis=0), *boxes[:, 2:].max(axis=0)),

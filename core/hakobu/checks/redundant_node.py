@@ -14,7 +14,7 @@ from .rule import LINES, Rows, Rule
 from .tables.node_edits import joined_lines, without_segments
 from .tables.node_turns import NodeTable, node_table
 from .tables.outlines import outline_table
-from .tables.piece_names import begun, called
+from .tables.piece_names import capitalised, name_of
 
 #: A node this near to the straight line between its neighbours is in line.
 IN_LINE_MM = 0.002
@@ -41,7 +41,8 @@ def find(document: Document, conditions: Conditions) -> Iterable[Finding]:
         piece = table.pieces[n]
         many = int(count[n])
         return RULE.at(
-            f"{begun(called(piece))} has {'a node' if many == 1 else f'{many:,} nodes'} that its shape does not need.",
+            f"{capitalised(name_of(piece))} has {'a node' if many == 1 else f'{many:,} nodes'}"
+            " that its shape does not need.",
             [piece.id],
             table.path.ctrl[first[n], 3],
             mendable=True,

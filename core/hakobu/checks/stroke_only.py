@@ -14,7 +14,7 @@ from ..model.paint import BROAD_MM
 from ..model.units import as_mm
 from .rule import DOCUMENT, Rows, Rule
 from .stray_node import STRAY_MM
-from .tables.piece_names import begun, called
+from .tables.piece_names import capitalised, name_of
 
 JOINS = {"miter": "mitre", "round": "round", "bevel": "bevel"}
 ENDS = {"butt": "flat", "round": "round", "square": "square"}
@@ -36,7 +36,8 @@ def find(document: Document, conditions: Conditions) -> Iterable[Finding]:
         width = round(piece.stroke.width_mm, 3)
         box = bounds(piece.path)
         return RULE.at(
-            f"{begun(called(piece, 'a line'))} is drawn {as_mm(width)} wide, and would be cut once, along its middle.",
+            f"{capitalised(name_of(piece, 'a line'))} is drawn {as_mm(width)} wide,"
+            " and would be cut once, along its middle.",
             [piece.id],
             piece.path.ctrl[0, 0],
             box,

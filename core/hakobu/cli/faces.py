@@ -4,7 +4,7 @@ import argparse
 import json
 
 from ..lettering.faces import FACES
-from ..lettering.judged import judged
+from ..lettering.judged import judge_face
 
 
 def add_options(parser: argparse.ArgumentParser) -> None:
@@ -27,7 +27,7 @@ def run(options: argparse.Namespace) -> int:
 
 def _row(face, text: str, capitals_mm: float) -> dict:
     row = {"id": face.id, "name": face.name, "suits": face.suits, "joins": face.joins, "single_line": face.single_line}
-    return row | judged(face.id, text, capitals_mm).as_json() if text else row
+    return row | judge_face(face.id, text, capitals_mm).as_json() if text else row
 
 
 def _judged(row: dict) -> str:

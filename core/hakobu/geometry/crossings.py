@@ -9,7 +9,7 @@ import numpy as np
 
 from .flatten import points_at
 from .intersect import Meetings, meetings
-from .parallel import shared_out
+from .parallel import parallel_map
 from .path import ARC, Path
 from .proximity.chord_grid import NEAR_MM, Search, following_of
 
@@ -80,7 +80,7 @@ def crossing_segments(path: Path, drawn: np.ndarray | None = None) -> np.ndarray
     node, level = packed(box, np.arange(len(box)))
     seen = np.full(len(box), APART)
     asked = (hull, path.bulge != 0, following_of(path), drawn, box, node, level, NEAR_MM, LOOK_MM, seen)
-    shared_out(partial(coming_near, *asked), drawn.astype(float), WORTH_SEGMENTS)
+    parallel_map(partial(coming_near, *asked), drawn.astype(float), WORTH_SEGMENTS)
     if not (seen == NEAR).any():
         return np.flatnonzero(seen == CROSS)
     near = seen != APART

@@ -6,7 +6,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from .parallel import processors, shared_out
+from .parallel import parallel_map, processors
 from .path import Path
 
 #: Points that are worth a thread of their own.
@@ -57,7 +57,7 @@ def fit(
     def work(a: int, b: int) -> list:
         return [fit_outlines(*part.outlines, tolerance_mm) for part in parts[a:b]]
 
-    made = [own for some in shared_out(work, np.ones(len(parts)), 1) for own in some]
+    made = [own for some in parallel_map(work, np.ones(len(parts)), 1) for own in some]
     ctrl, kind, bulge = (np.concatenate([own[k] for own in made]) for k in range(3))
     begin = _begins([own[3] for own in made], [part.goes_on for part in parts])
     weights = np.array([len(part.outlines[0]) for part in parts], float)

@@ -9,7 +9,7 @@ import numpy as np
 from .boolean import Operand, union
 from .measure import outline_bounds
 from .offset.parts import Parts, parts_of
-from .parallel import shared_out
+from .parallel import parallel_map
 from .path import Path
 from .proximity.chord_grid import curve_table
 from .proximity.near_segments import with_near_sides
@@ -94,7 +94,7 @@ def _narrow(
     """either: whether sides that face each other may run the same way, as lines and outlines that were not combined.
     about: all outlines, where the path is some of them, and which of its segments (M,) face anything; lines and arcs of
     these are looked at as they are, and not in pieces."""
-    from .proximity.kernels.bitangent_pairs import facing_pairs, settled
+    from .proximity.kernels.bitangent_pairs import converge, facing_pairs
     from .proximity.kernels.near_segments import sides_near
 
     if not path.segment_count or not below_mm > 0:
@@ -106,11 +106,11 @@ def _narrow(
     if about is not None:
         near = about[1][parts.owner]
     else:
-        near = np.logical_or.reduce(_asked(sides_near, parts, either, below_mm))
+        near = np.logical_or.reduce(_candidate_sides(sides_near, parts, either, below_mm))
         parts, near = _in_pieces(parts, near, piece)
     if not near.any():
         return _nothing(path)
-    done = _asked(
+    done = _candidate_sides(
         facing_pairs, parts, near, *_tree_of(parts, near), either, about is not None, below_mm, cost=near + 0.01
     )
     pairs, found = (np.concatenate(each) for each in zip(*done, strict=True))
@@ -119,7 +119,7 @@ def _narrow(
     beside = None if about is None else _beside_each_other(parts, pairs)
     pairs, found, reach = _taken_together(pairs, found, even_mm, piece, beside)
     segment = np.ascontiguousarray(parts.owner[pairs])
-    settled(found, segment, *curve_table(path))
+    converge(found, segment, *curve_table(path))
     points = found[:, :4].reshape(-1, 2, 2)
     inside = _inside(path if about is None else about[0], points.mean(axis=1))
     order = np.argsort(found[:, 4], kind="stable")
@@ -143,7 +143,7 @@ def _inside(shape: Path, places: np.ndarray) -> np.ndarray:
     return Places(shape.take(np.flatnonzero(around).tolist())).contains(places, "evenodd")
 
 
-def _asked(question, parts: Parts, *conditions, cost: np.ndarray | None = None) -> list:
+def _candidate_sides(question, parts: Parts, *conditions, cost: np.ndarray | None = None) -> list:
     """What a kernel says of the parts, asked in shares. cost (E,): of each, where they differ."""
     before, after, outline = _neighbours(parts)
     turns = _turnings(parts, before, after, outline)
@@ -152,7 +152,7 @@ def _asked(question, parts: Parts, *conditions, cost: np.ndarray | None = None) 
     def work(first: int, last: int):
         return question(parts.table, *tree, parts.box, before, after, outline, *turns, *conditions, first, last)
 
-    return shared_out(work, np.ones(len(parts.table)) if cost is None else cost, WORTH_SHARING)
+    return parallel_map(work, np.ones(len(parts.table)) if cost is None else cost, WORTH_SHARING)
 
 
 def _tree_of(parts: Parts, near: np.ndarray) -> tuple[np.ndarray, np.ndarray, np.ndarray]:

@@ -22,7 +22,7 @@ def processors() -> int:
     return min(len(os.sched_getaffinity(0)), MOST_THREADS)
 
 
-def shared_out(work: Callable, cost: np.ndarray, least: float) -> list:
+def parallel_map(work: Callable, cost: np.ndarray, least: float) -> list:
     """What `work` gives for consecutive parts of N things, each by its first and last number, in order. cost (N,): of
     each; what costs less than `least` in all is not worth sharing."""
     total = float(cost.sum())
@@ -36,7 +36,7 @@ def shared_out(work: Callable, cost: np.ndarray, least: float) -> list:
     return [work(bounds[0], bounds[1]), *(other.result() for other in others)]
 
 
-def in_turns(work: Callable[[int, int], object], count: int, step: int) -> None:
+def work_queue(work: Callable[[int, int], object], count: int, step: int) -> None:
     """Works on all of so many things, a few at a time by their first and last number, where some cost far more than
     others: each processor takes the next few when it is done."""
     firsts = iter(range(0, count, step))
@@ -53,7 +53,7 @@ def in_turns(work: Callable[[int, int], object], count: int, step: int) -> None:
         other.result()
 
 
-def begun(work: Callable[[], object]) -> Callable[[], object]:
+def submit(work: Callable[[], object]) -> Callable[[], object]:
     """Begins a work in a thread of its own; what comes back waits for what it gives."""
     pool = ThreadPoolExecutor(1, thread_name_prefix="works")
     done = pool.submit(work)
@@ -61,7 +61,7 @@ def begun(work: Callable[[], object]) -> Callable[[], object]:
     return done.result
 
 
-def in_threads(works: Sequence[Callable[[], object]]) -> list:
+def run_concurrently(works: Sequence[Callable[[], object]]) -> list:
     """What each of several works gives, at once; they may share out work of their own, which has threads of its own."""
     if processors() == 1:
         return [work() for work in works]

@@ -37,7 +37,9 @@ class Judged:
         return asdict(self) | {"lacking": list(self.lacking)}
 
 
-def judged(identity: str, text: str, capitals_mm: float, font: FontReader | None = None, axes: Mapping = {}) -> Judged:
+def judge_face(
+    identity: str, text: str, capitals_mm: float, font: FontReader | None = None, axes: Mapping = {}
+) -> Judged:
     """Raises what `face_of` raises."""
     face = face_of(identity, font, axes)
     lines = [set_line(face, line) for line in text.split("\n") if line.strip()]

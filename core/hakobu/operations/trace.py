@@ -18,7 +18,7 @@ from .operation import Context, Operation, Outcome, SourceCost
 
 if TYPE_CHECKING:
     from ..geometry import Path
-    from ..tracing.options import Asked, Found, FoundLayer, FoundPiece, View
+    from ..tracing.options import FoundLayer, FoundPiece, TraceOptions, TraceResult, View
     from ..tracing.prepare.preparation import Preparing
 
 PIXELS = (1.0, 0.0, 0.0, 1.0, 0.0, 0.0)
@@ -146,7 +146,7 @@ def run(document: Document, parameters: Trace, context: Context) -> Outcome:
     return Outcome(replace(made, sized=_typed(parameters)), found.title, note_of(found), figures_of(found))
 
 
-def on_its_page(made: Document, before: Document, picture: str, found: Found) -> Document:
+def on_its_page(made: Document, before: Document, picture: str, found: TraceResult) -> Document:
     """What was made, on a page that holds it: the picture's, as large as that is now, or close round what was found in
     a picture that does not lie flat under it. A page with other pieces on it only grows."""
     if before.pieces:
@@ -172,14 +172,14 @@ def shapes_within(document: Document, parameters: Trace) -> list[Path]:
     return shapes
 
 
-def found_in(view: View, parameters: Trace, shapes: Sequence[Path]) -> Found:
+def found_in(view: View, parameters: Trace, shapes: Sequence[Path]) -> TraceResult:
     """What a step finds in a view that is prepared, within shapes where there are any."""
     from ..tracing import find
-    from ..tracing.scale.placement import Placing, placed
+    from ..tracing.scale.placement import Placing, place_result
 
-    asked = asked_of(parameters)
+    asked = trace_options(parameters)
     how = replace(_of(Placing, parameters), within=shapes)
-    return placed(view, lambda own, wish: find(own, parameters.mode, wish), asked, how)
+    return place_result(view, lambda own, wish: find(own, parameters.mode, wish), asked, how)
 
 
 def prepared_for(view: View, parameters: Trace) -> View:
@@ -197,10 +197,10 @@ def over(view: View, matrix: tuple[float, ...]) -> View:
     return replace(view, matrix=both)
 
 
-def asked_of(parameters: Trace) -> Asked:
-    from ..tracing import Asked
+def trace_options(parameters: Trace) -> TraceOptions:
+    from ..tracing import TraceOptions
 
-    return _of(Asked, parameters)
+    return _of(TraceOptions, parameters)
 
 
 def preparing_of(parameters: Trace) -> Preparing:
@@ -215,7 +215,7 @@ def _of(kind: type, parameters: Trace) -> Any:
 
 
 def with_found(
-    document: Document, picture: Picture, found: Found, key: str, lines: Treatment = Treatment.DRAW
+    document: Document, picture: Picture, found: TraceResult, key: str, lines: Treatment = Treatment.DRAW
 ) -> Document:
     """The document with what was found in one of its pictures. lines: what is done along single lines."""
     layers = tuple(
@@ -252,7 +252,7 @@ def _piece(piece: FoundPiece, layer: FoundLayer, key: str) -> Piece:
     return Piece(identity, piece.path, piece_id(key, layer.key), fill=Fill(layer.color))
 
 
-def document_of(found: Found) -> Document:
+def document_of(found: TraceResult) -> Document:
     """What was found by itself, each piece by its own key."""
     alone = replace(found, matrix=None, with_picture=False)
     made = with_found(Document(), Picture("", "", (0, 0), PIXELS, ""), alone, "")
@@ -260,7 +260,7 @@ def document_of(found: Found) -> Document:
     return replace(made, pieces=pieces)
 
 
-def note_of(found: Found) -> str:
+def note_of(found: TraceResult) -> str:
     count = len(found.pieces)
     note = f"{count:,} {'piece' if count == 1 else 'pieces'}"
     if len(found.layers) > 1:
@@ -270,7 +270,7 @@ def note_of(found: Found) -> str:
     return "; ".join((note, *found.notes))
 
 
-def figures_of(found: Found) -> dict[str, float]:
+def figures_of(found: TraceResult) -> dict[str, float]:
     figures = {"pieces": len(found.pieces), "specks": found.specks, **found.chosen}
     return figures | {"mean_mm": found.mean_mm, "max_mm": found.max_mm}
 

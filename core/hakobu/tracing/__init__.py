@@ -7,7 +7,7 @@ from importlib import import_module
 
 from ..errors import BadRequest
 from .colour.layer_edits import sorted_out, underlapped
-from .options import Asked, Found, View
+from .options import TraceOptions, TraceResult, View
 
 #: id, what it does in a few words, and the file in modes/ that does it.
 MODES: tuple[tuple[str, str, str], ...] = (
@@ -31,7 +31,7 @@ def check_mode(identity: str) -> str:
     return identity
 
 
-def find(view: View, mode: str, asked: Asked) -> Found:
+def find(view: View, mode: str, asked: TraceOptions) -> TraceResult:
     """What is found in a picture. Raises BadRequest for an unknown mode, CannotDo where nothing can be found."""
     mode = check_mode(mode)
     file = next(file for known, _, file in MODES if known == mode)
@@ -39,17 +39,17 @@ def find(view: View, mode: str, asked: Asked) -> Found:
     return underlapped(found, asked.underlap_mm) if asked.underlap_mm > 0 and not asked.on_top else found
 
 
-def proposed(view: View, mode: str, asked: Asked) -> dict[str, float]:
+def propose_options(view: View, mode: str, asked: TraceOptions) -> dict[str, float]:
     """What the picture proposes for this way of tracing, whatever was asked. Raises CannotDo for one even colour."""
-    from .modes import colour, outside
+    from .modes import colour, dark, outside
     from .outlines import thresholding
 
     if check_mode(mode) in ("dark", "centre"):
         nothing = replace(asked, threshold=None, smoothness_mm=None, smallest_mm2=None)
-        return thresholding.chosen(thresholding.settled(view, nothing))
+        return dark.chosen_values(dark.resolve_options(view, nothing))
     least = colour.least_area(view)
     smallest = max(least, outside.LEAST_MM2) if check_mode(mode) == "outside" else least
     return {"smoothness_mm": thresholding.SMOOTH_PX * view.pixel_mm, "smallest_mm2": smallest}
 
 
-__all__ = ["MODES", "Asked", "Found", "View", "check_mode", "find", "proposed"]
+__all__ = ["MODES", "TraceOptions", "TraceResult", "View", "check_mode", "find", "propose_options"]

@@ -23,29 +23,29 @@ CLEAR_SHARE = 0.005
 #: How light the ground is that white art is seen on, of 255.
 DARK_GROUND = 40
 #: Answers of one kind that a view keeps.
-MOST_AT_HAND = 2
+MOST_CACHED = 2
 
 
 @dataclass(frozen=True)
 class View:
     """A picture rgba (H, W, 4) uint8 with straight alpha, and the matrix (a, b, c, d, e, f) that takes its pixels to
-    millimetres. origin: where its first pixel lies in the picture that it is a part of. at_hand: what was found out of
+    millimetres. origin: where its first pixel lies in the picture that it is a part of. cache: what was found out of
     its pixels once and is asked again, as sliders move; the same for all views of the same pixels."""
 
     rgba: np.ndarray
     matrix: tuple[float, ...]
     origin: tuple[int, int] = (0, 0)
-    at_hand: dict[Any, Any] = field(default_factory=dict, compare=False, repr=False)
+    cache: dict[Any, Any] = field(default_factory=dict, compare=False, repr=False)
 
     @property
     def grey(self) -> np.ndarray:
         """How dark it looks on white, (H, W) float32 from 0 (black) to 1."""
-        return self.once("grey", lambda: np.ascontiguousarray(luma_over_white(self.rgba)))
+        return self.memoize("grey", lambda: np.ascontiguousarray(luma_over_white(self.rgba)))
 
     @property
     def grey_levels(self) -> np.ndarray:
         """The same as levels from 0 to 255, (H, W) uint8: what scans of grey are made of."""
-        return self.once("grey levels", lambda: to_levels(self.grey))
+        return self.memoize("grey levels", lambda: to_levels(self.grey))
 
     @property
     def grey_to_trace(self) -> np.ndarray:
@@ -55,7 +55,7 @@ class View:
     @property
     def over_white(self) -> np.ndarray:
         """Colours as they look on white, (H, W, 3) uint8; of white art on a clear ground, as they look on dark."""
-        return self.once("over white", self._over_white)
+        return self.memoize("over white", self._over_white)
 
     @property
     def colours(self) -> np.ndarray:
@@ -72,12 +72,12 @@ class View:
 
     @property
     def has_alpha(self) -> bool:
-        return self.once("has alpha", lambda: bool(self.rgba[..., 3].min(initial=255) < 255))
+        return self.memoize("has alpha", lambda: bool(self.rgba[..., 3].min(initial=255) < 255))
 
     @property
     def has_clear_background(self) -> bool:
         """Whether a good part of it is transparent."""
-        return self.has_alpha and self.once(
+        return self.has_alpha and self.memoize(
             "clear", lambda: float((self.rgba[..., 3] < CLEAR_ALPHA).mean()) >= CLEAR_SHARE
         )
 
@@ -97,16 +97,16 @@ class View:
         left, top = self.origin
         return tuple((x - left, y - top) for x, y in places)
 
-    def once(self, name: Any, find: Callable[[], T]) -> T:
+    def memoize(self, name: Any, find: Callable[[], T]) -> T:
         """What `find` finds out of this view, asked once for each name. Of names (kind, ...) only the last few of a
         kind are kept: sliders ask for many."""
-        if name in self.at_hand:
-            return self.at_hand[name]
-        found = self.at_hand[name] = find()
+        if name in self.cache:
+            return self.cache[name]
+        found = self.cache[name] = find()
         if isinstance(name, tuple):
-            alike = [other for other in list(self.at_hand) if isinstance(other, tuple) and other[0] == name[0]]
-            for other in alike[:-MOST_AT_HAND]:
-                self.at_hand.pop(other, None)
+            alike = [other for other in list(self.cache) if isinstance(other, tuple) and other[0] == name[0]]
+            for other in alike[:-MOST_CACHED]:
+                self.cache.pop(other, None)
         return found
 
     def to_mm(self, points: np.ndarray) -> np.ndarray:
@@ -115,7 +115,7 @@ class View:
 
 
 @dataclass(frozen=True)
-class Asked:
+class TraceOptions:
     """How lines are to be found; each way takes what it knows. Lengths in mm, areas in mm2, None for what the picture
     proposes.
 
@@ -171,7 +171,7 @@ class FoundPiece:
 
 
 @dataclass(frozen=True)
-class Found:
+class TraceResult:
     """Layers, the lowest first, and pieces in the order they lie; how many bits were too small; how far lines lie from
     the picture's edges, on average and at most; what was chosen for what was not given; and plain words on it.
 
@@ -213,13 +213,13 @@ def at_place(pieces: list[FoundPiece], view: View, pixel: tuple[int, int]) -> in
     return min(inside)[1] if inside else None
 
 
-def without(pieces: list[FoundPiece], view: View, asked: Asked) -> list[FoundPiece]:
+def without(pieces: list[FoundPiece], view: View, asked: TraceOptions) -> list[FoundPiece]:
     """The pieces but those at places that are dropped."""
     gone = {at_place(pieces, view, pixel) for pixel in asked.dropped}
     return [piece for k, piece in enumerate(pieces) if k not in gone]
 
 
-def filled(path: Path, view: View, asked: Asked) -> Path:
+def filled(path: Path, view: View, asked: TraceOptions) -> Path:
     """A piece without those of its hollows that are kept as part of it."""
     from ..geometry import bounds, signed_areas
     from ..geometry.proximity.places import Places

@@ -12,7 +12,7 @@ from pathlib import Path
 import numpy as np
 
 from hakobu.compiled import sources
-from hakobu.tracing.corners.kernels.blurred_ends import doubted, ink_at
+from hakobu.tracing.corners.kernels.blurred_ends import ink_at, prior_sigma
 from hakobu.tracing.edges.kernels.halving import halve
 
 
@@ -47,7 +47,7 @@ class Arguments(unittest.TestCase):
         known = np.zeros(3)
         known.flags.writeable = False
         with self.assertRaisesRegex(TypeError, "writable"):
-            doubted(np.ones(9), 0.1, known)
+            prior_sigma(np.ones(9), 0.1, known)
         self.assertFalse(known.any())
 
     def test_picks_its_form_by_the_type_of_an_array(self):

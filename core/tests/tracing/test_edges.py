@@ -13,7 +13,7 @@ from hypothesis import strategies as st
 from scipy.special import ndtr
 
 from hakobu.tracing.edges.kernels.cracks import follow
-from hakobu.tracing.edges.kernels.subpixel_edges import EDGE, GAP, RIM, STRIP, halfway_points, placed
+from hakobu.tracing.edges.kernels.subpixel_edges import EDGE, GAP, RIM, STRIP, halfway_points, place_edges
 from hakobu.tracing.edges.regions import find_regions
 
 WIDE, HIGH = 40, 30
@@ -43,7 +43,7 @@ def points_of(grey: np.ndarray, black: float = 0.0, white: float = 1.0, dead: fl
     chains = follow(found.begin, found.left, found.right, found.region, np.ones(len(found.area), bool))
     rows, columns, ways, start = chains[:4]
     levels = np.tile([limit, black, white], (len(start) - 1, 1))
-    points, begin, what, _, _ = placed(grey, rows, columns, ways, start, levels, dead)
+    points, begin, what, _, _ = place_edges(grey, rows, columns, ways, start, levels, dead)
     return points, begin, what
 
 
@@ -107,7 +107,7 @@ class Placing(unittest.TestCase):
         rows, columns, ways, start, _, _ = follow(
             found.begin, found.left, found.right, found.region, np.ones(len(found.area), bool)
         )
-        points, *_ = placed(grey, rows, columns, ways, start, np.array([[0.5, 0.5, 0.5]]), 1e-4)
+        points, *_ = place_edges(grey, rows, columns, ways, start, np.array([[0.5, 0.5, 0.5]]), 1e-4)
         self.assertTrue(np.isfinite(points).all())
         along = inside(points, 0, 3, WIDE)
         np.testing.assert_allclose(

@@ -52,7 +52,9 @@ class Labels(unittest.TestCase):
         pixel_labels.nearest_labels(rgb, _table(COLOURS), 0, len(rgb), labels)
         pixel_labels.seen(rgb, 1.0, 0, len(rgb), picture)
         nearest = np.tile(COLOURS.astype(np.uint8), pixel_labels.TOGETHER)
-        pixel_labels.told(rgb.reshape(len(rgb), -1), nearest, picture, own, tolerance, 0, len(rgb), labels, sure)
+        pixel_labels.label_pixels(
+            rgb.reshape(len(rgb), -1), nearest, picture, own, tolerance, 0, len(rgb), labels, sure
+        )
         np.testing.assert_allclose(picture, rgb @ SEEN, atol=1e-3)
         for r in range(len(rgb)):
             for c in range(width):

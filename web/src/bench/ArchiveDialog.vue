@@ -40,7 +40,13 @@ function bring() {
 </script>
 
 <template>
-  <v-dialog :model-value="!!intake.archive" max-width="940" scrollable :aria-label="intake.archive ? w.title(intake.archive.name) : undefined" @update:model-value="intake.choose([])">
+  <v-dialog
+    :model-value="!!intake.archive"
+    max-width="940"
+    scrollable
+    :aria-label="intake.archive ? w.title(intake.archive.name) : undefined"
+    @update:model-value="intake.choose([])"
+  >
     <section v-if="intake.archive" class="archive" :aria-label="w.title(intake.archive.name)">
       <header>
         <h2>{{ w.question }}</h2>

@@ -30,7 +30,9 @@ async function theirs() {
   <div class="notices">
     <div v-if="jobs.run" class="notice work" role="status">
       <div class="row spread">
-        <span><b>{{ jobs.busy }}.</b> {{ jobs.run.stage || w.waiting }}</span>
+        <span
+          ><b>{{ jobs.busy }}.</b> {{ jobs.run.stage || w.waiting }}</span
+        >
         <v-btn size="small" variant="outlined" @click="jobs.halt()">{{ w.stop }}</v-btn>
       </div>
       <v-progress-linear
@@ -43,7 +45,9 @@ async function theirs() {
       />
     </div>
     <div v-else-if="intake.going || intake.unpacking" class="notice work" role="status">
-      <span v-if="intake.going"><b>{{ w.of(intake.going.done + 1, intake.going.all) }}</b> {{ jobs.busy }}</span>
+      <span v-if="intake.going"
+        ><b>{{ w.of(intake.going.done + 1, intake.going.all) }}</b> {{ jobs.busy }}</span
+      >
       <span v-else>{{ w.unpacking(intake.unpacking) }}</span>
       <v-progress-linear
         :model-value="intake.going ? (intake.going.done / intake.going.all) * 100 : 0"
@@ -56,7 +60,9 @@ async function theirs() {
     </div>
     <RefusedFiles />
     <div v-if="jobs.unsent.length" class="notice" role="alert">
-      <p><b>{{ words.offline.title }}</b> {{ words.offline.kept(jobs.unsent[0].what, jobs.unsent.length - 1) }}</p>
+      <p>
+        <b>{{ words.offline.title }}</b> {{ words.offline.kept(jobs.unsent[0].what, jobs.unsent.length - 1) }}
+      </p>
       <div class="row">
         <v-btn size="small" color="primary" @click="jobs.sendAgain()">{{ words.offline.again }}</v-btn>
         <v-btn size="small" variant="text" @click="jobs.letGo(jobs.unsent[0])">{{ words.offline.drop }}</v-btn>
@@ -69,7 +75,9 @@ async function theirs() {
       </div>
     </div>
     <div v-if="jobs.overtaken" class="notice" role="alert">
-      <p><b>{{ w.changed }}</b> {{ w.notMade }}</p>
+      <p>
+        <b>{{ w.changed }}</b> {{ w.notMade }}
+      </p>
       <div class="row">
         <v-btn size="small" color="primary" @click="jobs.overtaken?.()">{{ w.mine }}</v-btn>
         <v-btn size="small" variant="text" @click="theirs">{{ w.theirs }}</v-btn>

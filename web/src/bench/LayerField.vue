@@ -49,7 +49,14 @@ function named() {
     @keydown.esc.stop="naming = false"
     @blur="naming = false"
   />
-  <select v-else class="layer" :value="own" :disabled="!!jobs.busy" :aria-label="w.layer" @change="choose(($event.target as HTMLSelectElement).value)">
+  <select
+    v-else
+    class="layer"
+    :value="own"
+    :disabled="!!jobs.busy"
+    :aria-label="w.layer"
+    @change="choose(($event.target as HTMLSelectElement).value)"
+  >
     <option v-if="!own" value="">{{ w.layers }}</option>
     <option v-for="layer in layers" :key="layer.id" :value="layer.id">{{ w.on(layer.name) }}</option>
     <option value="new">{{ w.newLayer }}</option>

@@ -26,7 +26,9 @@ const states = computed(() => {
 })
 const also = computed(() => {
   const known = new Set(states.value.map((state) => state.document))
-  return bench.views.filter((view) => view.document && !known.has(view.document)).map(({ document, name, job }) => ({ document, name, job }))
+  return bench.views
+    .filter((view) => view.document && !known.has(view.document))
+    .map(({ document, name, job }) => ({ document, name, job }))
 })
 
 /** The view that another job is chosen for. */

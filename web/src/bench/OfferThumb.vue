@@ -24,7 +24,10 @@ function draw() {
   if (!box) return
   const [across, down] = [box[2] - box[0], box[3] - box[1]]
   const longest = Math.max(across, down)
-  const camera = whole(box, Math.min(((WIDTH - ROOM) * longest) / Math.max(across, 1e-6), ((HEIGHT - ROOM) * longest) / Math.max(down, 1e-6)))
+  const camera = whole(
+    box,
+    Math.min(((WIDTH - ROOM) * longest) / Math.max(across, 1e-6), ((HEIGHT - ROOM) * longest) / Math.max(down, 1e-6)),
+  )
   const [dx, dy] = [(WIDTH - camera.width) / 2, (HEIGHT - camera.height) / 2]
   paint(context, scene, { ...camera, x: camera.x + dx, y: camera.y + dy, width: WIDTH, height: HEIGHT, ratio })
 }

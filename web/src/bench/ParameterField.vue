@@ -27,7 +27,10 @@ const unit = computed(() => UNITS[kind.value] ?? '')
 
 const text = ref('')
 const wrong = ref('')
-const shown = (one: unknown) => (one === null || one === undefined || one === '' ? '' : `${kind.value === 'length' ? mm(Number(one)) : number(Number(one), 3)}${unit.value}`)
+const shown = (one: unknown) =>
+  one === null || one === undefined || one === ''
+    ? ''
+    : `${kind.value === 'length' ? mm(Number(one)) : number(Number(one), 3)}${unit.value}`
 function reset() {
   text.value = isFigure.value ? shown(value.value) : String(value.value ?? '')
   wrong.value = ''
@@ -39,7 +42,10 @@ const width = computed(() => `${Math.max(text.value.length, (props.parameter.opt
 
 function figureOf(typed: string): number | null {
   const sign = typed.trim().startsWith('-') ? -1 : 1
-  const plain = typed.trim().replace(/^[-+]\s*/, '').replace(/\s*(mm²|mm2|°|deg)$/, '')
+  const plain = typed
+    .trim()
+    .replace(/^[-+]\s*/, '')
+    .replace(/\s*(mm²|mm2|°|deg)$/, '')
   const found = kind.value === 'length' ? parseLength(plain) : plain ? Number(plain.replace(',', '.')) : NaN
   return found === null || !Number.isFinite(found) ? null : sign * found
 }
@@ -108,24 +114,77 @@ const choices = computed(() => {
 
 <template>
   <span class="field" :class="{ wrong }">
-    <select v-if="choices.length" :value="value ?? ''" :aria-label="parameter.label" :title="parameter.help" @change="emit('set', ($event.target as HTMLSelectElement).value)">
+    <select
+      v-if="choices.length"
+      :value="value ?? ''"
+      :aria-label="parameter.label"
+      :title="parameter.help"
+      @change="emit('set', ($event.target as HTMLSelectElement).value)"
+    >
       <option v-for="{ id, said } in choices" :key="id" :value="id">{{ said }}</option>
     </select>
-    <input v-else-if="kind === 'flag'" type="checkbox" :checked="!!value" :aria-label="parameter.label" @change="emit('set', ($event.target as HTMLInputElement).checked)" />
-    <input v-else-if="kind === 'colour'" type="color" :value="value ?? '#1b2a4e'" :aria-label="parameter.label" @change="emit('set', ($event.target as HTMLInputElement).value)" />
-    <select v-else-if="kind === 'layer'" :value="value ?? ''" :aria-label="parameter.label" :title="parameter.help" @change="emit('set', ($event.target as HTMLSelectElement).value)">
+    <input
+      v-else-if="kind === 'flag'"
+      type="checkbox"
+      :checked="!!value"
+      :aria-label="parameter.label"
+      @change="emit('set', ($event.target as HTMLInputElement).checked)"
+    />
+    <input
+      v-else-if="kind === 'colour'"
+      type="color"
+      :value="value ?? '#1b2a4e'"
+      :aria-label="parameter.label"
+      @change="emit('set', ($event.target as HTMLInputElement).value)"
+    />
+    <select
+      v-else-if="kind === 'layer'"
+      :value="value ?? ''"
+      :aria-label="parameter.label"
+      :title="parameter.help"
+      @change="emit('set', ($event.target as HTMLSelectElement).value)"
+    >
       <option value="">{{ w.none }}</option>
       <option v-for="layer in drawing.drawing?.layers ?? []" :key="layer.id" :value="layer.id">{{ layer.name }}</option>
     </select>
     <FaceField v-else-if="kind === 'font'" :name="parameter.name" :label="parameter.label" :value="String(value ?? '')" />
-    <WordsField v-else-if="parameter.lines" :label="parameter.label" :help="parameter.help" :value="String(value ?? '')" :most="parameter.most" @set="emit('set', $event)" />
-    <button v-else-if="(kind === 'line' || kind === 'axis') && !ends && !opened" class="typed" :title="parameter.help" @click="opened = true">{{ kind === 'axis' ? w.foundLine : w.middleLine }}</button>
+    <WordsField
+      v-else-if="parameter.lines"
+      :label="parameter.label"
+      :help="parameter.help"
+      :value="String(value ?? '')"
+      :most="parameter.most"
+      @set="emit('set', $event)"
+    />
+    <button
+      v-else-if="(kind === 'line' || kind === 'axis') && !ends && !opened"
+      class="typed"
+      :title="parameter.help"
+      @click="opened = true"
+    >
+      {{ kind === 'axis' ? w.foundLine : w.middleLine }}
+    </button>
     <span v-else-if="kind === 'line' || kind === 'axis'" class="place">
-      <TypedField v-for="(end, k) in w.ends" :key="k" class="typed" :value="ends ? `${mm(ends[k])} mm` : ''" placeholder="–" :aria-label="`${parameter.label}, ${end}`" @take="takeEnd(k, $event)" />
+      <TypedField
+        v-for="(end, k) in w.ends"
+        :key="k"
+        class="typed"
+        :value="ends ? `${mm(ends[k])} mm` : ''"
+        placeholder="–"
+        :aria-label="`${parameter.label}, ${end}`"
+        @take="takeEnd(k, $event)"
+      />
     </span>
     <span v-else-if="kind === 'point'" class="place">
       <template v-for="axis in [0, 1] as const" :key="axis">
-        <TypedField class="typed" size="8" :value="place ? `${mm(place[axis])} mm` : ''" :placeholder="place ? '' : '–'" :aria-label="`${parameter.label}, ${axis ? w.down : w.across}`" @take="takePlace(axis, $event)" />
+        <TypedField
+          class="typed"
+          size="8"
+          :value="place ? `${mm(place[axis])} mm` : ''"
+          :placeholder="place ? '' : '–'"
+          :aria-label="`${parameter.label}, ${axis ? w.down : w.across}`"
+          @take="takePlace(axis, $event)"
+        />
         {{ axis ? w.down : w.across }}
       </template>
     </span>

@@ -1,5 +1,13 @@
 <script setup lang="ts">
-import { mdiArrangeBringToFront, mdiArrangeSendToBack, mdiContentCopy, mdiDeleteOutline, mdiEyeOffOutline, mdiLockOutline, mdiPaletteOutline } from '@mdi/js'
+import {
+  mdiArrangeBringToFront,
+  mdiArrangeSendToBack,
+  mdiContentCopy,
+  mdiDeleteOutline,
+  mdiEyeOffOutline,
+  mdiLockOutline,
+  mdiPaletteOutline,
+} from '@mdi/js'
 import { ref } from 'vue'
 
 import { useUnits } from '@/composables/units'

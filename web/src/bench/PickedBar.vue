@@ -36,15 +36,25 @@ const colour = computed(() => {
         @click="picks.pickAlike('colour')"
       />
       <b class="what">{{ what }}</b>
-      <span v-for="[label, value] in figures" :key="label" class="figure">{{ label }} <b>{{ value }}</b></span>
+      <span v-for="[label, value] in figures" :key="label" class="figure"
+        >{{ label }} <b>{{ value }}</b></span
+      >
       <span v-if="place" class="figure">{{ place }}</span>
-      <span v-if="touched" class="figure touched">{{ touched[0] }} <b>{{ touched[1] }}</b></span>
+      <span v-if="touched" class="figure touched"
+        >{{ touched[0] }} <b>{{ touched[1] }}</b></span
+      >
       <span v-if="picks.problem" class="flag">{{ picks.problem }}</span>
       <span class="close"><IconButton :icon="mdiClose" :name="w.letGo" keys="Esc" @press="picks.clear()" /></span>
     </div>
     <div class="row">
       <div class="levels" role="group" :aria-label="w.level">
-        <button v-for="level in LEVELS" :key="level" :class="{ on: picks.level === level }" :aria-pressed="picks.level === level" @click="picks.level = level">
+        <button
+          v-for="level in LEVELS"
+          :key="level"
+          :class="{ on: picks.level === level }"
+          :aria-pressed="picks.level === level"
+          @click="picks.level = level"
+        >
           {{ w.levels[level] }}
         </button>
       </div>
@@ -54,7 +64,9 @@ const colour = computed(() => {
         </template>
         <ul class="menu">
           <li v-for="how in LIKE" :key="how">
-            <button @click="picks.pickAlike(how)">{{ w.like[how] }} <span class="quiet">{{ picks.alike(how).length }}</span></button>
+            <button @click="picks.pickAlike(how)">
+              {{ w.like[how] }} <span class="quiet">{{ picks.alike(how).length }}</span>
+            </button>
           </li>
         </ul>
       </v-menu>

@@ -21,7 +21,11 @@ function draw() {
   element.width = element.height = SIDE * ratio
   const [dx, dy] = [(SIDE - camera.width) / 2, (SIDE - camera.height) / 2]
   const item = { ...asArt(props.drawn), ...(piece.fill ? {} : { width: 1, screen: true, dashes: [] }) }
-  paint(context, { items: [item], shapes: new Map([[piece.path, shape]]) }, { ...camera, x: camera.x + dx, y: camera.y + dy, width: SIDE, height: SIDE, ratio })
+  paint(
+    context,
+    { items: [item], shapes: new Map([[piece.path, shape]]) },
+    { ...camera, x: camera.x + dx, y: camera.y + dy, width: SIDE, height: SIDE, ratio },
+  )
 }
 onMounted(draw)
 watch(() => props.drawn, draw)

@@ -24,24 +24,47 @@ const figures = computed(() => jobs.head?.figures)
 <template>
   <footer class="readout">
     <template v-if="tracing && trace.shown">
-      <span><b>{{ number(trace.shown.pieces) }}</b> {{ w.pieces(trace.shown.pieces) }}</span>
-      <span><b>{{ number(trace.shown.nodes) }}</b> {{ w.nodes(trace.shown.nodes) }}</span>
-      <span>{{ w.line }} <b>{{ units.line(trace.shown.line_mm) }}</b></span>
+      <span
+        ><b>{{ number(trace.shown.pieces) }}</b> {{ w.pieces(trace.shown.pieces) }}</span
+      >
+      <span
+        ><b>{{ number(trace.shown.nodes) }}</b> {{ w.nodes(trace.shown.nodes) }}</span
+      >
+      <span
+        >{{ w.line }} <b>{{ units.line(trace.shown.line_mm) }}</b></span
+      >
       <span class="wide">
         {{ w.off }} <b>{{ trace.shown.mean_mm.toFixed(3) }} mm</b>{{ w.atMost }}
         <b>{{ trace.shown.max_mm.toFixed(2) }}</b>
       </span>
     </template>
     <template v-else-if="figures && figures.pieces">
-      <span><b>{{ units.size(figures.width_mm, figures.height_mm) }}</b></span>
-      <span><b>{{ number(figures.pieces) }}</b> {{ w.pieces(figures.pieces) }}</span>
-      <span class="wide"><b>{{ number(figures.outlines) }}</b> {{ w.outlines(figures.outlines) }}</span>
-      <span><b>{{ number(figures.nodes) }}</b> {{ w.nodes(figures.nodes) }}</span>
-      <span>{{ w.line }} <b>{{ units.line(figures.line_mm) }}</b></span>
+      <span
+        ><b>{{ units.size(figures.width_mm, figures.height_mm) }}</b></span
+      >
+      <span
+        ><b>{{ number(figures.pieces) }}</b> {{ w.pieces(figures.pieces) }}</span
+      >
+      <span class="wide"
+        ><b>{{ number(figures.outlines) }}</b> {{ w.outlines(figures.outlines) }}</span
+      >
+      <span
+        ><b>{{ number(figures.nodes) }}</b> {{ w.nodes(figures.nodes) }}</span
+      >
+      <span
+        >{{ w.line }} <b>{{ units.line(figures.line_mm) }}</b></span
+      >
     </template>
     <span class="spring" />
     <IconButton :icon="mdiMinus" :name="w.farther" keys="-" @press="emit('zoom', 1 / 1.4)" />
-    <button class="percent" :title="words.size.asLarge" :aria-label="`${Math.round(percent)} %, ${words.size.asLarge}`" @click="bench.wantsTrueSize++">{{ percent < 10 ? percent.toFixed(1) : Math.round(percent) }} %</button>
+    <button
+      class="percent"
+      :title="words.size.asLarge"
+      :aria-label="`${Math.round(percent)} %, ${words.size.asLarge}`"
+      @click="bench.wantsTrueSize++"
+    >
+      {{ percent < 10 ? percent.toFixed(1) : Math.round(percent) }} %
+    </button>
     <IconButton :icon="mdiPlus" :name="w.nearer" keys="+" @press="emit('zoom', 1.4)" />
     <IconButton :icon="mdiFitToPageOutline" :name="w.all" keys="0" @press="emit('all')" />
   </footer>

@@ -20,7 +20,14 @@ const drawing = useDrawing()
 const waiting = computed<Record<Station, number>>(() => {
   const grave = jobs.open.filter((f) => f.level !== 'note')
   const said = numberOf(grave.filter((f) => f.step))
-  return { intake: said + jobs.doubted.length, trace: 0, check: numberOf(grave) - said, build: 0, size: 0, handover: bench.proof?.holds === false ? 1 : 0 }
+  return {
+    intake: said + jobs.doubted.length,
+    trace: 0,
+    check: numberOf(grave) - said,
+    build: 0,
+    size: 0,
+    handover: bench.proof?.holds === false ? 1 : 0,
+  }
 })
 
 /** Of many steps at one station only the last are shown, until somebody wants to see them all; one that needs a hand is
@@ -38,7 +45,10 @@ const route = computed(() => {
   const steps = jobs.head?.steps ?? []
   // A design that came as lines has nothing to trace.
   const traces = props.station === 'trace' || drawing.drawing?.pictures.length
-  const stops = STATIONS.filter((s) => s.id !== 'trace' || traces).map((s) => ({ ...s, steps: steps.filter((step) => step.station === s.id) }))
+  const stops = STATIONS.filter((s) => s.id !== 'trace' || traces).map((s) => ({
+    ...s,
+    steps: steps.filter((step) => step.station === s.id),
+  }))
   const last = stops.findLastIndex((s) => s.steps.length || s.id === props.station)
   return stops.map((s, i) => ({ ...s, gone: i < last, folded: foldedOf(s.id, s.steps) }))
 })

@@ -18,7 +18,9 @@ const units = useUnits()
   <div class="ruler" role="status">
     <template v-if="ruler.measured">
       <b>{{ units.text(ruler.measured.distance_mm) }}</b>
-      <span class="quiet">{{ words.ruler.across(units.text(Math.abs(ruler.measured.across_mm)), units.text(Math.abs(ruler.measured.down_mm))) }}</span>
+      <span class="quiet">{{
+        words.ruler.across(units.text(Math.abs(ruler.measured.across_mm)), units.text(Math.abs(ruler.measured.down_mm)))
+      }}</span>
       <button class="unit" :aria-label="words.picked.unit(units.unit)" @click="units.toggle()">{{ units.unit }}</button>
     </template>
     <span v-else-if="ruler.problem" class="flag">{{ ruler.problem }}</span>

@@ -16,14 +16,7 @@ const setup = useSetup()
     <p v-else>
       <b>{{ w.halted }}</b>
     </p>
-    <v-progress-linear
-      v-if="setup.state.of"
-      :model-value="setup.share"
-      color="primary"
-      height="4"
-      rounded
-      :aria-label="w.howFar"
-    />
+    <v-progress-linear v-if="setup.state.of" :model-value="setup.share" color="primary" height="4" rounded :aria-label="w.howFar" />
     <router-link v-if="alone" :to="{ name: 'jobs' }">{{ w.jobs }}</router-link>
   </div>
 </template>

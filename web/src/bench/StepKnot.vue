@@ -61,13 +61,27 @@ function both() {
         </button>
       </template>
       <ul class="menu">
-        <li><button @click="reopen">{{ w.reopen }}</button></li>
-        <li v-if="before && step.document"><button @click="both">{{ w.both }}</button></li>
-        <li><button @click="jobs.switchStep(key, !step.enabled)">{{ step.enabled ? w.off : w.on }}</button></li>
-        <li v-if="at > 0"><button @click="jobs.moveStep(key, -1)">{{ w.up }}</button></li>
-        <li v-if="at < steps.length - 1"><button @click="jobs.moveStep(key, 1)">{{ w.down }}</button></li>
-        <li><button @click="branch">{{ w.branch }}</button></li>
-        <li><button @click="jobs.dropStep(key)">{{ w.out }}</button></li>
+        <li>
+          <button @click="reopen">{{ w.reopen }}</button>
+        </li>
+        <li v-if="before && step.document">
+          <button @click="both">{{ w.both }}</button>
+        </li>
+        <li>
+          <button @click="jobs.switchStep(key, !step.enabled)">{{ step.enabled ? w.off : w.on }}</button>
+        </li>
+        <li v-if="at > 0">
+          <button @click="jobs.moveStep(key, -1)">{{ w.up }}</button>
+        </li>
+        <li v-if="at < steps.length - 1">
+          <button @click="jobs.moveStep(key, 1)">{{ w.down }}</button>
+        </li>
+        <li>
+          <button @click="branch">{{ w.branch }}</button>
+        </li>
+        <li>
+          <button @click="jobs.dropStep(key)">{{ w.out }}</button>
+        </li>
       </ul>
     </v-menu>
   </li>

@@ -31,8 +31,17 @@ onUnmounted(() => window.removeEventListener('resize', follow))
 
 <template>
   <template v-if="tour.stop.value">
-    <div v-if="frame" class="frame" :style="{ left: `${frame.left}px`, top: `${frame.top}px`, width: `${frame.width}px`, height: `${frame.height}px` }" />
-    <section ref="card" class="card" :style="{ left: `${place.left}px`, top: `${place.top}px`, width: `${WIDE}px` }" :aria-label="words.tour.title">
+    <div
+      v-if="frame"
+      class="frame"
+      :style="{ left: `${frame.left}px`, top: `${frame.top}px`, width: `${frame.width}px`, height: `${frame.height}px` }"
+    />
+    <section
+      ref="card"
+      class="card"
+      :style="{ left: `${place.left}px`, top: `${place.top}px`, width: `${WIDE}px` }"
+      :aria-label="words.tour.title"
+    >
       <h3>{{ tour.stop.value.title }}</h3>
       <p>{{ tour.stop.value.text }}</p>
       <div class="row">

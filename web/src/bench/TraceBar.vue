@@ -19,12 +19,22 @@ const colours = computed(() => {
   const known = [...own, ...PLAIN, ...library.library.materials.map((m) => m.color.toLowerCase())]
   return [...new Set(known)].slice(0, MOST)
 })
-const HINTS = { leave: w.leaveHint, paint: w.paintHint, colour: w.colourHint, crop: w.cropHint, inside: w.insideHint, beyond: w.beyondHint, ends: w.endsHint }
+const HINTS = {
+  leave: w.leaveHint,
+  paint: w.paintHint,
+  colour: w.colourHint,
+  crop: w.cropHint,
+  inside: w.insideHint,
+  beyond: w.beyondHint,
+  ends: w.endsHint,
+}
 </script>
 
 <template>
   <div class="bar" role="toolbar" :aria-label="w.label">
-    <button class="leave" :aria-pressed="tools.tool === 'leave'" @click="tools.tool !== 'leave' && tools.choose('leave')">{{ w.leave }}</button>
+    <button class="leave" :aria-pressed="tools.tool === 'leave'" @click="tools.tool !== 'leave' && tools.choose('leave')">
+      {{ w.leave }}
+    </button>
     <span class="paints">
       {{ w.paint }}
       <button
@@ -38,7 +48,13 @@ const HINTS = { leave: w.leaveHint, paint: w.paintHint, colour: w.colourHint, cr
         @dragstart="($event as DragEvent).dataTransfer?.setData(COLOUR, colour)"
         @click="tools.choose('paint', colour)"
       />
-      <input type="color" :aria-label="w.other" :title="w.other" value="#8a5a9e" @change="tools.choose('paint', ($event.target as HTMLInputElement).value)" />
+      <input
+        type="color"
+        :aria-label="w.other"
+        :title="w.other"
+        value="#8a5a9e"
+        @change="tools.choose('paint', ($event.target as HTMLInputElement).value)"
+      />
     </span>
     <span class="hint">{{ HINTS[tools.tool] }}</span>
     <button v-if="tools.wishes" class="away" @click="tools.takeAllBack()">{{ w.takeBack(tools.wishes) }}</button>

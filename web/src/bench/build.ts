@@ -10,12 +10,24 @@ export interface Offer {
   drawn: boolean
 }
 
-const of = (id: Offer['id'], operation: string, values: Offer['values'] = {}, least = 1): Offer => ({ id, operation, values, least, drawn: true })
+const of = (id: Offer['id'], operation: string, values: Offer['values'] = {}, least = 1): Offer => ({
+  id,
+  operation,
+  values,
+  least,
+  drawn: true,
+})
 /** Done by hand on the work: there is nothing to see beforehand. */
 const by = (id: Offer['id'], operation: string, values: Offer['values'] = {}): Offer => ({ id, operation, values, least: 1, drawn: false })
 const figure = (id: Offer['id'], kind: string = id): Offer => ({ id, operation: 'shape', values: { kind }, least: 0, drawn: false })
 
-const lettering = (id: Offer['id'], values: Offer['values'] = {}, least = 0): Offer => ({ id, operation: 'words', values, least, drawn: false })
+const lettering = (id: Offer['id'], values: Offer['values'] = {}, least = 0): Offer => ({
+  id,
+  operation: 'words',
+  values,
+  least,
+  drawn: false,
+})
 
 /** In the order that most will want them. */
 export const OFFERS: Offer[] = [

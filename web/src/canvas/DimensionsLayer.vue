@@ -29,7 +29,14 @@ const width = (text: string) => text.length * 7 + 14
 
 <template>
   <g role="list" :aria-label="words.size.measures">
-    <g v-for="one in drawn" :key="one.id" role="listitem" :aria-label="label(one)" class="dimension" :class="{ off: one.holds === false, draft: one.isDraft }">
+    <g
+      v-for="one in drawn"
+      :key="one.id"
+      role="listitem"
+      :aria-label="label(one)"
+      class="dimension"
+      :class="{ off: one.holds === false, draft: one.isDraft }"
+    >
       <path class="halo" :d="one.line" />
       <path class="line" :d="one.line" />
       <g :transform="`translate(${one.at[0] - width(label(one)) / 2} ${one.at[1] + (one.isDraft ? 14 : -10)})`">

@@ -15,7 +15,10 @@ const handles = useDraftHandles()
 const held = ref('')
 const layer = ref<SVGGElement | null>(null)
 
-const toScreen = ([x, y]: [number, number]): [number, number] => [x * props.viewport.view.scale + props.viewport.view.x, y * props.viewport.view.scale + props.viewport.view.y]
+const toScreen = ([x, y]: [number, number]): [number, number] => [
+  x * props.viewport.view.scale + props.viewport.view.x,
+  y * props.viewport.view.scale + props.viewport.view.y,
+]
 function placeOf(event: PointerEvent): [number, number] {
   const box = layer.value!.ownerSVGElement!.getBoundingClientRect()
   const { view } = props.viewport
@@ -66,7 +69,13 @@ function key(event: KeyboardEvent, handle: DraftHandle) {
 <template>
   <g ref="layer">
     <g v-for="handle in handles" :key="handle.id">
-      <line class="arm" :x1="toScreen(handle.from)[0]" :y1="toScreen(handle.from)[1]" :x2="toScreen(handle.at)[0]" :y2="toScreen(handle.at)[1]" />
+      <line
+        class="arm"
+        :x1="toScreen(handle.from)[0]"
+        :y1="toScreen(handle.from)[1]"
+        :x2="toScreen(handle.at)[0]"
+        :y2="toScreen(handle.at)[1]"
+      />
       <g
         class="handle"
         :class="{ held: held === handle.id }"
@@ -74,7 +83,9 @@ function key(event: KeyboardEvent, handle: DraftHandle) {
         tabindex="0"
         role="slider"
         :aria-label="words.build.handle(handle.parameter.label, handle.text)"
-        :aria-valuenow="typeof valueOf(handle.parameter, draft.values) === 'number' ? Number(valueOf(handle.parameter, draft.values)) : undefined"
+        :aria-valuenow="
+          typeof valueOf(handle.parameter, draft.values) === 'number' ? Number(valueOf(handle.parameter, draft.values)) : undefined
+        "
         :aria-valuetext="handle.text"
         @pointerdown="press($event, handle)"
         @pointermove="move($event, handle)"

@@ -20,8 +20,10 @@ const STEP_MM = 0.5
 const ROUND_MM = 0.1
 
 const own = (spot: Spot): Moved => moved.value[spot.id] ?? {}
-const placed = ({ at: [x, y], turn }: Spot) => `translate(${x * scale.value + props.viewport.view.x} ${y * scale.value + props.viewport.view.y}) rotate(${turn})`
-const shifted = (spot: Spot) => `translate(${(own(spot).along ?? 0) * scale.value} ${-(own(spot).up ?? 0) * scale.value}) rotate(${own(spot).turn ?? 0})`
+const placed = ({ at: [x, y], turn }: Spot) =>
+  `translate(${x * scale.value + props.viewport.view.x} ${y * scale.value + props.viewport.view.y}) rotate(${turn})`
+const shifted = (spot: Spot) =>
+  `translate(${(own(spot).along ?? 0) * scale.value} ${-(own(spot).up ?? 0) * scale.value}) rotate(${own(spot).turn ?? 0})`
 
 /** Where a pointer is along a spot's own axes, in mm. */
 function within(event: PointerEvent, { at, turn }: Spot): [number, number] {
@@ -35,7 +37,8 @@ function within(event: PointerEvent, { at, turn }: Spot): [number, number] {
 
 function set(spot: Spot, change: Moved, resting: boolean) {
   let next: Record<string, Moved> | undefined = moved.value
-  for (const [name, value] of Object.entries(change)) next = withMoved(next ?? {}, spot.id, name as keyof Moved, Math.round(value * 1000) / 1000)
+  for (const [name, value] of Object.entries(change))
+    next = withMoved(next ?? {}, spot.id, name as keyof Moved, Math.round(value * 1000) / 1000)
   draft.set(parameter.value, next && Object.keys(next).length ? next : undefined, resting)
 }
 

@@ -111,7 +111,9 @@ onUnmounted(() => window.clearTimeout(timer))
 <template>
   <div class="loupe" :style="style" aria-hidden="true">
     <canvas ref="canvas" :style="{ width: `${ROUND}px`, height: `${ROUND}px` }" />
-    <span v-if="near?.next_mm != null" class="said">{{ near.next_mm < ONE_MM ? words.loupe.one : words.loupe.apart(mm(near.next_mm)) }}</span>
+    <span v-if="near?.next_mm != null" class="said">{{
+      near.next_mm < ONE_MM ? words.loupe.one : words.loupe.apart(mm(near.next_mm))
+    }}</span>
   </div>
 </template>
 

@@ -66,7 +66,8 @@ function drawSide(context: CanvasRenderingContext2D, side: Seen, number: number,
   const parts = picks.picks.filter((pick) => pick.outline !== undefined || pick.node !== undefined)
   drawTargets(context, of(picks.picks.filter((pick) => pick.outline === undefined && pick.node === undefined)), eye, ratio, false)
   const hovered = picks.hovered
-  if (hovered && hovered.outline === undefined && !picks.pickedPieces.has(hovered.piece)) drawTargets(context, of([hovered]), eye, ratio, true)
+  if (hovered && hovered.outline === undefined && !picks.pickedPieces.has(hovered.piece))
+    drawTargets(context, of([hovered]), eye, ratio, true)
   for (const pick of hovered && hovered.outline !== undefined ? [...parts, hovered] : parts) {
     for (const target of of([pick])) drawPart(context, target, pick, eye)
   }
@@ -109,7 +110,16 @@ function draw() {
 let frame = 0
 const stop = watchEffect(() => {
   // Whatever a picture depends on is read here, so that a change of it asks for the next one.
-  void [props.sides, props.split, { ...props.viewport.view }, { ...props.viewport.size }, props.band, props.handles, order.value, byPiece.value]
+  void [
+    props.sides,
+    props.split,
+    { ...props.viewport.view },
+    { ...props.viewport.size },
+    props.band,
+    props.handles,
+    order.value,
+    byPiece.value,
+  ]
   void [picks.picks, picks.hovered, picks.touched, picks.reading, ruler.from, ruler.to, ruler.text]
   if (!frame) frame = requestAnimationFrame(draw)
 })

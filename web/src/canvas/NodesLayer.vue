@@ -25,12 +25,18 @@ let snap: Snapped | null = null
 let band: { from: [number, number]; to: [number, number] } | null = null
 const moved = ref(0)
 
-const screen = ([x, y]: [number, number]): [number, number] => [x * props.viewport.view.scale + props.viewport.view.x, y * props.viewport.view.scale + props.viewport.view.y]
+const screen = ([x, y]: [number, number]): [number, number] => [
+  x * props.viewport.view.scale + props.viewport.view.x,
+  y * props.viewport.view.scale + props.viewport.view.y,
+]
 function place(event: MouseEvent): [number, number] {
   const box = canvas.value!.getBoundingClientRect()
   return [event.clientX - box.left, event.clientY - box.top]
 }
-const plane = ([x, y]: [number, number]): [number, number] => [(x - props.viewport.view.x) / props.viewport.view.scale, (y - props.viewport.view.y) / props.viewport.view.scale]
+const plane = ([x, y]: [number, number]): [number, number] => [
+  (x - props.viewport.view.x) / props.viewport.view.scale,
+  (y - props.viewport.view.y) / props.viewport.view.scale,
+]
 
 /** The handles that are shown: those of picked nodes. */
 function shownHandles(): Hand[] {
@@ -83,7 +89,14 @@ function move(event: PointerEvent) {
   event.stopPropagation()
   const at = plane(place(event))
   const to: [number, number] = [held.at[0] + at[0] - from[0], held.at[1] + at[1] - from[1]]
-  snap = event.altKey ? null : snappedTo(to, held.at, nodes.nodes.filter((one) => !nodes.picked.has(one.id) && one !== held).map((one) => one.at), REACH_PX / props.viewport.view.scale / 1.4)
+  snap = event.altKey
+    ? null
+    : snappedTo(
+        to,
+        held.at,
+        nodes.nodes.filter((one) => !nodes.picked.has(one.id) && one !== held).map((one) => one.at),
+        REACH_PX / props.viewport.view.scale / 1.4,
+      )
   const end = snap?.at ?? to
   by = [end[0] - held.at[0], end[1] - held.at[1]]
   moved.value++
@@ -239,7 +252,9 @@ onUnmounted(() => {
 })
 </script>
 
-<template><canvas ref="canvas" class="hands" aria-hidden="true" :data-nodes="nodes.nodes.length" :data-picked="nodes.pickedNodes.length" /></template>
+<template>
+  <canvas ref="canvas" class="hands" aria-hidden="true" :data-nodes="nodes.nodes.length" :data-picked="nodes.pickedNodes.length" />
+</template>
 
 <style scoped>
 .hands {

@@ -9,18 +9,12 @@ const onDark = (picture: Picture) => props.pale?.includes(picture.id)
 <template>
   <g class="pictures">
     <template v-for="p in pictures" :key="p.id">
-      <rect
-        v-if="onDark(p)"
-        class="ground"
+      <rect v-if="onDark(p)" class="ground" :width="p.size_px[0]" :height="p.size_px[1]" :transform="`matrix(${p.matrix.join(' ')})`" />
+      <image
+        :href="`/api/jobs/${job}/pictures/${p.sha256}`"
         :width="p.size_px[0]"
         :height="p.size_px[1]"
         :transform="`matrix(${p.matrix.join(' ')})`"
-      />
-      <image
-      :href="`/api/jobs/${job}/pictures/${p.sha256}`"
-      :width="p.size_px[0]"
-      :height="p.size_px[1]"
-      :transform="`matrix(${p.matrix.join(' ')})`"
         preserveAspectRatio="none"
       />
     </template>

@@ -14,8 +14,15 @@ const layer = ref<SVGGElement | null>(null)
 const STEP_MM = 0.5
 
 const parameters = computed(() => draft.fields.filter((one) => one.kind === 'places'))
-const toScreen = ([x, y]: [number, number]): [number, number] => [x * props.viewport.view.scale + props.viewport.view.x, y * props.viewport.view.scale + props.viewport.view.y]
-const line = (name: string) => draft.placesOf(name).map((place) => toScreen(place).join(' ')).join('L')
+const toScreen = ([x, y]: [number, number]): [number, number] => [
+  x * props.viewport.view.scale + props.viewport.view.x,
+  y * props.viewport.view.scale + props.viewport.view.y,
+]
+const line = (name: string) =>
+  draft
+    .placesOf(name)
+    .map((place) => toScreen(place).join(' '))
+    .join('L')
 
 let held = ''
 function press(event: PointerEvent, name: string, k: number) {
@@ -38,7 +45,11 @@ function lift(event: PointerEvent, name: string) {
   draft.setPlaces(name, draft.placesOf(name))
 }
 function put(name: string, k: number, to: [number, number], resting: boolean) {
-  draft.setPlaces(name, draft.placesOf(name).map((place, n) => (n === k ? to : place)), resting)
+  draft.setPlaces(
+    name,
+    draft.placesOf(name).map((place, n) => (n === k ? to : place)),
+    resting,
+  )
 }
 const BY: Record<string, [number, number]> = { ArrowLeft: [-1, 0], ArrowRight: [1, 0], ArrowUp: [0, -1], ArrowDown: [0, 1] }
 function key(event: KeyboardEvent, name: string, k: number) {
@@ -47,7 +58,11 @@ function key(event: KeyboardEvent, name: string, k: number) {
   event.preventDefault()
   event.stopPropagation()
   const places = draft.placesOf(name)
-  if (!by) return draft.setPlaces(name, places.filter((_, n) => n !== k))
+  if (!by)
+    return draft.setPlaces(
+      name,
+      places.filter((_, n) => n !== k),
+    )
   const step = STEP_MM * (event.shiftKey ? 10 : 1)
   put(name, k, [places[k][0] + by[0] * step, places[k][1] + by[1] * step], true)
 }

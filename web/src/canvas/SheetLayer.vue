@@ -38,13 +38,7 @@ const beyond = computed(() => {
 <template>
   <g class="sheet">
     <defs>
-      <pattern
-        id="out-of-reach"
-        width="6"
-        height="6"
-        patternUnits="userSpaceOnUse"
-        :patternTransform="`scale(${1 / scale}) rotate(45)`"
-      >
+      <pattern id="out-of-reach" width="6" height="6" patternUnits="userSpaceOnUse" :patternTransform="`scale(${1 / scale}) rotate(45)`">
         <line class="hatch" x1="0" y1="0" x2="0" y2="6" />
       </pattern>
     </defs>

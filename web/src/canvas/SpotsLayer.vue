@@ -7,7 +7,8 @@ import { words } from '@/words'
 const props = defineProps<{ viewport: Viewport }>()
 const draft = useDraft()
 const w = words.build
-const placed = ([x, y]: [number, number]) => `translate(${x * props.viewport.view.scale + props.viewport.view.x} ${y * props.viewport.view.scale + props.viewport.view.y})`
+const placed = ([x, y]: [number, number]) =>
+  `translate(${x * props.viewport.view.scale + props.viewport.view.x} ${y * props.viewport.view.scale + props.viewport.view.y})`
 const picked = (id: string) => draft.pickedSpots.has(id)
 </script>
 

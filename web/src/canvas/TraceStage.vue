@@ -96,7 +96,13 @@ const stroke = computed(() => {
       <g class="held" :transform="matrix"><TraceLayer :shown="trace.held.shown" /></g>
     </svg>
     <template v-else>
-      <img v-if="slanted && traced" class="slanted" :src="`/api/jobs/${job}/pictures/${traced.sha256}`" alt="" :style="{ transform: slanted, width: `${traced.size_px[0]}px`, height: `${traced.size_px[1]}px` }" />
+      <img
+        v-if="slanted && traced"
+        class="slanted"
+        :src="`/api/jobs/${job}/pictures/${traced.sha256}`"
+        alt=""
+        :style="{ transform: slanted, width: `${traced.size_px[0]}px`, height: `${traced.size_px[1]}px` }"
+      />
       <svg class="layer" aria-hidden="true">
         <g :transform="matrix"><PictureLayer :pictures="laid" :job="job" :pale="pale" /></g>
       </svg>
@@ -109,7 +115,9 @@ const stroke = computed(() => {
     <g :transform="matrix"><TraceLayer :shown="trace.shown" /></g>
   </svg>
   <svg class="layer" aria-hidden="true">
-    <g v-if="over" :transform="matrix"><path class="over" :class="{ hollow: over.hollow, lines: over.lines }" :d="over.d" fill-rule="evenodd" /></g>
+    <g v-if="over" :transform="matrix">
+      <path class="over" :class="{ hollow: over.hollow, lines: over.lines }" :d="over.d" fill-rule="evenodd" />
+    </g>
     <circle v-for="(at, k) in thin" :key="`thin-${k}`" class="thin" :cx="at[0]" :cy="at[1]" r="9" />
     <circle v-for="(one, k) in strokes" :key="`stroke-${k}`" :class="one.name" :cx="one.at[0]" :cy="one.at[1]" r="5" />
     <g v-for="mark in marks" :key="`${mark.name}-${mark.at}`" class="mark" :transform="`translate(${mark.at})`">

@@ -17,7 +17,10 @@ onMounted(() => {
   board.show(props.scene)
   board.look(camera())
 })
-watch(() => props.scene, (scene) => board?.show(scene))
+watch(
+  () => props.scene,
+  (scene) => board?.show(scene),
+)
 watch(camera, (now) => board?.look(now))
 onUnmounted(() => board?.destroy())
 </script>

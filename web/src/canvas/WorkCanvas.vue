@@ -124,7 +124,9 @@ function snapped(x: number, y: number, held: Held) {
 const colours = usePictureColour()
 const coloursReady = colours.ready
 /** The picture that is traced is at hand when its colours are pointed at. */
-const aimedAt = computed(() => (props.tracing && tools.tool === 'colour' ? props.drawing.pictures.find((p) => p.id === trace.picture) : null))
+const aimedAt = computed(() =>
+  props.tracing && tools.tool === 'colour' ? props.drawing.pictures.find((p) => p.id === trace.picture) : null,
+)
 watch(aimedAt, (of) => {
   if (!of) return
   const shown = colours.show(`/api/jobs/${props.job}/pictures/${of.sha256}`, of.size_px[0])
@@ -137,7 +139,8 @@ function point(x: number, y: number, held: Held) {
   const [hit] = pickerAt(x).at(...toPlane(x, y), reachOf(held))
   picks.hovered = hit && !picks.locked(hit.target.drawn) ? picks.pickOf(hit, nodeAt(x, y, held)) : null
 }
-const nodeAt = (x: number, y: number, held: Held) => (picks.level === 'node' ? (pickerAt(x).node(...toPlane(x, y), reachOf(held))?.node ?? null) : null)
+const nodeAt = (x: number, y: number, held: Held) =>
+  picks.level === 'node' ? (pickerAt(x).node(...toPlane(x, y), reachOf(held))?.node ?? null) : null
 
 function click(x: number, y: number, held: Held) {
   work.value?.focus({ preventScroll: true })
@@ -155,7 +158,10 @@ function taken(box: Box, held: Held) {
   const [left, top] = toPlane(box[0], box[1])
   const [right, bottom] = toPlane(box[2], box[3])
   const inside = pickerAt(box[0]).within([left, top, right, bottom])
-  picks.band(inside.filter((target) => !picks.locked(target.drawn)), wayOf(held))
+  picks.band(
+    inside.filter((target) => !picks.locked(target.drawn)),
+    wayOf(held),
+  )
 }
 const { band, dragging, handlers } = useGestures(work, viewport, {
   point,
@@ -188,7 +194,9 @@ const clip = (number: number) => {
   return number ? `inset(0 0 0 ${x})` : `inset(0 calc(100% - ${x}) 0 0)`
 }
 const names = computed<[string, string]>(() =>
-  props.tracing ? [trace.held ? words.work.held : words.work.picture, words.work.lines] : [props.sides[0]?.name ?? '', props.sides[1]?.name ?? ''],
+  props.tracing
+    ? [trace.held ? words.work.held : words.work.picture, words.work.lines]
+    : [props.sides[0]?.name ?? '', props.sides[1]?.name ?? ''],
 )
 defineExpose({ showAll, fly: viewport.fly, zoom: viewport.zoom, trueSize: viewport.trueSize, percent: viewport.percent })
 </script>
@@ -208,7 +216,12 @@ defineExpose({ showAll, fly: viewport.fly, zoom: viewport.zoom, trueSize: viewpo
   >
     <svg v-if="!spread" class="layer" aria-hidden="true">
       <g :transform="matrix">
-        <SheetLayer :width="(drawing.page ?? drawing.frame)[0]" :height="(drawing.page ?? drawing.frame)[1]" :scale="view.scale" :reach="reach" />
+        <SheetLayer
+          :width="(drawing.page ?? drawing.frame)[0]"
+          :height="(drawing.page ?? drawing.frame)[1]"
+          :scale="view.scale"
+          :reach="reach"
+        />
       </g>
     </svg>
     <svg v-if="!spread && !tracing" class="layer" aria-hidden="true"><TargetLayer :viewport="viewport" /></svg>
@@ -219,7 +232,13 @@ defineExpose({ showAll, fly: viewport.fly, zoom: viewport.zoom, trueSize: viewpo
       </svg>
       <WorkBoard :scene="side.scene" :viewport="viewport" />
       <svg v-if="side.labels.length" class="layer" aria-hidden="true">
-        <text v-for="label in side.labels" :key="label.text" class="name" :x="label.x * view.scale + view.x" :y="label.y * view.scale + view.y">
+        <text
+          v-for="label in side.labels"
+          :key="label.text"
+          class="name"
+          :x="label.x * view.scale + view.x"
+          :y="label.y * view.scale + view.y"
+        >
           {{ label.text }}
         </text>
       </svg>

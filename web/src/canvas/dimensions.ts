@@ -15,7 +15,8 @@ function straight([one, other]: Place[], fromCentre: boolean): { line: string; a
   const [dx, dy] = [other[0] - one[0], other[1] - one[1]]
   const size = Math.hypot(dx, dy) || 1
   const across: Place = [-dy / size, dx / size]
-  const tick = ([x, y]: Place) => `M${x - across[0] * TICK_PX} ${y - across[1] * TICK_PX}L${x + across[0] * TICK_PX} ${y + across[1] * TICK_PX}`
+  const tick = ([x, y]: Place) =>
+    `M${x - across[0] * TICK_PX} ${y - across[1] * TICK_PX}L${x + across[0] * TICK_PX} ${y + across[1] * TICK_PX}`
   const line = `M${one.join(' ')}L${other.join(' ')}${fromCentre ? '' : tick(one)}${tick(other)}`
   const by = size < SHORT_PX ? BESIDE_PX : 0
   // Beside is above, or to the right of an upright one.

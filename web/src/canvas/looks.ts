@@ -129,17 +129,15 @@ export interface Side {
 
 /** What is new or changed by a step that is set up, over the work: ink with a wash of blue. */
 export function draftScene(draft: Draft, shapes: ReadonlyMap<string, Shape>): Scene {
-  const items = draft.pieces.map(
-    (piece): Item => ({
-      shape: piece.path,
-      fill: piece.fill ? PICK : undefined,
-      fillAlpha: 0.16,
-      rule: piece.fill_rule,
-      stroke: INK,
-      width: 1.8,
-      screen: true,
-    }),
-  )
+  const items = draft.pieces.map((piece): Item => ({
+    shape: piece.path,
+    fill: piece.fill ? PICK : undefined,
+    fillAlpha: 0.16,
+    rule: piece.fill_rule,
+    stroke: INK,
+    width: 1.8,
+    screen: true,
+  }))
   return { items, shapes: new Map([...shapes, ...draft.shapes]) }
 }
 

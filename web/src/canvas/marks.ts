@@ -76,7 +76,13 @@ export function drawStarts(context: CanvasRenderingContext2D, drawn: Drawn[], ey
       names.push([String((first.get(piece.id) ?? 0) + k + 1), x + 9 * Math.sin(angle), y - 9 * Math.cos(angle)])
     }
   }
-  Object.assign(context, { fillStyle: INK, globalAlpha: 1, font: '600 11px "Atkinson Hyperlegible Next Variable", sans-serif', textAlign: 'center', textBaseline: 'middle' })
+  Object.assign(context, {
+    fillStyle: INK,
+    globalAlpha: 1,
+    font: '600 11px "Atkinson Hyperlegible Next Variable", sans-serif',
+    textAlign: 'center',
+    textBaseline: 'middle',
+  })
   context.fill(arrows)
   Object.assign(context, { strokeStyle: PAPER, lineWidth: 3, lineJoin: 'round' })
   for (const [name, x, y] of names) {
@@ -149,10 +155,24 @@ export function drawPart(context: CanvasRenderingContext2D, target: Target, pick
 }
 
 /** A measure between two places, with its figure. */
-export function drawMeasure(context: CanvasRenderingContext2D, a: [number, number], b: [number, number], eye: Eye, text: string, flag = false): void {
+export function drawMeasure(
+  context: CanvasRenderingContext2D,
+  a: [number, number],
+  b: [number, number],
+  eye: Eye,
+  text: string,
+  flag = false,
+): void {
   const to = ([x, y]: [number, number]): [number, number] => [x * eye.scale + eye.x, y * eye.scale + eye.y]
   const [p, q] = [to(a), to(b)]
-  Object.assign(context, { strokeStyle: flag ? FLAG : INK, lineWidth: 1.6, globalAlpha: 1, font: '700 12.5px "Atkinson Hyperlegible Next Variable", sans-serif', textAlign: 'center', textBaseline: 'middle' })
+  Object.assign(context, {
+    strokeStyle: flag ? FLAG : INK,
+    lineWidth: 1.6,
+    globalAlpha: 1,
+    font: '700 12.5px "Atkinson Hyperlegible Next Variable", sans-serif',
+    textAlign: 'center',
+    textBaseline: 'middle',
+  })
   context.setLineDash([4, 3])
   context.beginPath()
   context.moveTo(...p)

@@ -28,7 +28,11 @@ export function withMoved(draft: Draft, drawn: Drawn[]): Draft {
   const pieces = drawn.map(({ piece, shape }) => {
     const path = `${piece.path} moved`
     if (!shapes.has(path)) shapes.set(path, movedShape(shape, matrix))
-    const stroke = piece.stroke && { ...piece.stroke, width_mm: piece.stroke.width_mm * wider, dashes: piece.stroke.dashes.map((dash) => dash * wider) }
+    const stroke = piece.stroke && {
+      ...piece.stroke,
+      width_mm: piece.stroke.width_mm * wider,
+      dashes: piece.stroke.dashes.map((dash) => dash * wider),
+    }
     return { ...piece, path, stroke }
   })
   return { ...draft, pieces, order: pieces.map((piece) => piece.id), shapes }

@@ -69,7 +69,12 @@ function made({ points, start, closed }: Shape): Runs {
 const endOf = (first: number, end: number) => Math.min(first + CHUNK + 1, end)
 
 /** The nearest outline within reach, and how far it is. */
-export function nearestLine(shape: Shape, x: number, y: number, reach: number): { outline: number; distance: number; x: number; y: number } | null {
+export function nearestLine(
+  shape: Shape,
+  x: number,
+  y: number,
+  reach: number,
+): { outline: number; distance: number; x: number; y: number } | null {
   const { box, first, outline } = runsOf(shape)
   let best = reach
   let found = -1

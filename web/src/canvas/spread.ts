@@ -36,7 +36,10 @@ export function spreadOf(drawn: Drawn[], apart: Record<string, number[][]>): Spr
   }
   const all = [...layers.values()].flat()
   const gap = Math.max(...all.map(({ shape }) => Math.max(wide(shape), high(shape))), 0.1) * 0.08
-  const room = Math.max(Math.sqrt(all.reduce((sum, { shape }) => sum + (wide(shape) + gap) * (high(shape) + gap), 0)) * 1.3, ...all.map(({ shape }) => wide(shape)))
+  const room = Math.max(
+    Math.sqrt(all.reduce((sum, { shape }) => sum + (wide(shape) + gap) * (high(shape) + gap), 0)) * 1.3,
+    ...all.map(({ shape }) => wide(shape)),
+  )
   const labels: Side['labels'] = []
   let y = 0
   for (const targets of layers.values()) {

@@ -112,12 +112,24 @@ export function useDraftHandles() {
     },
     width: (_, value) => {
       const half = Number(value ?? 0) / 2
-      return { from: place.value, at: [place.value[0] + half, place.value[1]], text: `${mm(2 * half)} mm`, along: 'x', valueAt: ([x]) => clean(rounded(2 * Math.abs(x - place.value[0]))) }
+      return {
+        from: place.value,
+        at: [place.value[0] + half, place.value[1]],
+        text: `${mm(2 * half)} mm`,
+        along: 'x',
+        valueAt: ([x]) => clean(rounded(2 * Math.abs(x - place.value[0]))),
+      }
     },
     height: (_, value) => {
       const width = draft.fields.find((one) => one.handle === 'width')
       const half = Number(value ?? (width ? valueOf(width, draft.values) : 0)) / 2
-      return { from: place.value, at: [place.value[0], place.value[1] + half], text: `${mm(2 * half)} mm`, along: 'y', valueAt: ([, y]) => clean(rounded(2 * Math.abs(y - place.value[1]))) }
+      return {
+        from: place.value,
+        at: [place.value[0], place.value[1] + half],
+        text: `${mm(2 * half)} mm`,
+        along: 'y',
+        valueAt: ([, y]) => clean(rounded(2 * Math.abs(y - place.value[1]))),
+      }
     },
     place: () => ({
       from: place.value,
@@ -129,7 +141,13 @@ export function useDraftHandles() {
     by: (_, value) => {
       const [dx, dy] = (value as Place | null) ?? [0, 0]
       const from = middle.value
-      return { from, at: [from[0] + dx, from[1] + dy], text: `${mm(dx)}, ${mm(dy)}`, along: 'both', valueAt: ([x, y]) => [clean(rounded(x - from[0])), clean(rounded(y - from[1]))] }
+      return {
+        from,
+        at: [from[0] + dx, from[1] + dy],
+        text: `${mm(dx)}, ${mm(dy)}`,
+        along: 'both',
+        valueAt: ([x, y]) => [clean(rounded(x - from[0])), clean(rounded(y - from[1]))],
+      }
     },
     turn: (_, value) => {
       const turned = Number(value ?? 0)

@@ -113,6 +113,12 @@ export function useGestures(element: Ref<HTMLElement | null>, viewport: Viewport
 
   onMounted(() => element.value?.addEventListener('wheel', wheel, { passive: false }))
   onUnmounted(stop)
-  const handlers = { onPointerdown: press, onPointermove: move, onPointerup: lift, onPointercancel: cancel, onPointerleave: () => meanings.leave() }
+  const handlers = {
+    onPointerdown: press,
+    onPointermove: move,
+    onPointerup: lift,
+    onPointercancel: cancel,
+    onPointerleave: () => meanings.leave(),
+  }
   return { band, dragging, handlers }
 }

@@ -1,9 +1,21 @@
 /** Lengths as people type and read them. The grammar is the core's (model/units.py); tests hold both to one table. */
 export const MM_PER_INCH = 25.4
 const MM: Record<string, number> = { mm: 1, cm: 10, m: 1000, in: 25.4, ft: 304.8, pt: 25.4 / 72, pc: 25.4 / 6, px: 25.4 / 96, q: 0.25 }
-const NAMES: Record<string, string> = { '"': 'in', '\u2033': 'in', inch: 'in', inches: 'in', "'": 'ft', '\u2032': 'ft', foot: 'ft', feet: 'ft', millimetre: 'mm', millimetres: 'mm' }
+const NAMES: Record<string, string> = {
+  '"': 'in',
+  '\u2033': 'in',
+  inch: 'in',
+  inches: 'in',
+  "'": 'ft',
+  '\u2032': 'ft',
+  foot: 'ft',
+  feet: 'ft',
+  millimetre: 'mm',
+  millimetres: 'mm',
+}
 /** A fraction, with whole ones before it, or a number; and its unit. Or a sign. */
-const WORD = /\s*(?:(?:(?:(\d+)[\s-]+)?(\d+)\s*\/\s*(\d+)(?![\d.])|((?:\d+\.?\d*|\.\d+)(?:e[+-]?\d+)?))\s*([a-z"\u2033'\u2032]*)|([-+*/()\u00d7]))/iy
+const WORD =
+  /\s*(?:(?:(?:(\d+)[\s-]+)?(\d+)\s*\/\s*(\d+)(?![\d.])|((?:\d+\.?\d*|\.\d+)(?:e[+-]?\d+)?))\s*([a-z"\u2033'\u2032]*)|([-+*/()\u00d7]))/iy
 const MOST_LETTERS = 200
 const MOST_DEEP = 20
 

@@ -47,5 +47,7 @@ const NO_FIELD = ['places', 'spots', 'data', 'pixels']
 /** The parameters that the sentence has no place for: those that are asked for beside it, and those folded away. */
 export function restOf(operation: Operation, values: Values, group: 'sentence' | 'more'): Parameter[] {
   const said = new Set([...operation.sentence.matchAll(/\{(\w+)\}/g)].map(([, name]) => name))
-  return operation.parameters.filter((one) => one.group === group && !NO_FIELD.includes(one.kind) && !said.has(one.name) && applies(one, operation, values))
+  return operation.parameters.filter(
+    (one) => one.group === group && !NO_FIELD.includes(one.kind) && !said.has(one.name) && applies(one, operation, values),
+  )
 }

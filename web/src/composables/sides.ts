@@ -34,7 +34,8 @@ export function useSides(pictures: ComputedRef<Picture[]>, pale: ComputedRef<str
     () => {
       const others = bench.views.filter((view) => view.document)
       drawing.keep(...others.map((view) => view.document))
-      for (const { document, job: of } of others) void drawing.beside(document, of).catch((error) => (job.problem = String(error.sentence ?? error)))
+      for (const { document, job: of } of others)
+        void drawing.beside(document, of).catch((error) => (job.problem = String(error.sentence ?? error)))
       for (const view of bench.views) {
         if (!documentOf(view)) continue
         if (view.look === 'weeded') void asides.wantWeeded(documentOf(view), by.value)

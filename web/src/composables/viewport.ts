@@ -74,10 +74,7 @@ export function useViewport(element: Ref<Element | null>) {
       const ease = 1 - (1 - t) ** 3
       // The scale grows evenly to the eye; the middle of the window goes straight.
       view.scale = from.scale * (to.scale / from.scale) ** ease
-      const middle = (v: typeof from) => [
-        (size.width / 2 - v.x) / v.scale,
-        (size.height / 2 - v.y) / v.scale,
-      ]
+      const middle = (v: typeof from) => [(size.width / 2 - v.x) / v.scale, (size.height / 2 - v.y) / v.scale]
       const [ax, ay] = middle(from)
       const [bx, by] = middle(to)
       view.x = size.width / 2 - (ax + (bx - ax) * ease) * view.scale

@@ -233,7 +233,9 @@ usePaste(bring)
           <WeededNote v-else />
         </template>
       </div>
-      <div v-else-if="!jobs.problem" class="nothing"><v-progress-circular :aria-label="words.notices.howFar" indeterminate color="primary" /></div>
+      <div v-else-if="!jobs.problem" class="nothing">
+        <v-progress-circular :aria-label="words.notices.howFar" indeterminate color="primary" />
+      </div>
       <div v-if="over" class="drop">{{ words.bench.drop }}</div>
       <BenchNotices @again="load" />
     </main>

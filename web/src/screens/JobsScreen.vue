@@ -128,20 +128,18 @@ function chosen(event: Event) {
       </div>
       <RefusedFiles />
       <div class="starts">
-      <button class="begin" :class="{ over }" :disabled="!!busy" @click="chooser?.click()">
-        <v-icon :icon="mdiPlus" size="22" />
-        <span class="words">
-          <strong>{{ busy ? w.reading(busy) : w.drop }}</strong>
-          <span class="quiet"
-            >{{ w.formats }}</span
-          >
-        </span>
-        <v-progress-linear v-if="busy" :aria-label="words.notices.howFar" class="progress" indeterminate color="primary" height="3" />
-      </button>
-      <button class="begin other" :disabled="!!busy" @click="beginWithWords">
-        <v-icon :icon="mdiFormatText" size="22" />
-        <strong>{{ words.lettering.begin }}</strong>
-      </button>
+        <button class="begin" :class="{ over }" :disabled="!!busy" @click="chooser?.click()">
+          <v-icon :icon="mdiPlus" size="22" />
+          <span class="words">
+            <strong>{{ busy ? w.reading(busy) : w.drop }}</strong>
+            <span class="quiet">{{ w.formats }}</span>
+          </span>
+          <v-progress-linear v-if="busy" :aria-label="words.notices.howFar" class="progress" indeterminate color="primary" height="3" />
+        </button>
+        <button class="begin other" :disabled="!!busy" @click="beginWithWords">
+          <v-icon :icon="mdiFormatText" size="22" />
+          <strong>{{ words.lettering.begin }}</strong>
+        </button>
       </div>
       <v-btn v-if="run" class="stop" size="small" variant="outlined" @click="stop(run)">{{ w.stop }}</v-btn>
       <input ref="chooser" class="unseen" type="file" multiple tabindex="-1" :aria-label="w.choose" @change="chosen" />
@@ -151,7 +149,15 @@ function chosen(event: Event) {
       </ul>
       <p v-else-if="list.jobs" class="none quiet">{{ list.asked.search ? w.notFound(list.asked.search) : w.none }}</p>
       <v-progress-linear v-else-if="!list.problem" :aria-label="words.notices.howFar" indeterminate color="primary" height="3" />
-      <v-pagination v-if="list.pages > 1" :model-value="list.asked.page" :length="list.pages" :total-visible="7" density="comfortable" :aria-label="w.pages" @update:model-value="list.show({ page: $event })" />
+      <v-pagination
+        v-if="list.pages > 1"
+        :model-value="list.asked.page"
+        :length="list.pages"
+        :total-visible="7"
+        density="comfortable"
+        :aria-label="w.pages"
+        @update:model-value="list.show({ page: $event })"
+      />
       <div v-if="list.undoable.length" class="undo" role="status">
         <span>{{ w.didDelete(list.undoable.length) }}</span>
         <v-btn size="small" color="primary" @click="list.bringBack(list.undoable)">{{ w.undo }}</v-btn>

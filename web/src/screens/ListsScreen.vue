@@ -82,8 +82,22 @@ useKeys({
       <h1>{{ w.heading }}</h1>
       <span class="spring" />
       <span class="quiet small" role="status">{{ lists.busy ? w.keeping : '' }}</span>
-      <IconButton :icon="mdiUndo" :name="w.undo" :hint="lists.lastWhat" keys="Ctrl z" :disabled="!lists.past.length || lists.busy" @press="lists.undo()" />
-      <IconButton :icon="mdiRedo" :name="w.redo" :hint="lists.nextWhat" keys="Ctrl Shift z" :disabled="!lists.ahead.length || lists.busy" @press="lists.redo()" />
+      <IconButton
+        :icon="mdiUndo"
+        :name="w.undo"
+        :hint="lists.lastWhat"
+        keys="Ctrl z"
+        :disabled="!lists.past.length || lists.busy"
+        @press="lists.undo()"
+      />
+      <IconButton
+        :icon="mdiRedo"
+        :name="w.redo"
+        :hint="lists.nextWhat"
+        keys="Ctrl Shift z"
+        :disabled="!lists.ahead.length || lists.busy"
+        @press="lists.redo()"
+      />
       <ShadeButton />
       <HelpButton />
     </header>
@@ -94,7 +108,14 @@ useKeys({
         <v-btn v-else size="small" variant="text" @click="lists.problem = ''">{{ words.common.close }}</v-btn>
       </div>
       <nav :aria-label="w.heading">
-        <router-link v-for="one in KINDS" :key="one" :to="{ name: 'lists', params: { kind: one }, query: route.query.job ? { job } : {} }" replace :class="{ now: one === kind }" :aria-current="one === kind ? 'page' : undefined">
+        <router-link
+          v-for="one in KINDS"
+          :key="one"
+          :to="{ name: 'lists', params: { kind: one }, query: route.query.job ? { job } : {} }"
+          replace
+          :class="{ now: one === kind }"
+          :aria-current="one === kind ? 'page' : undefined"
+        >
           {{ w.kinds[one] }}
         </router-link>
       </nav>
@@ -112,7 +133,9 @@ useKeys({
             </li>
           </ul>
           <p v-else class="quiet none">{{ w.none[kind] }}</p>
-          <v-btn size="small" variant="outlined" :prepend-icon="mdiPlus" :disabled="lists.busy" @click="add">{{ w.add(w.one[kind]) }}</v-btn>
+          <v-btn size="small" variant="outlined" :prepend-icon="mdiPlus" :disabled="lists.busy" @click="add">{{
+            w.add(w.one[kind])
+          }}</v-btn>
           <div v-if="missing.length" class="missing small">
             <p class="quiet">{{ w.missing(missing.map((one) => one.name).join(', ')) }}</p>
             <button class="plain" :disabled="lists.busy" @click="lists.putBack(kind)">{{ w.putBack }}</button>
@@ -121,7 +144,9 @@ useKeys({
         <section v-if="row" :aria-label="row.name">
           <div class="head">
             <h2>{{ row.name }}</h2>
-            <v-btn v-if="lists.isChanged(kind, row)" size="small" variant="text" :disabled="lists.busy" @click="asItShips">{{ w.asItShips }}</v-btn>
+            <v-btn v-if="lists.isChanged(kind, row)" size="small" variant="text" :disabled="lists.busy" @click="asItShips">{{
+              w.asItShips
+            }}</v-btn>
             <v-btn size="small" variant="text" :disabled="lists.busy" @click="add">{{ w.copy }}</v-btn>
             <v-btn size="small" variant="text" :disabled="lists.busy" @click="lists.takeOff(kind, row)">{{ w.off }}</v-btn>
           </div>

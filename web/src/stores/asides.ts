@@ -56,7 +56,12 @@ export const useAsides = defineStore('asides', () => {
   const halt = () => run.value && void stop(run.value)
 
   const wantApart = (document: string) =>
-    once(apart, document, 'apart', async () => (await want(client.GET('/api/jobs/{job}/documents/{document}/apart', { params: { path: drawing.at(document) } }))).paths)
+    once(
+      apart,
+      document,
+      'apart',
+      async () => (await want(client.GET('/api/jobs/{job}/documents/{document}/apart', { params: { path: drawing.at(document) } }))).paths,
+    )
 
   return { weeded, apart, problem, run, halt, keyOf, wantWeeded, wantApart }
 })

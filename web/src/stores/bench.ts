@@ -63,7 +63,24 @@ export const useBench = defineStore('bench', () => {
     reopened.value = ''
   }
   return {
-    first, second, views, split, look, picked, preview, proof, loupe, ruler, list, reopened, wantsAll, wantsTrueSize, flyTo,
-    compare, toggleCompare, beforeAndAfter, clear,
+    first,
+    second,
+    views,
+    split,
+    look,
+    picked,
+    preview,
+    proof,
+    loupe,
+    ruler,
+    list,
+    reopened,
+    wantsAll,
+    wantsTrueSize,
+    flyTo,
+    compare,
+    toggleCompare,
+    beforeAndAfter,
+    clear,
   }
 })

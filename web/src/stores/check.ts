@@ -97,17 +97,15 @@ export const useCheck = defineStore('check', () => {
     noAnswer.value = ''
     if (!revision || jobs.checking || jobs.unchecked || !jobs.head?.figures.pieces) return
     try {
-      const found = await want(client.GET('/api/jobs/{job}/revisions/{revision}/verdict', { params: { path: { job: jobs.job!.id, revision } } }))
+      const found = await want(
+        client.GET('/api/jobs/{job}/revisions/{revision}/verdict', { params: { path: { job: jobs.job!.id, revision } } }),
+      )
       if (jobs.head?.id === revision) verdict.value = found
     } catch (error) {
       if (jobs.head?.id === revision) noAnswer.value = sentenceOf(error)
     }
   }
-  watch(
-    () => [jobs.head?.id, jobs.findings],
-    answer,
-    { immediate: true },
-  )
+  watch(() => [jobs.head?.id, jobs.findings], answer, { immediate: true })
   /** The mend of the picked finding, in the way that is chosen. */
   watch(
     () => [bench.picked, jobs.head?.id, picked.value && chosen(picked.value)] as const,
@@ -125,5 +123,23 @@ export const useCheck = defineStore('check', () => {
     () => (layer.value = ''),
   )
 
-  return { layer, layers, verdict, noAnswer, answer, choices, chosen, shown, kinds, listed, picked, safe, step, mend, mendKind, mendAll, setAside }
+  return {
+    layer,
+    layers,
+    verdict,
+    noAnswer,
+    answer,
+    choices,
+    chosen,
+    shown,
+    kinds,
+    listed,
+    picked,
+    safe,
+    step,
+    mend,
+    mendKind,
+    mendAll,
+    setAside,
+  }
 })

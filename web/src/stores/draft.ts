@@ -68,7 +68,10 @@ export const useDraft = defineStore('draft', () => {
   /** What has to be typed before there is anything to look at. */
   const isMissing = (one: Parameter) => {
     if (one.by_press) return !values.value[one.name]
-    return one.required && (one.kind === 'places' ? placesOf(one.name).length < 2 : one.kind === 'text' && !String(values.value[one.name] ?? '').trim())
+    return (
+      one.required &&
+      (one.kind === 'places' ? placesOf(one.name).length < 2 : one.kind === 'text' && !String(values.value[one.name] ?? '').trim())
+    )
   }
   const missing = computed(() => fields.value.find(isMissing) ?? null)
   /** What a press on the work sets is asked for as soon as it is wanted. */
@@ -259,8 +262,36 @@ export const useDraft = defineStore('draft', () => {
   )
 
   return {
-    operation, key, values, selection, role, shown, problem, waiting, choosing, spot, setting, firstEnd, kept, fields, pieces, missing,
-    placesOf, setPlaces, spotted, pickedSpots, pickSpot,
-    begin, reopen, set, setAll, keepNumbers, put, choose, clear, keep, item,
+    operation,
+    key,
+    values,
+    selection,
+    role,
+    shown,
+    problem,
+    waiting,
+    choosing,
+    spot,
+    setting,
+    firstEnd,
+    kept,
+    fields,
+    pieces,
+    missing,
+    placesOf,
+    setPlaces,
+    spotted,
+    pickedSpots,
+    pickSpot,
+    begin,
+    reopen,
+    set,
+    setAll,
+    keepNumbers,
+    put,
+    choose,
+    clear,
+    keep,
+    item,
   }
 })

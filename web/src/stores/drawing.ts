@@ -100,9 +100,7 @@ export const useDrawing = defineStore('drawing', () => {
     const pieces = job.head?.settings.pieces ?? {}
     const now = plans.get(document)
     if (!now) return []
-    return now.drawn.filter(
-      ({ piece, layer }) => layer.treatment !== 'leave-out' && !layers[layer.id]?.hidden && !pieces[piece.id]?.hidden,
-    )
+    return now.drawn.filter(({ piece, layer }) => layer.treatment !== 'leave-out' && !layers[layer.id]?.hidden && !pieces[piece.id]?.hidden)
   }
   const inUse = computed(() => seenOf(shown.value))
   return { at, plans, plan, drawing, shown, drawn, inUse, shapes, load, beside, keep, seenOf, clear }

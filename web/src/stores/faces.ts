@@ -51,7 +51,11 @@ export const useFaces = defineStore('faces', () => {
     notBrought.value = ''
     try {
       const face = await want(
-        client.POST('/api/jobs/{job}/faces', { params: { path: { job: job.job!.id } }, body: { file: file as never }, bodySerializer: () => formOf({ file }) }),
+        client.POST('/api/jobs/{job}/faces', {
+          params: { path: { job: job.job!.id } },
+          body: { file: file as never },
+          bodySerializer: () => formOf({ file }),
+        }),
       )
       asked = ''
       return face.id

@@ -233,8 +233,7 @@ export const useJob = defineStore('job', () => {
   const changeStep = (what: string, key: string, parameters: Record<string, unknown>) =>
     revise(what, (kept) => kept.map((s) => (s.key === key ? { ...s, parameters } : s)))
 
-  const repairStep = (key: string) =>
-    revise(words.busy.repairing, (kept) => kept.map((s) => (s.key === key ? { ...s, repair: true } : s)))
+  const repairStep = (key: string) => revise(words.busy.repairing, (kept) => kept.map((s) => (s.key === key ? { ...s, repair: true } : s)))
 
   /** Moves a step one place up or down; refused where a step would then stop. */
   const moveStep = (key: string, by: -1 | 1) =>
@@ -257,7 +256,12 @@ export const useJob = defineStore('job', () => {
 
   const dropStep = (key: string) => revise(words.busy.steps, (kept) => kept.filter((s) => s.key !== key))
 
-  const set = (what: string, settings: () => Settings) => revise(what, (kept) => kept, () => fromLists(settings()))
+  const set = (what: string, settings: () => Settings) =>
+    revise(
+      what,
+      (kept) => kept,
+      () => fromLists(settings()),
+    )
 
   const library = useLibrary()
   /** What is chosen is chosen from the lists as they are now. */

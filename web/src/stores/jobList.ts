@@ -89,5 +89,23 @@ export const useJobList = defineStore('jobList', () => {
   const copy = (job: string, name: string) =>
     change(() => want(client.POST('/api/jobs/{job}/copies', { params: { path: { job } }, body: { name } })))
 
-  return { jobs, total, deletedCount, problem, asked, selected, undoable, pages, load, show, search, select, selectAll, remove, bringBack, rename, copy }
+  return {
+    jobs,
+    total,
+    deletedCount,
+    problem,
+    asked,
+    selected,
+    undoable,
+    pages,
+    load,
+    show,
+    search,
+    select,
+    selectAll,
+    remove,
+    bringBack,
+    rename,
+    copy,
+  }
 })

@@ -70,9 +70,18 @@ export const useLists = defineStore('lists', () => {
   }
 
   const set = (kind: Kind, id: string, values: Partial<Entry>, what: string) =>
-    change(kind, rows(kind).map((row) => (row.id === id ? ({ ...row, ...values } as Entry) : row)), what)
+    change(
+      kind,
+      rows(kind).map((row) => (row.id === id ? ({ ...row, ...values } as Entry) : row)),
+      what,
+    )
 
-  const takeOff = (kind: Kind, row: Entry) => change(kind, rows(kind).filter((one) => one.id !== row.id), words.lists.did.off(row.name))
+  const takeOff = (kind: Kind, row: Entry) =>
+    change(
+      kind,
+      rows(kind).filter((one) => one.id !== row.id),
+      words.lists.did.off(row.name),
+    )
 
   const putBack = (kind: Kind) => change(kind, [...rows(kind), ...missing(kind)], words.lists.did.putBack)
 

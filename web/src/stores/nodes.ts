@@ -35,12 +35,24 @@ export const useNodes = defineStore('nodes', () => {
   const found = computed<Hand[]>(() =>
     (draft.shown?.spots ?? []).flatMap(({ id, at }) => {
       const found = NAME.exec(id)
-      return found ? [{ id, piece: found[1], kind: found[2] === 'n' ? ('node' as const) : ('handle' as const), number: Number(found[3]), end: Number(found[4] ?? 0), node: Number(found[5] ?? found[3]), at }] : []
+      return found
+        ? [
+            {
+              id,
+              piece: found[1],
+              kind: found[2] === 'n' ? ('node' as const) : ('handle' as const),
+              number: Number(found[3]),
+              end: Number(found[4] ?? 0),
+              node: Number(found[5] ?? found[3]),
+              at,
+            },
+          ]
+        : []
     }),
   )
   const nodes = computed(() => hands.value.filter((one) => one.kind === 'node'))
   const pickedNodes = computed(() => nodes.value.filter((one) => picked.value.has(one.id)))
-  const edits = computed(() => frozen.value?.edits ?? ((draft.values.edits as { edits?: Edit[] } | undefined)?.edits ?? []) as Edit[])
+  const edits = computed(() => frozen.value?.edits ?? (((draft.values.edits as { edits?: Edit[] } | undefined)?.edits ?? []) as Edit[]))
 
   function setEdits(next: Edit[], resting = true) {
     const parameter = draft.operation?.parameters.find((one) => one.name === 'edits')
@@ -61,7 +73,13 @@ export const useNodes = defineStore('nodes', () => {
     const last = edits.value.at(-1)
     const [one] = pickedNodes.value
     const own = pickedNodes.value.map(({ number }) => number)
-    if (last?.do === 'move' && one && last.piece === one.piece && pickedNodes.value.every(({ piece }) => piece === one.piece) && String(last.nodes) === String(own)) {
+    if (
+      last?.do === 'move' &&
+      one &&
+      last.piece === one.piece &&
+      pickedNodes.value.every(({ piece }) => piece === one.piece) &&
+      String(last.nodes) === String(own)
+    ) {
       const [x, y] = last.by as [number, number]
       return setEdits([...edits.value.slice(0, -1), { ...last, by: [round(x + dx), round(y + dy)] }], resting)
     }

@@ -54,7 +54,10 @@ export const useOffers = defineStore('offers', () => {
         const step = { operation: offer.operation, parameters: offer.values, selection }
         let found: Seen
         try {
-          found = { draft: await fetchDraft(of, { based_on, step, checked: false, tab: `${TAB}-${offer.id}`, number: nextNumber() }), why: '' }
+          found = {
+            draft: await fetchDraft(of, { based_on, step, checked: false, tab: `${TAB}-${offer.id}`, number: nextNumber() }),
+            why: '',
+          }
         } catch (error) {
           found = { draft: null, why: error instanceof Refused ? error.sentence : String(error) }
         }

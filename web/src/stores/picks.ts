@@ -86,7 +86,10 @@ export const usePicks = defineStore('picks', () => {
 
   function band(targets: Target[], way: Way) {
     touched.value = null
-    take([...new Set(targets.map((target) => target.drawn.piece.id))].map((piece) => ({ piece })), way)
+    take(
+      [...new Set(targets.map((target) => target.drawn.piece.id))].map((piece) => ({ piece })),
+      way,
+    )
   }
 
   function clear() {
@@ -168,8 +171,32 @@ export const usePicks = defineStore('picks', () => {
   })
 
   return {
-    level, picks, keys, pieces, pickedPieces, touched, hovered, reading, touchedReading, problem, byId, free,
-    becomes, made, click, band, take, clear, alike, pickAlike, pickColour, pickLayer, pickAll, pickOf, step, locked,
+    level,
+    picks,
+    keys,
+    pieces,
+    pickedPieces,
+    touched,
+    hovered,
+    reading,
+    touchedReading,
+    problem,
+    byId,
+    free,
+    becomes,
+    made,
+    click,
+    band,
+    take,
+    clear,
+    alike,
+    pickAlike,
+    pickColour,
+    pickLayer,
+    pickAll,
+    pickOf,
+    step,
+    locked,
   }
 })
 

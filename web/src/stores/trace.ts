@@ -49,7 +49,14 @@ export const useTrace = defineStore('trace', () => {
   let bears: Bears | null = null
 
   /** Begins: asks what the picture proposes, and shows that, or the step as it was kept. */
-  async function open(of: { job: string; before: string; picture: string; step: StepDone | null; bears?: Bears; lines?: TraceOptions['lines'] }) {
+  async function open(of: {
+    job: string
+    before: string
+    picture: string
+    step: StepDone | null
+    bears?: Bears
+    lines?: TraceOptions['lines']
+  }) {
     const turn = ++number
     job.value = of.job
     before.value = of.before

@@ -97,9 +97,7 @@ export const isPlain = (options: TraceOptions, name: OptionName) => same(options
 
 /** What this way of tracing is told that is not as it is anyway. */
 export function ownOptions(mode: Mode, options: TraceOptions): Partial<TraceOptions> {
-  return Object.fromEntries(
-    NAMES.filter((name) => isAsked(mode, name) && !isPlain(options, name)).map((name) => [name, options[name]]),
-  )
+  return Object.fromEntries(NAMES.filter((name) => isAsked(mode, name) && !isPlain(options, name)).map((name) => [name, options[name]]))
 }
 
 /** The options of a step as it was kept. */

@@ -105,7 +105,10 @@ export const useTraceTool = defineStore('traceTool', () => {
     trace.tell('moved', [...others, `${seed} ${colour}`])
   }
   function takeBack(name: 'dropped' | 'kept', at: Pixel) {
-    trace.tell(name, trace.options[name].filter(([x, y]) => x !== at[0] || y !== at[1]))
+    trace.tell(
+      name,
+      trace.options[name].filter(([x, y]) => x !== at[0] || y !== at[1]),
+    )
   }
   /** Goes from piece to piece, for hands on the keys; the one that is meant is lit. */
   function step(by: 1 | -1) {
@@ -164,10 +167,34 @@ export const useTraceTool = defineStore('traceTool', () => {
     const picture = drawing.drawing?.pictures.find((p) => p.id === trace.picture)
     if (!lies.value || !picture) return null
     const [width, height] = picture.size_px
-    const rim = [[0, 0], [width, 0], [width, height], [0, height]].map(([x, y]) => through(lies.value!, x, y))
+    const rim = [
+      [0, 0],
+      [width, 0],
+      [width, height],
+      [0, height],
+    ].map(([x, y]) => through(lies.value!, x, y))
     const [xs, ys] = [rim.map(([x]) => x), rim.map(([, y]) => y)]
     return [Math.min(...xs), Math.min(...ys), Math.max(...xs), Math.max(...ys)].map((v) => Number(v.toPrecision(4))) as never
   })
 
-  return { tool, paint, hovered, box, regions, places, lies, marks, wishes, point, press, dropped, step, use, choose, takeAllBack, drawn, mmOf }
+  return {
+    tool,
+    paint,
+    hovered,
+    box,
+    regions,
+    places,
+    lies,
+    marks,
+    wishes,
+    point,
+    press,
+    dropped,
+    step,
+    use,
+    choose,
+    takeAllBack,
+    drawn,
+    mmOf,
+  }
 })

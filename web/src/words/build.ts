@@ -7,7 +7,8 @@ export const build = {
   withAll: 'Nothing is picked, so what you choose is done to the whole design. Pick pieces to build on these only.',
   empty: 'There is nothing here to build on yet. Bring in a design, or begin with words or a figure.',
   and: ' and ',
-  names: (names: string[], more: number) => (more > 0 ? `${names.join(', ')} and ${more} more` : [names.slice(0, -1).join(', '), names.at(-1)].filter(Boolean).join(' and ')),
+  names: (names: string[], more: number) =>
+    more > 0 ? `${names.join(', ')} and ${more} more` : [names.slice(0, -1).join(', '), names.at(-1)].filter(Boolean).join(' and '),
   pieces: (pieces: number) => count(pieces, 'piece'),
   find: 'Find by word',
   findHint: 'join, hole, turn ...',

@@ -56,7 +56,8 @@ export const en = {
   },
   picked: {
     title: 'What is picked',
-    several: (number: number, pieces: number) => (number === pieces ? `${pieces} pieces picked` : `${number} picked in ${count(pieces, 'piece')}`),
+    several: (number: number, pieces: number) =>
+      number === pieces ? `${pieces} pieces picked` : `${number} picked in ${count(pieces, 'piece')}`,
     unnamed: 'A piece',
     node: (number: number) => `Node ${number}`,
     at: (x: string, y: string) => `at ${x}, ${y}`,
@@ -252,11 +253,31 @@ export const en = {
     next: 'Next',
     done: 'Done',
     stops: [
-      { at: '.route', title: 'The route', text: 'Work goes down this line, station by station. Each step you take hangs on it: edit it, switch it off, remove it, and what follows is worked out again.' },
-      { at: '.looks', title: 'Four looks', text: 'The same work as art, as the lines the tool follows, as what remains after weeding, and with all pieces apart. Compare puts two of them under a divider.' },
-      { at: '.work', title: 'The work', text: 'Drag it, zoom with the wheel, click to pick. What is picked says its size, and an outline you touch says its own: a hole, how wide it is.' },
-      { at: '.tabs', title: 'Layers and pieces', text: 'The list behind this tab is the same work: what is picked here is picked there. Layers are named, hidden, merged and split in it.' },
-      { at: '.readout', title: 'In figures', text: 'The size comes first: a wrong scale is the first thing to go wrong. Nothing needs saving; every step is kept as it is made.' },
+      {
+        at: '.route',
+        title: 'The route',
+        text: 'Work goes down this line, station by station. Each step you take hangs on it: edit it, switch it off, remove it, and what follows is worked out again.',
+      },
+      {
+        at: '.looks',
+        title: 'Four looks',
+        text: 'The same work as art, as the lines the tool follows, as what remains after weeding, and with all pieces apart. Compare puts two of them under a divider.',
+      },
+      {
+        at: '.work',
+        title: 'The work',
+        text: 'Drag it, zoom with the wheel, click to pick. What is picked says its size, and an outline you touch says its own: a hole, how wide it is.',
+      },
+      {
+        at: '.tabs',
+        title: 'Layers and pieces',
+        text: 'The list behind this tab is the same work: what is picked here is picked there. Layers are named, hidden, merged and split in it.',
+      },
+      {
+        at: '.readout',
+        title: 'In figures',
+        text: 'The size comes first: a wrong scale is the first thing to go wrong. Nothing needs saving; every step is kept as it is made.',
+      },
     ],
   },
   common: { close: 'Close', cancel: 'Cancel' },

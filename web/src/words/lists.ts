@@ -8,7 +8,8 @@ export const lists = {
   kinds: { materials: 'Materials', machines: 'Machines', purposes: 'Purposes', targets: 'Targets' },
   one: { materials: 'material', machines: 'machine', purposes: 'purpose', targets: 'target' },
   about: {
-    materials: 'What a material bears decides which strips, gaps and parts are told of. The sizes that come with Hakobu are common practice: change them to what your own material does.',
+    materials:
+      'What a material bears decides which strips, gaps and parts are told of. The sizes that come with Hakobu are common practice: change them to what your own material does.',
     machines: 'How far a machine reaches, what its tool takes away, and how its files are written.',
     purposes: 'What a design is for decides which parts may come loose.',
     targets: 'What work goes onto or into: it lies under the design at true size, and the design is made as large as fits.',

@@ -112,7 +112,8 @@ export const trace = {
     takeBack: (number: number) => `take ${number === 1 ? 'it' : `all ${number}`} back`,
   },
   which: 'Which picture?',
-  picture: (number: number, width: number, height: number, traced: boolean) => `${number}: ${width} × ${height} pixels${traced ? ', traced' : ''}`,
+  picture: (number: number, width: number, height: number, traced: boolean) =>
+    `${number}: ${width} × ${height} pixels${traced ? ', traced' : ''}`,
   darkness: 'Darkness',
   best: (percent: string) => `${percent} is the best split between ink and paper`,
   looking: 'looking at the picture',

@@ -13,7 +13,7 @@ from ...geometry import Path, bounds
 from ...geometry.crossings import Crossings, crossings
 from ...geometry.measure import lengths, outline_bounds, signed_areas
 from ...geometry.nesting import parents_of
-from ...geometry.parallel import in_threads
+from ...geometry.parallel import run_concurrently
 from ...geometry.proximity.chord_grid import SEARCH_SHARE, Search, curve_table
 from ...model import Document, Piece, Treatment
 from .coincidence import Match, coinciding
@@ -99,11 +99,11 @@ class OutlineTable:
         """Whether there is enough to be worth threads, and not too much for what each works with beside the others."""
         return WORTH_SHARING < self.path.segment_count < MOST_AT_ONCE
 
-    def at_hand(self, *others: Callable[[], object]) -> None:
-        """Works out at once, on all processors, what looking for thin places and most rules begin with, and others; of
+    def compute_ahead(self, *others: Callable[[], object]) -> None:
+        """Computes at once, on all processors, what looking for thin places and most rules begin with, and others; of
         little it is not worth the threads."""
         if self.is_shared:
-            in_threads((lambda: self.crossings, lambda: self.nested, *others))
+            run_concurrently((lambda: self.crossings, lambda: self.nested, *others))
 
     def piece_of(self, outline: int) -> Piece:
         return self.pieces[self.owner[outline]]

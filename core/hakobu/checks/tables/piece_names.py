@@ -5,12 +5,12 @@ from __future__ import annotations
 from ...model import Piece
 
 
-def called(piece: Piece, otherwise: str = "this shape") -> str:
+def name_of(piece: Piece, otherwise: str = "this shape") -> str:
     """A piece by its name, or by what it is where it has none."""
     return f'"{piece.name}"' if piece.name else otherwise
 
 
-def begun(text: str) -> str:
+def capitalised(text: str) -> str:
     """A sentence's beginning."""
     return text[:1].upper() + text[1:]
 

@@ -39,10 +39,10 @@ class SingleSegments:
 
 def single_segments(path: Path, operand: np.ndarray, bare: int) -> SingleSegments:
     """operand (M,): of each segment; those of the operand bare are all kept."""
-    from ..kernels.coincident_segments import twins
+    from ..kernels.coincident_segments import coincident_segments
 
     bits = path.ctrl.reshape(-1, 8).view(np.int64)
-    lead, back = twins(bits, path.kind, path.bulge, operand == bare)
+    lead, back = coincident_segments(bits, path.kind, path.bulge, operand == bare)
     first = lead == np.arange(len(lead))
     rows, others = np.flatnonzero(first), np.flatnonzero(~first)
     if not len(others):

@@ -103,12 +103,12 @@ def combine(shapes: Sequence[Operand | Path], how: str) -> Combined:
     from ..kernels.outlines import rims
 
     try:
-        made, covers = covered(path, owner, evenodd, WAYS.index(how), listed=False)
+        made, faces = covered(path, owner, evenodd, WAYS.index(how), listed=False)
     except TooManyMeetings:
         raise
     except NotCombined:
         return _as_polygons(path, owner, evenodd, how)
-    order, start = rims(made.before, made.cycle, covers.inside)
+    order, start = rims(made.before, made.cycle, faces.inside)
     result, segment, span = outlined(made, order, start)
     segment = made.rows[segment]
     return Combined(result.as_united(), segment, span, owner[segment], path.outline_of[segment])
@@ -161,14 +161,14 @@ class Covers:
 
 def covered(path: Path, owner: np.ndarray, evenodd: np.ndarray, how: int, listed: bool) -> tuple[Arrangement, Covers]:
     """The first arrangement that is sound, and what covers its faces; raises NotCombined where none is."""
-    from ..kernels.winding_numbers import covers
+    from ..kernels.winding_numbers import face_winding_numbers
 
     for snap_mm, share in TRIES:
         made = arrange(path, owner, snap_mm, share)
         if made is None:
             continue
         faces = (made.before, made.cycle, made.outside, made.parent, made.entry, made.who, made.net, len(made.area))
-        inside, begin, cover, good = covers(how, listed, evenodd, *faces)
+        inside, begin, cover, good = face_winding_numbers(how, listed, evenodd, *faces)
         if good:
             return made, Covers(inside, begin, cover)
     raise NotCombined("These shapes could not be combined: their outlines come too near each other.")

@@ -28,7 +28,7 @@ def is_twin(bits, kind, bulge, i, j, back):
     "Tuple((i8[::1], b1[::1]))(Array(i8, 2, 'C', readonly=True), Array(u1, 1, 'C', readonly=True),"
     " Array(f8, 1, 'C', readonly=True), b1[::1])"
 )
-def twins(bits, kind, bulge, alone):
+def coincident_segments(bits, kind, bulge, alone):
     """The first of those that are the same as each segment (M,), and whether it runs the other way. bits (M, 8): of the
     control points; alone (M,): segments that are never the same as another."""
     n = len(bits)

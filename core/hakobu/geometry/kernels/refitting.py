@@ -109,7 +109,7 @@ def strays(c, u, i0, i1, of, rows, tolerance):
     "Tuple((b1, b1))(f8[:, ::1], f8[::1], i8, i8, i8, f8[::1], f8[::1], i8[::1], f8[:, ::1], f8[::1], b1, b1, b1,"
     " f8[::1], f8[:, ::1])"
 )
-def goes(p, run, i0, i1, n, t0, arriving, of, rows, within, corner0, corner1, free, u, c):
+def fits_between(p, run, i0, i1, n, t0, arriving, of, rows, within, corner0, corner1, free, u, c):
     """Whether one cubic c from a point in direction t0 to another keeps within what its rows allow, and whether it is
     so far off that one of half the length should be tried. Its end is free, where that is asked for, but at the last of
     n points; at a corner that a run begins or ends with it may have another direction."""
@@ -152,7 +152,9 @@ def fitted(p, arriving, leaving, of, rows, n, loop, corner0, corner1, free, with
         good, bad = i0, most_end
         i1 = min(i0 + guess, bad - 1)
         while True:
-            does, hopeless = goes(p, run, i0, i1, n, t0, arriving[i1], of, rows, within, corner0, corner1, free, u, c)
+            does, hopeless = fits_between(
+                p, run, i0, i1, n, t0, arriving[i1], of, rows, within, corner0, corner1, free, u, c
+            )
             if does:
                 good = i1
                 best[:] = c
@@ -165,7 +167,7 @@ def fitted(p, arriving, leaving, of, rows, n, loop, corner0, corner1, free, with
         j, missed = good + 1, 0
         while j < most_end and missed < MISSES:
             missed += 1
-            does, _ = goes(p, run, i0, j, n, t0, arriving[j], of, rows, within, corner0, corner1, free, u, c)
+            does, _ = fits_between(p, run, i0, j, n, t0, arriving[j], of, rows, within, corner0, corner1, free, u, c)
             if does:
                 good, missed = j, 0
                 best[:] = c

@@ -30,7 +30,7 @@ def is_inside(winding, evenodd):
     "Tuple((b1[::1], i8[::1], i8[::1], b1))(i8, b1, b1[::1], i8[::1], i8[::1], i8[::1], i8[::1], i8[::1], i8[::1],"
     " i8[::1], i8)"
 )
-def covers(how, listed, evenodd, before, cycle, outside, parent, entry_begin, who, net, cycles):
+def face_winding_numbers(how, listed, evenodd, before, cycle, outside, parent, entry_begin, who, net, cycles):
     """For each cycle of half-edges, whether the face that it bounds is of the result; where listed, also the first
     place (C+1,) in the list of the operands that cover it; and whether all is of one piece: every face reached, and
     both sides of every edge differing by exactly what runs along it.

@@ -7,7 +7,7 @@ from functools import cached_property
 
 import numpy as np
 
-from ..parallel import shared_out
+from ..parallel import parallel_map
 from ..path import CUBIC, Path
 from ..proximity.chord_grid import curve_table
 
@@ -80,7 +80,7 @@ def parts_of(path: Path, within_mm: float | None = None) -> Parts:
         )
         return table, owner + first, np.diff(begin), off
 
-    done = shared_out(work, np.ones(path.segment_count), WORTH_SHARING)
+    done = parallel_map(work, np.ones(path.segment_count), WORTH_SHARING)
     table, owner, count, off = (np.concatenate(each) for each in zip(*done, strict=True))
     begin = np.concatenate([[0], np.cumsum(count)])
     start = begin[path.start]

@@ -12,7 +12,7 @@ from dataclasses import dataclass, replace
 import numpy as np
 
 from ..intersect import meetings
-from ..parallel import shared_out
+from ..parallel import parallel_map
 from ..path import CUBIC, Path
 from .parts import Parts
 
@@ -65,7 +65,7 @@ def trace(parts: Parts, distance_mm: float, side: str) -> Traced:
     def work(first: int, last: int) -> tuple:
         return trimmed(pieces[first:last], what[first:last], parts.table, *tree, distance_mm, inside), first
 
-    done = shared_out(work, np.ones(len(pieces)), WORTH_SHARING)
+    done = parallel_map(work, np.ones(len(pieces)), WORTH_SHARING)
     owner = np.concatenate([part[0] + first for part, first in done])
     shares, roomy = np.concatenate([part[1] for part, _ in done]), all(part[2] for part, _ in done)
     rows = cut_out(pieces, owner, shares)
@@ -162,7 +162,7 @@ def _fitted(traced: Traced, within_mm: np.ndarray) -> tuple[Path, np.ndarray]:
         part = refitted(rows, plain, start[first : last + 1] - a, whole[first:last], within, KEEP_MM)
         return *part[:3], np.diff(part[3]), part[4] + a
 
-    done = shared_out(work, np.diff(start), WORTH_SHARING)
+    done = parallel_map(work, np.diff(start), WORTH_SHARING)
     ctrl, kind, bulge, count, source = (np.concatenate(each) for each in zip(*done, strict=True))
     ends = np.concatenate([[0], np.cumsum(count)])[np.searchsorted(outline, np.arange(len(traced.start)))]
     return Path(ctrl, kind, bulge, ends, np.ones(len(ends) - 1, bool)), source

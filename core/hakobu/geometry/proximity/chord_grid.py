@@ -9,7 +9,7 @@ from weakref import ref
 import numpy as np
 
 from ..arcs import centre_and_radius
-from ..parallel import shared_out
+from ..parallel import parallel_map
 from ..path import ARC, LINE, Path
 from ..tolerances import STRAIGHT_BULGE
 
@@ -82,12 +82,12 @@ class Search:
         from .kernels.chord_pairs import near_chords
 
         def work(first: int, last: int) -> int:
-            return near_chords(*self._asked, first, last, 0)[3]
+            return near_chords(*self._search_arguments, first, last, 0)[3]
 
-        return sum(shared_out(work, np.diff(self.cells[:: self.frame[3]]) + 1.0, WORTH_SHARING))
+        return sum(parallel_map(work, np.diff(self.cells[:: self.frame[3]]) + 1.0, WORTH_SHARING))
 
     @property
-    def _asked(self) -> tuple:
+    def _search_arguments(self) -> tuple:
         tables = (self.table, self.box, self.owner, self.begin, self.following, self.group, self.cells, self.member)
         return (*tables, self.slanting, self.near_mm, *self.frame)
 
@@ -99,11 +99,11 @@ class Search:
 
         def work(first: int, last: int) -> list[np.ndarray]:
             most = int(many[first:last].sum()) + 1000
-            asked = (*self._asked, first, last)
-            *listed, found = near_chords(*asked, most)
-            return near_chords(*asked, found)[:3] if found > most else listed
+            arguments = (*self._search_arguments, first, last)
+            *listed, found = near_chords(*arguments, most)
+            return near_chords(*arguments, found)[:3] if found > most else listed
 
-        done = shared_out(work, many + 1.0, WORTH_SHARING)
+        done = parallel_map(work, many + 1.0, WORTH_SHARING)
         return tuple(np.concatenate(each) for each in zip(*done, strict=True)) if len(done) > 1 else tuple(done[0])
 
 

@@ -7,7 +7,7 @@ from functools import cached_property, lru_cache
 
 import numpy as np
 
-from ...geometry.parallel import shared_out
+from ...geometry.parallel import parallel_map
 from ...model.lab import to_lab
 from ..outlines.edge_blur import GENTLE_COUNT, SEEN, Softness, softness
 from .components import Components, components
@@ -44,11 +44,11 @@ def labelled(rgb: np.ndarray, colours: np.ndarray, noise: float, smallest_px: fl
 
     rows = np.full(len(rgb), float(rgb.shape[1]))
     labels, table = np.empty(rgb.shape[:2], np.uint8), _table(colours)
-    shared_out(lambda a, b: pixel_labels.nearest_labels(rgb, table, a, b, labels), rows, WORTH_PIXELS)
+    parallel_map(lambda a, b: pixel_labels.nearest_labels(rgb, table, a, b, labels), rows, WORTH_PIXELS)
     soft = softness(rgb, labels, colours @ SEEN)
     tolerance = float(max(NOISES * noise, LEAST))
     picture, own, sure = _seen(rgb, colours, labels, tolerance, GENTLE_COUNT if soft.gentle_colour else 1.0)
-    shared_out(lambda a, b: pixel_labels.settle(picture, own, labels, sure, a, b), rows, WORTH_PIXELS)
+    parallel_map(lambda a, b: pixel_labels.settle(picture, own, labels, sure, a, b), rows, WORTH_PIXELS)
     without_fringes(labels, picture, own, soft.gentle_colour)
     gone = _absorbed(labels, smallest_px)
     return Labelled(labels, picture, own, gone, soft)
@@ -96,9 +96,11 @@ def _seen(rgb: np.ndarray, colours: np.ndarray, labels: np.ndarray, tolerance: f
     picture, sure = np.empty(rgb.shape, np.float32), np.empty(labels.shape, bool)
     own = (colours @ SEEN) * (1.0, count, count)
     rows = np.full(len(rgb), float(rgb.shape[1]))
-    shared_out(lambda a, b: pixel_labels.seen(rgb, count, a, b, picture), rows, WORTH_PIXELS)
+    parallel_map(lambda a, b: pixel_labels.seen(rgb, count, a, b, picture), rows, WORTH_PIXELS)
     flat, nearest = rgb.reshape(len(rgb), -1), np.tile(colours.round().astype(np.uint8), pixel_labels.TOGETHER)
-    shared_out(
-        lambda a, b: pixel_labels.told(flat, nearest, picture, own, tolerance, a, b, labels, sure), rows, WORTH_PIXELS
+    parallel_map(
+        lambda a, b: pixel_labels.label_pixels(flat, nearest, picture, own, tolerance, a, b, labels, sure),
+        rows,
+        WORTH_PIXELS,
     )
     return picture, own, sure

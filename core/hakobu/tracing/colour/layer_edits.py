@@ -10,7 +10,7 @@ import numpy as np
 from ...errors import BadRequest
 from ...geometry import Path, bounds
 from ...model.lab import to_lab
-from ..options import Asked, Found, FoundLayer, FoundPiece, View, at_place, rgb_of
+from ..options import FoundLayer, FoundPiece, TraceOptions, TraceResult, View, at_place, rgb_of
 
 #: A colour is meant by one that is no farther from it in CIELAB: the number of colours may have moved it (common
 #: practice).
@@ -19,7 +19,7 @@ MEANT = 20.0
 SAME = 3.0
 
 
-def sorted_out(found: Found, view: View, asked: Asked) -> Found:
+def sorted_out(found: TraceResult, view: View, asked: TraceOptions) -> TraceResult:
     """Raises BadRequest where a wish cannot be read. A wish for a colour that is not there is told in the notes."""
     layers, pieces = list(found.layers), list(found.pieces)
     notes: list[str] = []
@@ -51,7 +51,7 @@ def sorted_out(found: Found, view: View, asked: Asked) -> Found:
     return replace(found, layers=tuple(layers), pieces=tuple(pieces), notes=(*found.notes, *notes))
 
 
-def underlapped(found: Found, by_mm: float) -> Found:
+def underlapped(found: TraceResult, by_mm: float) -> TraceResult:
     """Pieces that go on by so much under those of higher layers, which lie on them."""
     from ...geometry.boolean import intersection, union
     from ...geometry.offset import offset

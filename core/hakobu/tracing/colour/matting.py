@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import numpy as np
 
-from ...geometry.parallel import shared_out
+from ...geometry.parallel import parallel_map
 
 #: Pixels to each side of an edge among which what lies beside it is itself.
 ABOUT_PX = 2
@@ -28,7 +28,7 @@ def _shares(off: np.ndarray, tolerance: float, inverse: bool) -> np.ndarray:
     from .kernels.matting import shares
 
     out, least = np.empty_like(off), np.float32(max(tolerance, 1e-6))
-    shared_out(lambda a, b: shares(off, least, ABOUT_PX, inverse, a, b, out), _cost(off), WORTH_PIXELS)
+    parallel_map(lambda a, b: shares(off, least, ABOUT_PX, inverse, a, b, out), _cost(off), WORTH_PIXELS)
     return out
 
 
@@ -38,7 +38,7 @@ def distance(rgb: np.ndarray, colour: np.ndarray) -> tuple[np.ndarray, float]:
 
     off = np.empty(rgb.shape[:2], np.float32)
     colour = np.asarray(colour, np.float32)
-    found = shared_out(lambda a, b: distances(rgb, colour, a, b, off), _cost(off), WORTH_PIXELS)
+    found = parallel_map(lambda a, b: distances(rgb, colour, a, b, off), _cost(off), WORTH_PIXELS)
     return off, float(max(found))
 
 

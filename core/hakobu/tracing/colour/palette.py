@@ -7,7 +7,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from ...geometry.parallel import shared_out
+from ...geometry.parallel import parallel_map
 from ...model.lab import to_lab, to_rgb
 from ..order_statistics import quantile
 
@@ -62,7 +62,7 @@ def find_palette(rgb: np.ndarray, count: int | None = None) -> Palette:
         if grown is None:
             break
         colours, weights = grown
-    colours, weights = _settled(lab, pixels, colours)
+    colours, weights = _merge_peaks(lab, pixels, colours)
     order = np.argsort(-weights, kind="stable")
     return Palette(to_rgb(colours[order]), weights[order] / max(weights.sum(), 1), noise)
 
@@ -85,7 +85,7 @@ def _nines(rgb: np.ndarray) -> tuple[np.ndarray, np.ndarray]:
         return every, np.zeros(len(every), np.uint16)
     flat = np.ascontiguousarray(rgb).reshape(height, -1)
     rows = np.arange(1, height - 1, step)
-    parts = shared_out(
+    parts = parallel_map(
         lambda a, b: flat_sums(flat, step, rows[a], rows[b - 1] + 1), np.full(len(rows), width / step), WORTH_PIXELS
     )
     return tuple(np.concatenate([part[i] for part in parts]) for i in range(2))
@@ -211,7 +211,7 @@ def _split(
     return colours, np.append(np.delete(weights, worst), [heavy[one].sum(), heavy[~one].sum()])
 
 
-def _settled(lab: np.ndarray, pixels: np.ndarray, colours: np.ndarray) -> tuple[np.ndarray, np.ndarray]:
+def _merge_peaks(lab: np.ndarray, pixels: np.ndarray, colours: np.ndarray) -> tuple[np.ndarray, np.ndarray]:
     """Each colour moved to the middle of the pixels nearest to it (Lloyd 1982), of those near enough not to be dirt."""
     weights = np.zeros(len(colours))
     for _ in range(3):

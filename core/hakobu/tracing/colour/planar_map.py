@@ -7,7 +7,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from ...geometry import Path, fit
-from ...geometry.parallel import shared_out
+from ...geometry.parallel import parallel_map
 from ..outlines.fit_input import made_ready
 from ..outlines.outlines import MOST_ROUGH, joined, refuse_noise, roughness_of
 from ..tangent_directions import turned
@@ -75,7 +75,7 @@ def areas_of(seen: Labelled, noise: float, matrix: tuple, smoothness_mm: float) 
             gentle,
         )
 
-    parts = shared_out(place, np.diff(start).astype(float), WORTH_CRACKS)
+    parts = parallel_map(place, np.diff(start).astype(float), WORTH_CRACKS)
     points, at = joined(parts)
     noises = _noises_of(points, at, about)
     nodes, places = _meeting(points, at, about, blur, noises)
@@ -87,7 +87,7 @@ def areas_of(seen: Labelled, noise: float, matrix: tuple, smoothness_mm: float) 
             nothing, points[i:j], at[a : b + 1] - i, about[a:b], nodes[a:b], places, np.full(b - a, blur), noises[a:b]
         )
 
-    parts = shared_out(finish, np.diff(at).astype(float) + 1, WORTH_CRACKS)
+    parts = parallel_map(finish, np.diff(at).astype(float) + 1, WORTH_CRACKS)
     points, at = joined(parts)
     corner, closed = np.concatenate([part[2] for part in parts]), nodes[:, 0] < 0
     ready, at, corner, direction = made_ready(points, at, corner, closed, noises, WAVES if gentle else 1.0)

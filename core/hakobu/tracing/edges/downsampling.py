@@ -10,7 +10,7 @@ from functools import partial
 
 import numpy as np
 
-from ...geometry.parallel import shared_out
+from ...geometry.parallel import parallel_map
 from ..order_statistics import quantile
 from .greyscale import MOST_LEVEL, WORTH_PIXELS, from_levels, half_of, quarter_of
 
@@ -43,7 +43,7 @@ def _halved_with_runs(grey: np.ndarray, threshold: float) -> tuple[np.ndarray, l
 
     small = half_of(grey)
     work = partial(halve_and_find_runs, grey, small, quarter_of(grey), threshold)
-    return small, shared_out(work, np.full(len(small), 2.0 * grey.shape[1]), WORTH_PIXELS)
+    return small, parallel_map(work, np.full(len(small), 2.0 * grey.shape[1]), WORTH_PIXELS)
 
 
 def steepest_step(grey: np.ndarray, threshold: float) -> float:

@@ -6,7 +6,7 @@ from functools import partial
 
 import numpy as np
 
-from ...geometry.parallel import shared_out
+from ...geometry.parallel import parallel_map
 from ...model.pixels import with_dark_ink
 
 #: Pixels that are worth a thread of their own.
@@ -25,7 +25,7 @@ def luma_over_white(picture: np.ndarray) -> np.ndarray:
     picture = np.ascontiguousarray(with_dark_ink(picture))
     grey = np.empty(picture.shape[:2], np.float32)
     rows = np.full(len(grey), float(grey.shape[1]))
-    shared_out(lambda a, b: looks(picture, LUMA / 255, a, b, grey), rows, WORTH_PIXELS)
+    parallel_map(lambda a, b: looks(picture, LUMA / 255, a, b, grey), rows, WORTH_PIXELS)
     return grey
 
 
@@ -52,7 +52,7 @@ def levels(grey: np.ndarray) -> np.ndarray:
 
     grey = np.ascontiguousarray(grey)
     rows = np.full(len(grey), float(grey.shape[1]))
-    return sum(shared_out(lambda a, b: counted(grey, a, b), rows, WORTH_PIXELS))
+    return sum(parallel_map(lambda a, b: counted(grey, a, b), rows, WORTH_PIXELS))
 
 
 def halved(grey: np.ndarray, times: int = 1) -> np.ndarray:
@@ -64,7 +64,7 @@ def halved(grey: np.ndarray, times: int = 1) -> np.ndarray:
     for _ in range(times):
         small = half_of(grey)
         work = partial(halve, grey, small, quarter_of(grey))
-        shared_out(work, np.full(len(small), 2.0 * grey.shape[1]), WORTH_PIXELS)
+        parallel_map(work, np.full(len(small), 2.0 * grey.shape[1]), WORTH_PIXELS)
         grey = small
     return grey
 

@@ -7,7 +7,7 @@ from functools import partial
 
 import numpy as np
 
-from ...geometry.parallel import shared_out
+from ...geometry.parallel import parallel_map
 from .greyscale import WORTH_PIXELS
 
 
@@ -36,11 +36,11 @@ def find_regions(grey: np.ndarray, threshold: float, known: list | None = None) 
 
     height, width = grey.shape
     rows = np.full(height, float(width))
-    found = known or shared_out(partial(runs.find_runs, grey, threshold), rows, WORTH_PIXELS)
+    found = known or parallel_map(partial(runs.find_runs, grey, threshold), rows, WORTH_PIXELS)
     begin = np.concatenate([[0], np.cumsum(np.concatenate([counts for counts, _ in found]))])
     left, right, least = np.concatenate([own for _, own in found], axis=1)
     region, count = runs.joined(begin, left, right)
-    area, darkest, dark = runs.measured(grey, begin, left, right, least.view(np.float32), region, count)
+    area, darkest, dark = runs.measure_regions(grey, begin, left, right, least.view(np.float32), region, count)
     seed = np.stack([darkest % width, darkest // width], axis=1)
     return Regions(begin, left, right, region, area, seed, dark)
 

@@ -11,7 +11,7 @@ from ..colour.palette import Palette, find_palette
 from ..edges.greyscale import levels
 from ..edges.otsu import otsu_threshold
 from ..options import View
-from ..prepare.illumination import UNEVEN, evened, unevenness
+from ..prepare.illumination import UNEVEN, flat_field_corrected, unevenness
 from ..skeleton import thinning
 
 #: Pixels that are looked at, at most.
@@ -73,7 +73,7 @@ def looks_of(view: View) -> Looks:
     evened_parted = parted
     if uneven >= UNEVEN:
         # Flat tones are drawn, not shadows; nor is what does not part dark from light better once it is evened.
-        even = replace(small, rgba=np.dstack([evened(small.over_white), small.rgba[..., 3]]), at_hand={})
+        even = replace(small, rgba=np.dstack([flat_field_corrected(small.over_white), small.rgba[..., 3]]), cache={})
         better = _parted(even.grey)[1]
         if better >= parted + EVENED_BETTER and _graded(small, find_palette(small.over_white)) >= SHADED:
             small, evened_parted = even, better
@@ -113,7 +113,7 @@ def _smaller(view: View) -> tuple[View, float]:
     if step <= 1:
         return view, 1.0
     size = max(width // step, 1), max(height // step, 1)
-    return replace(view, rgba=cv2.resize(view.rgba, size, interpolation=cv2.INTER_AREA), at_hand={}), float(step)
+    return replace(view, rgba=cv2.resize(view.rgba, size, interpolation=cv2.INTER_AREA), cache={}), float(step)
 
 
 def _parted(grey: np.ndarray) -> tuple[float, float]:

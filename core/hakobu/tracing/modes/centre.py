@@ -3,17 +3,17 @@
 from __future__ import annotations
 
 from ...geometry.recover import recover
-from ..options import Asked, Found, FoundLayer, FoundPiece, View, without
+from ..options import FoundLayer, FoundPiece, TraceOptions, TraceResult, View, without
 from ..skeleton import centre_lines
 from ..skeleton.solid_areas import parted
-from .dark import INK, chosen, seen_grey, settled
+from .dark import INK, chosen_values, resolve_options, seen_grey
 
 #: What lies no farther off than this lies on it.
 SAME_MM = 0.002
 
 
-def find(view: View, asked: Asked) -> Found:
-    values = settled(view, asked)
+def find(view: View, asked: TraceOptions) -> TraceResult:
+    values = resolve_options(view, asked)
     seen = seen_grey(view, asked)
     grey, fat = seen, None
     if asked.widest_mm is not None:
@@ -31,8 +31,8 @@ def find(view: View, asked: Asked) -> Found:
         pieces = [FoundPiece(f"a:{view.key(r.seed)}", r.path, "areas") for r in traced.regions] + pieces
         specks += traced.specks
     widths = [float(w) for d in made.drawings for w in d.width_mm]
-    figures = chosen(values) | {"line_width_mm": sorted(widths)[len(widths) // 2]}
-    return Found(
+    figures = chosen_values(values) | {"line_width_mm": sorted(widths)[len(widths) // 2]}
+    return TraceResult(
         tuple(layers),
         tuple(without(pieces, view, asked)),
         specks,

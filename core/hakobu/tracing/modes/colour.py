@@ -11,7 +11,7 @@ from ...model.lab import to_lab
 from ..colour.labels import Labelled, labelled
 from ..colour.palette import MOST_COLOURS, Palette, find_palette
 from ..colour.planar_map import Area, areas_of
-from ..options import CLEAR_ALPHA, Asked, Found, FoundLayer, FoundPiece, View, hex_color, without
+from ..options import CLEAR_ALPHA, FoundLayer, FoundPiece, TraceOptions, TraceResult, View, hex_color, without
 from ..outlines import thresholding
 
 #: A colour along so much of the picture's rim is its background.
@@ -35,17 +35,17 @@ class Parted:
     has_ground: bool
 
 
-def parted_by_colour(view: View, asked: Asked) -> Parted:
+def parted_by_colour(view: View, asked: TraceOptions) -> Parted:
     if asked.colours is not None and not 2 <= asked.colours <= MOST_COLOURS:
         raise CannotDo(f"Colours are parted into 2 to {MOST_COLOURS}; {asked.colours} is not.")
     rgb = view.over_white
-    palette = view.once(("palette", asked.colours), lambda: find_palette(rgb, asked.colours))
+    palette = view.memoize(("palette", asked.colours), lambda: find_palette(rgb, asked.colours))
     if len(palette.rgb) < 2:
         raise CannotDo("This picture is one even colour: there is no border in it to find. Bring in another one.")
     smallest = asked.smallest_mm2 if asked.smallest_mm2 is not None else least_area(view)
     smooth = asked.smoothness_mm if asked.smoothness_mm is not None else thresholding.SMOOTH_PX * view.pixel_mm
     colours, smallest_px = np.ascontiguousarray(palette.rgb * 255.0), smallest / view.pixel_mm**2
-    seen = view.once(
+    seen = view.memoize(
         ("labelled", asked.colours, smallest_px),
         lambda: labelled(rgb, colours, palette.noise, smallest_px),
     )
@@ -59,12 +59,12 @@ def parted_by_colour(view: View, asked: Asked) -> Parted:
     return Parted(areas, palette, seen.gone, made.mean_mm, made.max_mm, chosen, ground >= 0)
 
 
-def find(view: View, asked: Asked) -> Found:
+def find(view: View, asked: TraceOptions) -> TraceResult:
     parted = parted_by_colour(view, asked)
     layers, pieces = _laid(view, parted.areas, parted.palette)
     pieces = without(pieces, view, asked)
     whole = f" of {len(parted.palette.rgb)}" if parted.has_ground else ""
-    return Found(
+    return TraceResult(
         tuple(layers),
         tuple(pieces),
         parted.specks,
@@ -100,7 +100,7 @@ def _ring(labels: np.ndarray, depth: int) -> int:
     return int(count.argmax()) if count.max() >= RIM_SHARE * count.sum() else -1
 
 
-def _kept_areas(view: View, seen: Labelled, asked: Asked) -> set[int]:
+def _kept_areas(view: View, seen: Labelled, asked: TraceOptions) -> set[int]:
     """The numbers of the regions that lie at places to be kept."""
     if not asked.kept:
         return set()

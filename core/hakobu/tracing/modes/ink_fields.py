@@ -7,7 +7,7 @@ import numpy as np
 from ...errors import CannotDo
 from ...geometry import Path, signed_areas
 from ...model.lab import to_lab
-from ..options import Asked, Found, FoundLayer, FoundPiece, View, hex_color, without
+from ..options import FoundLayer, FoundPiece, TraceOptions, TraceResult, View, hex_color, without
 from .colour import parted_by_colour
 
 #: Colours no farther than this from the darkest in CIELAB are ink too: it is never quite even (common practice).
@@ -16,7 +16,7 @@ INK_REACH = 14.0
 INK_LIGHTEST = 55.0
 
 
-def find(view: View, asked: Asked) -> Found:
+def find(view: View, asked: TraceOptions) -> TraceResult:
     parted = parted_by_colour(view, asked)
     lab = to_lab(parted.palette.rgb)
     darkest = int(lab[:, 0].argmin())
@@ -47,7 +47,7 @@ def find(view: View, asked: Asked) -> Found:
         found_layers, found = (ink_layer, *layers), (FoundPiece("ink", silhouette, "ink"), *pieces)
     else:
         found_layers, found = (*layers, ink_layer), (*pieces, FoundPiece("ink", ink, "ink"))
-    return Found(
+    return TraceResult(
         found_layers,
         tuple(found),
         parted.specks,

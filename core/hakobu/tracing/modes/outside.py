@@ -7,7 +7,7 @@ import numpy as np
 from ...errors import CannotDo
 from ...geometry import Path, signed_areas
 from ..colour.matting import distance, share_like
-from ..options import Asked, Found, FoundLayer, FoundPiece, View, filled, without
+from ..options import FoundLayer, FoundPiece, TraceOptions, TraceResult, View, filled, without
 from ..outlines import thresholding
 from .colour import least_area
 
@@ -17,7 +17,7 @@ LINE = "#c0392b"
 LEAST_MM2 = 1.0
 
 
-def find(view: View, asked: Asked) -> Found:
+def find(view: View, asked: TraceOptions) -> TraceResult:
     smallest = asked.smallest_mm2 if asked.smallest_mm2 is not None else max(least_area(view), LEAST_MM2)
     smooth = asked.smoothness_mm if asked.smoothness_mm is not None else thresholding.SMOOTH_PX * view.pixel_mm
     ground = _ground(view, asked)
@@ -34,7 +34,7 @@ def find(view: View, asked: Asked) -> Found:
     if not pieces:
         raise CannotDo("Nothing is left of the outline at this distance inwards: make it smaller.")
     by = "marks" if asked.inside else "its transparency" if view.has_clear_background else "its background"
-    return Found(
+    return TraceResult(
         (FoundLayer("outside", "Cut line", LINE),),
         tuple(pieces),
         traced.specks,
@@ -46,14 +46,14 @@ def find(view: View, asked: Asked) -> Found:
     )
 
 
-def _ground(view: View, asked: Asked) -> np.ndarray:
+def _ground(view: View, asked: TraceOptions) -> np.ndarray:
     """How much of each pixel is not the subject that is marked, or the background where none is."""
     if not asked.inside:
-        return view.once(("ground", asked.tolerance), lambda: ground_of(view, asked.tolerance))
+        return view.memoize(("ground", asked.tolerance), lambda: ground_of(view, asked.tolerance))
     from ..colour.foreground import subject_share
 
     marks = view.own(asked.inside), view.own(asked.beyond)
-    return view.once(("subject", *marks), lambda: 1 - subject_share(view.over_white, *marks))
+    return view.memoize(("subject", *marks), lambda: 1 - subject_share(view.over_white, *marks))
 
 
 def ground_of(view: View, tolerance: float) -> np.ndarray:

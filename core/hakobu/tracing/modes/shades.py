@@ -8,14 +8,14 @@ from ...errors import CannotDo
 from ..colour.labels import Labelled
 from ..colour.planar_map import areas_of
 from ..edges.greyscale import levels
-from ..options import Asked, Found, FoundLayer, FoundPiece, View, hex_color, without
+from ..options import FoundLayer, FoundPiece, TraceOptions, TraceResult, View, hex_color, without
 from ..outlines import thresholding
 from .colour import least_area
 
 FEWEST, MOST = 2, 12
 
 
-def find(view: View, asked: Asked) -> Found:
+def find(view: View, asked: TraceOptions) -> TraceResult:
     if not FEWEST <= asked.shades <= MOST:
         raise CannotDo(f"Brightness is parted into {FEWEST} to {MOST} shades; {asked.shades} is not.")
     marks, middles = steps(levels(view.grey), asked.shades)
@@ -33,7 +33,7 @@ def find(view: View, asked: Asked) -> Found:
         for area in made.areas
         if f"shade-{area.label}" in kept
     ]
-    return Found(
+    return TraceResult(
         layers, tuple(without(pieces, view, asked)), gone, made.mean_mm, made.max_mm, chosen, _title(len(middles))
     )
 
@@ -68,7 +68,7 @@ def _banded(levels: np.ndarray, marks: np.ndarray, middles: np.ndarray, smallest
     return seen, seen.gone
 
 
-def _nested(view, asked, marks, middles, smooth, smallest, chosen) -> Found:
+def _nested(view, asked, marks, middles, smooth, smallest, chosen) -> TraceResult:
     """Each shade with all that is darker: the lightest lies lowest."""
     pieces, specks, mean, most = [], 0, [], 0.0
     layers = _layers(middles, len(marks))[::-1]
@@ -79,7 +79,7 @@ def _nested(view, asked, marks, middles, smooth, smallest, chosen) -> Found:
         mean.append(traced.mean_mm)
         most = max(most, traced.max_mm)
     made = tuple(without(pieces, view, asked))
-    return Found(tuple(layers), made, specks, float(np.mean(mean)), most, chosen, _title(len(middles)))
+    return TraceResult(tuple(layers), made, specks, float(np.mean(mean)), most, chosen, _title(len(middles)))
 
 
 def _layers(middles: np.ndarray, count: int) -> tuple[FoundLayer, ...]:

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import numpy as np
 
-from ...geometry.parallel import shared_out
+from ...geometry.parallel import parallel_map
 
 #: Points that are worth a thread of their own.
 WORTH_POINTS = 1_500
@@ -29,7 +29,7 @@ def made_ready(
     def work(a: int, b: int) -> tuple:
         return fit_input.made_ready(own, marks, ends, noise, open_ends, waves, a, b)
 
-    parts = shared_out(work, (ends[:, 1] - ends[:, 0]).astype(float), WORTH_POINTS)
+    parts = parallel_map(work, (ends[:, 1] - ends[:, 0]).astype(float), WORTH_POINTS)
     out, mark, direction, counts = (np.concatenate(of) for of in zip(*parts, strict=True))
     begin = np.concatenate([[0], np.cumsum(counts)])[begun]
     small = closed & (np.diff(begin) < 3)

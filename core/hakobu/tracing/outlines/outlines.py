@@ -7,7 +7,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from ...errors import CannotDo
-from ...geometry.parallel import in_turns, shared_out
+from ...geometry.parallel import parallel_map, work_queue
 from ..corners.far_corners import drawn_back, without_mistakes
 from ..edges.regions import Regions, find_regions, regions_at
 from ..order_statistics import quantile
@@ -158,9 +158,11 @@ def placed_outlines(grey: np.ndarray, chains: tuple, threshold: float) -> tuple:
 
     def place(a: int, b: int) -> tuple:
         i, j = start[a], start[b]
-        return subpixel_edges.placed(grey, rows[i:j], columns[i:j], ways[i:j], start[a : b + 1] - i, levels[a:b], dead)
+        return subpixel_edges.place_edges(
+            grey, rows[i:j], columns[i:j], ways[i:j], start[a : b + 1] - i, levels[a:b], dead
+        )
 
-    parts = shared_out(place, cost, WORTH_POINTS) if len(cost) else []
+    parts = parallel_map(place, cost, WORTH_POINTS) if len(cost) else []
     points, begin = joined(parts)
     straight_edges = sum(part[4] for part in parts)
     soft = sum(part[3] for part in parts) / straight_edges if straight_edges else 0.0
@@ -207,11 +209,11 @@ def _finished(
         points, begin, pinned = border_ends.rimmed(grey, points, begin, outermost, levels, blur, noise)
     known_points, known_begin = points, begin
     cost = np.diff(begin).astype(float)
-    looked = shared_out(look, cost, WORTH_POINTS)
+    looked = parallel_map(look, cost, WORTH_POINTS)
     run, at, known = (np.concatenate([part[i] for part in looked]) for i in (0, 1, 3))
     first = _counted([part[2] for part in looked])
-    in_turns(find, len(at), TOGETHER)
-    parts = shared_out(finish, cost, WORTH_POINTS)
+    work_queue(find, len(at), TOGETHER)
+    parts = parallel_map(finish, cost, WORTH_POINTS)
     points, begin = joined(parts)
     corner, count = np.concatenate([part[2] for part in parts]), len(begin) - 1
     points = drawn_back(grey, points, begin, corner, levels)

@@ -47,7 +47,7 @@ def unevenness(grey: np.ndarray) -> float:
     return float(1 - light.min() / light.max())
 
 
-def evened(rgb: np.ndarray) -> np.ndarray:
+def flat_field_corrected(rgb: np.ndarray) -> np.ndarray:
     """The picture rgb (H, W, 3) uint8 as it would look in the best of its light everywhere."""
     import cv2
 

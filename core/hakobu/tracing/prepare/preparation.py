@@ -8,7 +8,7 @@ import numpy as np
 
 from ...errors import CannotDo
 from ..options import View
-from .illumination import evened
+from .illumination import flat_field_corrected
 
 #: A part of a picture has so many pixels along each side, at least.
 LEAST_PX = 4
@@ -35,11 +35,11 @@ def prepared(view: View, how: Preparing) -> View:
     if how.turned_degrees:
         view = turned(view, how.turned_degrees)
     if how.even_light:
-        view = replace(view, at_hand={}, rgba=_with_colours(view, evened(view.over_white)))
+        view = replace(view, cache={}, rgba=_with_colours(view, flat_field_corrected(view.over_white)))
     if how.calmed:
-        view = replace(view, at_hand={}, rgba=_with_colours(view, calmed(view.over_white)))
+        view = replace(view, cache={}, rgba=_with_colours(view, denoise(view.over_white)))
     if how.inverted:
-        view = replace(view, at_hand={}, rgba=_with_colours(view, 255 - view.over_white))
+        view = replace(view, cache={}, rgba=_with_colours(view, 255 - view.over_white))
     return view
 
 
@@ -77,7 +77,7 @@ def turned(view: View, degrees: float) -> View:
     return replace(view, matrix=(own[0, 0], own[1, 0], own[0, 1], own[1, 1], shift[0], shift[1]))
 
 
-def calmed(rgb: np.ndarray) -> np.ndarray:
+def denoise(rgb: np.ndarray) -> np.ndarray:
     """Noise and the ringing of compression smoothed, edges and corners kept: each pixel the mean of those about it that
     are like it (bilateral filter: Tomasi and Manduchi 1998), by how much pixels differ where the picture is even."""
     import cv2

@@ -10,7 +10,7 @@ import numpy as np
 
 from ...errors import BadRequest, CannotDo
 from ...geometry import Path, bounds, transform, translation
-from ..options import Asked, Found, FoundPiece, View
+from ..options import FoundPiece, TraceOptions, TraceResult, View
 
 
 @dataclass(frozen=True)
@@ -27,10 +27,10 @@ class Placing:
     within: Sequence[Path] = ()
 
 
-Find = Callable[[View, Asked], Found]
+Find = Callable[[View, TraceOptions], TraceResult]
 
 
-def placed(view: View, find: Find, asked: Asked, how: Placing) -> Found:
+def place_result(view: View, find: Find, asked: TraceOptions, how: Placing) -> TraceResult:
     """What `find` finds in the view, at its true size and place; a reference is dropped. Raises CannotDo where nothing
     is left."""
     notes: tuple[str, ...] = ()
@@ -39,7 +39,7 @@ def placed(view: View, find: Find, asked: Asked, how: Placing) -> Found:
     if how.reference:
         from .reference import parse_reference, scaled_by
 
-        scaled = view.once(("scaled", how.reference), lambda: scaled_by(view, parse_reference(how.reference)))
+        scaled = view.memoize(("scaled", how.reference), lambda: scaled_by(view, parse_reference(how.reference)))
         view = scaled.view
         middle = scaled.middle[0] + view.origin[0], scaled.middle[1] + view.origin[1]
         asked = replace(asked, dropped=(*asked.dropped, middle))
@@ -51,7 +51,7 @@ def placed(view: View, find: Find, asked: Asked, how: Placing) -> Found:
         view = _enlarged(view, how.apart_mm / _apart(view, how.ends))
     found = _left(find(view, asked))
     if how.width_mm is not None or how.height_mm is not None:
-        view, found = _sized(view, found, find, asked, how)
+        view, found = _scale_to_size(view, found, find, asked, how)
     pieces = list(found.pieces)
     matrix = view.matrix
     if how.mirrored:
@@ -76,7 +76,7 @@ def _affine(matrix: tuple[float, ...]) -> np.ndarray:
     return np.array([[a, c, e], [b, d, f], [0, 0, 1]])
 
 
-def _left(found: Found) -> Found:
+def _left(found: TraceResult) -> TraceResult:
     if not found.pieces:
         raise CannotDo("Nothing is left of what was found: keep smaller bits, or less of the background away.")
     return found
@@ -99,7 +99,9 @@ def _enlarged(view: View, factor: float) -> View:
     return replace(view, matrix=(a * factor, b * factor, c * factor, d * factor, e, f))
 
 
-def _sized(view: View, found: Found, find: Find, asked: Asked, how: Placing) -> tuple[View, Found]:
+def _scale_to_size(
+    view: View, found: TraceResult, find: Find, asked: TraceOptions, how: Placing
+) -> tuple[View, TraceResult]:
     """What is found once the picture is of the size at which that is as wide, or as high, as it is to be: distances in
     mm then mean what they say."""
     for _ in range(2):
@@ -154,7 +156,7 @@ def _onto(
     return moved, (a, b, c, d, e + float(by[0]), f + float(by[1])), ("laid onto the middle of the pieces",)
 
 
-def _within(pieces: list[FoundPiece], found: Found, shapes: Sequence[Path]) -> list[FoundPiece]:
+def _within(pieces: list[FoundPiece], found: TraceResult, shapes: Sequence[Path]) -> list[FoundPiece]:
     from ...geometry.boolean import cut_lines, intersection, union
 
     area = union(*shapes).path

@@ -9,7 +9,7 @@ import numpy as np
 
 from ...errors import CannotDo
 from ...geometry import Path, fit
-from ...geometry.parallel import shared_out
+from ...geometry.parallel import parallel_map
 from ..colour.backgrounds import on_one_ground
 from ..edges.regions import find_regions
 from ..outlines.fit_input import made_ready
@@ -151,9 +151,9 @@ def _skeleton(
         i, j = start[a], start[b]
         own, at = start[a : b + 1] - i, ends[a:b]
         found = ridges.middle_points(grey, rows[i:j], columns[i:j], own, at, *levels)
-        return line_widths.measured(grey, pixels[i:j], *found, own, at, *levels)
+        return line_widths.measure_widths(grey, pixels[i:j], *found, own, at, *levels)
 
-    parts = shared_out(measure, np.diff(start).astype(float), WORTH_POINTS)
+    parts = parallel_map(measure, np.diff(start).astype(float), WORTH_POINTS)
     points, widths_of, true = (np.concatenate([part[i] for part in parts]) for i in range(3))
     branches = []
     for (i, j), pair, (width, within, pen) in zip(

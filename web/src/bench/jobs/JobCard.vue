@@ -24,13 +24,35 @@ const { naming, name, field, rename, named } = useRenaming(
 
 <template>
   <li class="job" :class="{ picked }">
-    <component :is="job.deleted ? 'div' : 'router-link'" :to="job.deleted ? undefined : address" class="picture" tabindex="-1" aria-hidden="true">
+    <component
+      :is="job.deleted ? 'div' : 'router-link'"
+      :to="job.deleted ? undefined : address"
+      class="picture"
+      tabindex="-1"
+      aria-hidden="true"
+    >
       <SketchPicture :document="job.document" :job="job.id" />
     </component>
-    <label class="pick"><input type="checkbox" :checked="picked" :aria-label="w.select(job.name)" @change="list.select(job.id, ($event.target as HTMLInputElement).checked)" /></label>
+    <label class="pick"
+      ><input
+        type="checkbox"
+        :checked="picked"
+        :aria-label="w.select(job.name)"
+        @change="list.select(job.id, ($event.target as HTMLInputElement).checked)"
+    /></label>
     <div class="about">
       <div class="head">
-        <input v-if="naming" ref="field" v-model="name" class="name" maxlength="120" :aria-label="words.top.name" @keydown.enter="named" @keydown.esc.stop="naming = false" @blur="named" />
+        <input
+          v-if="naming"
+          ref="field"
+          v-model="name"
+          class="name"
+          maxlength="120"
+          :aria-label="words.top.name"
+          @keydown.enter="named"
+          @keydown.esc.stop="naming = false"
+          @blur="named"
+        />
         <h2 v-else>
           <span v-if="job.deleted">{{ job.name }}</span>
           <router-link v-else :to="address">{{ job.name }}</router-link>
@@ -41,9 +63,15 @@ const { naming, name, field, rename, named } = useRenaming(
             <button v-bind="menu" class="more" :aria-label="w.more(job.name)"><v-icon :icon="mdiDotsVertical" size="18" /></button>
           </template>
           <ul class="menu">
-            <li><button @click="rename">{{ w.rename }}</button></li>
-            <li><button @click="list.copy(job.id, words.jobs.copyName(job.name).slice(0, 120))">{{ w.copy }}</button></li>
-            <li><button @click="list.remove([job.id])">{{ w.remove }}</button></li>
+            <li>
+              <button @click="rename">{{ w.rename }}</button>
+            </li>
+            <li>
+              <button @click="list.copy(job.id, words.jobs.copyName(job.name).slice(0, 120))">{{ w.copy }}</button>
+            </li>
+            <li>
+              <button @click="list.remove([job.id])">{{ w.remove }}</button>
+            </li>
           </ul>
         </v-menu>
       </div>

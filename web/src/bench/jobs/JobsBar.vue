@@ -17,9 +17,19 @@ const all = computed(() => !!list.jobs?.length && chosen.value.length === list.j
   <div class="bar" role="search">
     <label class="find">
       <v-icon :icon="mdiMagnify" size="18" aria-hidden="true" />
-      <input type="search" :value="list.asked.search" :placeholder="w.search" :aria-label="w.search" @input="list.search(($event.target as HTMLInputElement).value)" />
+      <input
+        type="search"
+        :value="list.asked.search"
+        :placeholder="w.search"
+        :aria-label="w.search"
+        @input="list.search(($event.target as HTMLInputElement).value)"
+      />
     </label>
-    <select :value="list.asked.sort" :aria-label="w.order" @change="list.show({ sort: ($event.target as HTMLSelectElement).value as Sort })">
+    <select
+      :value="list.asked.sort"
+      :aria-label="w.order"
+      @change="list.show({ sort: ($event.target as HTMLSelectElement).value as Sort })"
+    >
       <option v-for="[id, name] in SORTS" :key="id" :value="id">{{ name }}</option>
     </select>
     <span class="quiet small" role="status">{{ list.asked.deleted ? w.deletedJobs(list.total) : w.total(list.total) }}</span>
@@ -31,7 +41,9 @@ const all = computed(() => !!list.jobs?.length && chosen.value.length === list.j
       <v-btn v-else size="small" variant="outlined" @click="list.remove(chosen)">{{ w.remove }}</v-btn>
     </template>
     <v-btn v-if="list.asked.deleted" size="small" variant="text" @click="list.show({ deleted: false })">{{ w.backToJobs }}</v-btn>
-    <v-btn v-else-if="list.deletedCount" size="small" variant="text" @click="list.show({ deleted: true })">{{ w.showDeleted(list.deletedCount) }}</v-btn>
+    <v-btn v-else-if="list.deletedCount" size="small" variant="text" @click="list.show({ deleted: true })">{{
+      w.showDeleted(list.deletedCount)
+    }}</v-btn>
   </div>
 </template>
 

@@ -38,7 +38,12 @@ function setForm(tag: string, on: boolean) {
 }
 const axes = computed(() => (value('axes') ?? {}) as Record<string, number>)
 
-const letters = computed(() => (draft.shown?.spots.length ? draft.shown.spots.map((one) => ({ key: one.id, said: one.id.replace(/ \d+$/, '') })) : lettersOf(text.value)).slice(0, 60))
+const letters = computed(() =>
+  (draft.shown?.spots.length
+    ? draft.shown.spots.map((one) => ({ key: one.id, said: one.id.replace(/ \d+$/, '') }))
+    : lettersOf(text.value)
+  ).slice(0, 60),
+)
 const moved = computed(() => (value('letters') ?? {}) as Record<string, Moved>)
 const picked = computed({ get: () => draft.spot, set: (key: string) => (draft.spot = key) })
 const MOVES = [
@@ -77,25 +82,56 @@ function takeColumn(typed: string) {
 
 <template>
   <FaceList v-if="draft.choosing === 'face'" :value="String(value('face'))" :text="text" :capitals-mm="capitals" @set="take($event.id)" />
-  <FoldPart v-if="face && (face.forms.length || face.axes.length)" :name="w.ofFace" :set="forms.length > 0 || Object.keys(axes).length > 0" @reset="take(face.id)">
+  <FoldPart
+    v-if="face && (face.forms.length || face.axes.length)"
+    :name="w.ofFace"
+    :set="forms.length > 0 || Object.keys(axes).length > 0"
+    @reset="take(face.id)"
+  >
     <label v-for="axis in face.axes" :key="axis.tag" class="row">
       <span>{{ axis.name }}</span>
-      <input type="range" :min="axis.low" :max="axis.high" step="any" :value="axes[axis.tag] ?? axis.usual" :aria-label="axis.name" @input="set('axes', { ...axes, [axis.tag]: Math.round(Number(($event.target as HTMLInputElement).value)) })" />
+      <input
+        type="range"
+        :min="axis.low"
+        :max="axis.high"
+        step="any"
+        :value="axes[axis.tag] ?? axis.usual"
+        :aria-label="axis.name"
+        @input="set('axes', { ...axes, [axis.tag]: Math.round(Number(($event.target as HTMLInputElement).value)) })"
+      />
     </label>
     <label v-for="form in face.forms" :key="form.tag" class="row">
       <span>{{ form.words }}</span>
       <input type="checkbox" :checked="forms.includes(form.tag)" @change="setForm(form.tag, ($event.target as HTMLInputElement).checked)" />
     </label>
   </FoldPart>
-  <FoldPart v-if="letters.length && !value('each')" :name="w.letters" :set="Object.keys(moved).length > 0" @reset="set('letters', undefined)">
+  <FoldPart
+    v-if="letters.length && !value('each')"
+    :name="w.letters"
+    :set="Object.keys(moved).length > 0"
+    @reset="set('letters', undefined)"
+  >
     <p class="small quiet">{{ w.lettersHint }}</p>
     <div class="letters" role="group" :aria-label="w.letters">
-      <button v-for="one in letters" :key="one.key" :aria-pressed="picked === one.key" :class="{ moved: !!moved[one.key] }" @click="picked = one.key">{{ one.said }}</button>
+      <button
+        v-for="one in letters"
+        :key="one.key"
+        :aria-pressed="picked === one.key"
+        :class="{ moved: !!moved[one.key] }"
+        @click="picked = one.key"
+      >
+        {{ one.said }}
+      </button>
     </div>
     <template v-if="letters.some((one) => one.key === picked)">
       <label v-for="one in MOVES" :key="one.name" class="row">
         <span>{{ w.moves[one.name] }}</span>
-        <TypedField type="number" :step="one.step" :value="String(moved[picked]?.[one.name] ?? one.usual)" @take="move(one.name, String($event))" />
+        <TypedField
+          type="number"
+          :step="one.step"
+          :value="String(moved[picked]?.[one.name] ?? one.usual)"
+          @take="move(one.name, String($event))"
+        />
       </label>
     </template>
   </FoldPart>

@@ -16,7 +16,9 @@ onMounted(() => void faces.look('', 20))
 </script>
 
 <template>
-  <button class="face" :aria-expanded="open" :aria-label="`${label}: ${said}`" @click="draft.choosing = open ? '' : name">{{ said }} <span class="arrow" :class="{ up: open }" aria-hidden="true" /></button>
+  <button class="face" :aria-expanded="open" :aria-label="`${label}: ${said}`" @click="draft.choosing = open ? '' : name">
+    {{ said }} <span class="arrow" :class="{ up: open }" aria-hidden="true" />
+  </button>
 </template>
 
 <style scoped>

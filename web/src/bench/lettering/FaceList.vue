@@ -32,7 +32,8 @@ function view({ box }: FaceShown): string {
   const room = (box[3] - box[1]) * 0.08
   return [box[0] - room, box[1] - room, box[2] - box[0] + 2 * room, box[3] - box[1] + 2 * room].map((n) => n.toFixed(1)).join(' ')
 }
-const thin = ({ judged }: FaceShown) => judged?.thinnest_mm !== null && judged?.thinnest_mm !== undefined && judged.thinnest_mm < (faces.shown?.least_mm ?? 0)
+const thin = ({ judged }: FaceShown) =>
+  judged?.thinnest_mm !== null && judged?.thinnest_mm !== undefined && judged.thinnest_mm < (faces.shown?.least_mm ?? 0)
 function said(face: FaceShown): string[] {
   const { judged } = face
   return [
@@ -41,7 +42,12 @@ function said(face: FaceShown): string[] {
     ...(judged?.counter_mm ? [w.counter(mm(judged.counter_mm))] : []),
   ].filter(Boolean)
 }
-const strokes = (face: FaceShown) => (face.judged?.thinnest_mm ? (thin(face) ? w.tooThin(mm(face.judged.thinnest_mm), mm(faces.shown!.least_mm), faces.shown!.material) : w.thinnest(mm(face.judged.thinnest_mm))) : '')
+const strokes = (face: FaceShown) =>
+  face.judged?.thinnest_mm
+    ? thin(face)
+      ? w.tooThin(mm(face.judged.thinnest_mm), mm(faces.shown!.least_mm), faces.shown!.material)
+      : w.thinnest(mm(face.judged.thinnest_mm))
+    : ''
 const lacks = (face: FaceShown) => (face.lacking.length ? w.lacks(face.lacking.join(' ')) : '')
 const rows = computed(() => faces.shown?.faces ?? [])
 
@@ -64,7 +70,15 @@ async function bring(event: Event) {
     <div class="acts">
       <v-btn size="small" variant="outlined" :loading="faces.bringing" @click="chooser?.click()">{{ w.bring }}</v-btn>
       <v-btn size="small" variant="text" @click="draft.choosing = ''">{{ w.chosen }}</v-btn>
-      <input ref="chooser" class="unseen" type="file" accept=".ttf,.otf,.ttc,.woff,.woff2" tabindex="-1" :aria-label="w.bring" @change="bring" />
+      <input
+        ref="chooser"
+        class="unseen"
+        type="file"
+        accept=".ttf,.otf,.ttc,.woff,.woff2"
+        tabindex="-1"
+        :aria-label="w.bring"
+        @change="bring"
+      />
     </div>
     <p v-if="!rows.length" class="quiet">{{ words.build.working }}</p>
     <ul>

@@ -8,7 +8,18 @@ const rows = computed(() => Math.min(props.value.split('\n').length, 8))
 </script>
 
 <template>
-  <textarea class="words" :rows="rows" :value="value" :aria-label="label" :title="help" :maxlength="most" spellcheck="false" autocomplete="off" dir="auto" @input="emit('set', ($event.target as HTMLTextAreaElement).value)" />
+  <textarea
+    class="words"
+    :rows="rows"
+    :value="value"
+    :aria-label="label"
+    :title="help"
+    :maxlength="most"
+    spellcheck="false"
+    autocomplete="off"
+    dir="auto"
+    @input="emit('set', ($event.target as HTMLTextAreaElement).value)"
+  />
 </template>
 
 <style scoped>

@@ -30,7 +30,11 @@ export function textOf(finding: Pick<Finding, 'id' | 'key' | 'measure'>): TextSe
   }
 }
 
-const plain = (name: string) => name.toLowerCase().replace(/\.(ttf|otf|shx)$/, '').replace(/[^a-z0-9]/g, '')
+const plain = (name: string) =>
+  name
+    .toLowerCase()
+    .replace(/\.(ttf|otf|shx)$/, '')
+    .replace(/[^a-z0-9]/g, '')
 
 /** The face that goes by a name, as the value of a step; nothing where none does. */
 export function faceLike(family: string, faces: Pick<FaceShown, 'id' | 'name'>[]): { face?: string } {

@@ -20,7 +20,12 @@ export function lettersOf(text: string): OneLetter[] {
 }
 
 /** Letters moved by hand with one of them moved otherwise; a value that is as it was anyway is not kept. */
-export function withMoved(letters: Record<string, Moved>, key: string, name: keyof Moved, value: number): Record<string, Moved> | undefined {
+export function withMoved(
+  letters: Record<string, Moved>,
+  key: string,
+  name: keyof Moved,
+  value: number,
+): Record<string, Moved> | undefined {
   const usual = name === 'wide' || name === 'high' ? 1 : 0
   const own: Moved = { ...letters[key], [name]: value }
   if (value === usual) delete own[name]

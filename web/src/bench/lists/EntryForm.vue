@@ -21,6 +21,7 @@ const wrong = (field: Field) => {
   return limits ? w.between(limits.low, limits.high, w.units[field.unit!]) : w.needed
 }
 const formats = computed(() => library.library.formats.filter((format) => format.writes))
+const valueOf = (field: Field) => props.row[field.name] as number | string | null
 function take(field: Field, value: Entry[string]) {
   const said = typeof value === 'boolean' || value === null ? w.fields[field.name] : `${w.fields[field.name]} ${shown(field, value)}`
   // An empty sentence is none; an empty speed is left to the machine.
@@ -61,7 +62,7 @@ function take(field: Field, value: Entry[string]) {
           <RowField
             :class="{ wide: field.control === 'text', long: ['says', 'outline'].includes(field.name) }"
             :label="w.fields[field.name]"
-            :value="(row[field.name] as number | string | null)"
+            :value="valueOf(field)"
             :show="(v: never) => shown(field, v)"
             :read="(text: string) => read(field, text, range(field))"
             :wrong="wrong(field)"

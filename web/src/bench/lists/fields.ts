@@ -27,7 +27,13 @@ export const GROUPS: Record<Kind, Group[]> = {
       fields: [length('least_strip_mm'), length('least_gap_mm'), { name: 'least_piece_mm2', control: 'number', unit: 'mm2' }],
     },
     { name: 'sheet', fields: [length('sheet_width_mm'), length('sheet_height_mm')] },
-    { name: 'cut', fields: [{ name: 'cut_from_back', control: 'tick' }, { name: 'on_liner', control: 'tick' }] },
+    {
+      name: 'cut',
+      fields: [
+        { name: 'cut_from_back', control: 'tick' },
+        { name: 'on_liner', control: 'tick' },
+      ],
+    },
   ],
   machines: [
     { name: 'name', fields: [{ name: 'name', control: 'text' }] },
@@ -46,11 +52,32 @@ export const GROUPS: Record<Kind, Group[]> = {
   ],
   targets: [
     { name: 'name', fields: [{ name: 'name', control: 'text' }] },
-    { name: 'face', fields: [{ name: 'shape', control: 'shape' }, length('width_mm'), length('height_mm'), length('corner_mm'), { name: 'outline', control: 'text', open: true }] },
+    {
+      name: 'face',
+      fields: [
+        { name: 'shape', control: 'shape' },
+        length('width_mm'),
+        length('height_mm'),
+        length('corner_mm'),
+        { name: 'outline', control: 'text', open: true },
+      ],
+    },
   ],
   purposes: [
-    { name: 'name', fields: [{ name: 'name', control: 'text' }, { name: 'says', control: 'text', open: true }] },
-    { name: 'holds', fields: [{ name: 'parts_hold', control: 'tick' }, { name: 'is_stencil', control: 'tick' }] },
+    {
+      name: 'name',
+      fields: [
+        { name: 'name', control: 'text' },
+        { name: 'says', control: 'text', open: true },
+      ],
+    },
+    {
+      name: 'holds',
+      fields: [
+        { name: 'parts_hold', control: 'tick' },
+        { name: 'is_stencil', control: 'tick' },
+      ],
+    },
   ],
 }
 

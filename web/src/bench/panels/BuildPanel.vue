@@ -94,7 +94,15 @@ onUnmounted(() => {
       <p class="quiet">{{ begun }}</p>
     </template>
     <div class="part">
-      <input v-model="text" class="find" type="search" :placeholder="w.findHint" :aria-label="w.find" autocomplete="off" @keydown.enter="found[0] && offers.fits(found[0]) && begin(found[0])" />
+      <input
+        v-model="text"
+        class="find"
+        type="search"
+        :placeholder="w.findHint"
+        :aria-label="w.find"
+        autocomplete="off"
+        @keydown.enter="found[0] && offers.fits(found[0]) && begin(found[0])"
+      />
       <ul class="offers">
         <li v-for="offer in found" :key="offer.id" v-in-sight="(here: boolean) => offers.sight(offer.id, here)">
           <button class="offer" :class="{ cannot: seen(offer)?.why }" :disabled="!offers.fits(offer) || !!jobs.busy" @click="begin(offer)">

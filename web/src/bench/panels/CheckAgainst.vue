@@ -19,7 +19,9 @@ const picks = usePicks()
 const { settings, held, materials, machines, purposes } = useChosen()
 const bears = computed(() => held.value.bears)
 const own = computed(() => !!Object.keys(settings.value.limits ?? {}).length)
-const note = computed(() => [held.value.material ?? w.anyMaterial, settings.value.purpose ? held.value.purpose : ''].filter(Boolean).join(', '))
+const note = computed(() =>
+  [held.value.material ?? w.anyMaterial, settings.value.purpose ? held.value.purpose : ''].filter(Boolean).join(', '),
+)
 const LIMITS = ['least_strip_mm', 'least_gap_mm', 'least_piece_mm2'] as const
 
 const set = (values: Partial<typeof settings.value>) => jobs.set(words.busy.choosing, () => values)
@@ -45,21 +47,36 @@ const everyOne = computed(() => Object.values(settings.value.pieces ?? {}).filte
   <FoldPart :name="w.title" :set="own" :note="note" @reset="set({ limits: {} })">
     <label class="choice">
       {{ words.made.material }}
-      <select :aria-label="words.made.material" :value="settings.material ?? ''" :disabled="!!jobs.busy" @change="set({ material: ($event.target as HTMLSelectElement).value || null, limits: {} })">
+      <select
+        :aria-label="words.made.material"
+        :value="settings.material ?? ''"
+        :disabled="!!jobs.busy"
+        @change="set({ material: ($event.target as HTMLSelectElement).value || null, limits: {} })"
+      >
         <option value="">{{ w.anyMaterial }}</option>
         <option v-for="m in materials" :key="m.id" :value="m.id">{{ m.name }}</option>
       </select>
     </label>
     <label class="choice">
       {{ words.made.machine }}
-      <select :aria-label="words.made.machine" :value="settings.machine ?? ''" :disabled="!!jobs.busy" @change="set({ machine: ($event.target as HTMLSelectElement).value || null })">
+      <select
+        :aria-label="words.made.machine"
+        :value="settings.machine ?? ''"
+        :disabled="!!jobs.busy"
+        @change="set({ machine: ($event.target as HTMLSelectElement).value || null })"
+      >
         <option value="">{{ w.anyMachine }}</option>
         <option v-for="m in machines" :key="m.id" :value="m.id">{{ m.name }}</option>
       </select>
     </label>
     <label class="choice">
       {{ w.purpose }}
-      <select :aria-label="w.purpose" :value="settings.purpose ?? ''" :disabled="!!jobs.busy" @change="set({ purpose: ($event.target as HTMLSelectElement).value })">
+      <select
+        :aria-label="w.purpose"
+        :value="settings.purpose ?? ''"
+        :disabled="!!jobs.busy"
+        @change="set({ purpose: ($event.target as HTMLSelectElement).value })"
+      >
         <option v-for="p in purposes" :key="p.id" :value="p.id">{{ p.name }}</option>
       </select>
     </label>
@@ -75,9 +92,17 @@ const everyOne = computed(() => Object.values(settings.value.pieces ?? {}).filte
       :disabled="!!jobs.busy"
       @take="(v: number | null) => setLimit(name, v)"
     />
-    <TickField v-if="picks.pieces.length" :label="w.mustBeOne(picks.pieces.length)" :value="one" :disabled="!!jobs.busy" @take="(v) => jobs.setPieces(words.busy.choosing, picks.pieces, { one: v })" />
+    <TickField
+      v-if="picks.pieces.length"
+      :label="w.mustBeOne(picks.pieces.length)"
+      :value="one"
+      :disabled="!!jobs.busy"
+      @take="(v) => jobs.setPieces(words.busy.choosing, picks.pieces, { one: v })"
+    />
     <p v-else class="small quiet">{{ everyOne ? w.areOne(everyOne) : w.pickForOne }}</p>
-    <router-link class="small" :to="{ name: 'lists', query: { job: jobs.job!.id, entry: settings.material || undefined } }">{{ words.lists.edit }}</router-link>
+    <router-link class="small" :to="{ name: 'lists', query: { job: jobs.job!.id, entry: settings.material || undefined } }">{{
+      words.lists.edit
+    }}</router-link>
   </FoldPart>
 </template>
 

@@ -29,7 +29,9 @@ const saved = computed(() => {
 })
 /** What makes it fall apart can be joined at once. */
 const APART = ['drop-out', 'not-one']
-const apart = computed(() => (check.verdict?.holds === false ? check.kinds.find((kind) => APART.includes(kind.id) && kind.findings.some((f) => f.mendable)) : undefined))
+const apart = computed(() =>
+  check.verdict?.holds === false ? check.kinds.find((kind) => APART.includes(kind.id) && kind.findings.some((f) => f.mendable)) : undefined,
+)
 /** Flies to the weakest place. */
 function show() {
   const place = check.verdict?.place
@@ -46,7 +48,9 @@ function show() {
     <p v-else-if="check.noAnswer" class="quiet">
       {{ w.noAnswer }} {{ check.noAnswer }} <button class="again" @click="check.answer">{{ w.again }}</button>
     </p>
-    <v-btn v-if="apart" class="join" size="small" variant="outlined" :disabled="!!jobs.busy" @click="check.mendKind(apart)">{{ w.joinParts(apart.findings.length + apart.more) }}</v-btn>
+    <v-btn v-if="apart" class="join" size="small" variant="outlined" :disabled="!!jobs.busy" @click="check.mendKind(apart)">{{
+      w.joinParts(apart.findings.length + apart.more)
+    }}</v-btn>
     <p v-if="clean" class="clean">
       {{ w.clean }} {{ w.toCut(lineLength(jobs.head!.figures.line_mm)) }} <span v-if="notes" class="quiet also">{{ w.notes(notes) }}.</span>
     </p>

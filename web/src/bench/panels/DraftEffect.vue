@@ -42,7 +42,13 @@ const asked = computed(() => {
         <b>{{ draft.shown.title }}</b><template v-if="draft.shown.note">: {{ draft.shown.note }}</template>
       </p>
       <p v-if="sized && draft.shown.in_words" class="quiet">{{ draft.shown.in_words }}</p>
-      <p v-if="draft.shown.verdict?.sentence" class="small" :class="{ flag: draft.shown.verdict.holds === false, good: draft.shown.verdict.holds }">{{ draft.shown.verdict.sentence }}</p>
+      <p
+        v-if="draft.shown.verdict?.sentence"
+        class="small"
+        :class="{ flag: draft.shown.verdict.holds === false, good: draft.shown.verdict.holds }"
+      >
+        {{ draft.shown.verdict.sentence }}
+      </p>
       <table v-if="figures.length" :aria-label="w.changes">
         <tr v-for="[label, was, is] in figures" :key="label">
           <th scope="row">{{ label }}</th>

@@ -32,7 +32,9 @@ onUnmounted(() => window.removeEventListener('keydown', key, true))
 <template>
   <p class="small quiet">{{ nodes.pickedNodes.length ? w.picked(nodes.pickedNodes.length) : w.none }}</p>
   <div class="acts" role="group" :aria-label="w.hands">
-    <button v-for="act in ACTS" :key="act" :disabled="nodes.pickedNodes.length < (LEAST[act] ?? 1)" @click="nodes.change(act)">{{ w.acts[act] }}</button>
+    <button v-for="act in ACTS" :key="act" :disabled="nodes.pickedNodes.length < (LEAST[act] ?? 1)" @click="nodes.change(act)">
+      {{ w.acts[act] }}
+    </button>
   </div>
   <label class="row">
     <span>{{ w.step }}</span>

@@ -93,13 +93,24 @@ onUnmounted(() => window.removeEventListener('keydown', key, true))
     <div ref="first" class="part form">
       <p class="sentence">
         <template v-for="(part, k) in parts" :key="k">
-          <ParameterField v-if="'parameter' in part" :parameter="part.parameter" :values="draft.values" @set="draft.set(part.parameter, $event)" />
+          <ParameterField
+            v-if="'parameter' in part"
+            :parameter="part.parameter"
+            :values="draft.values"
+            @set="draft.set(part.parameter, $event)"
+          />
           <template v-else>{{ part.words }}</template>
         </template>
       </p>
       <DraftWords v-if="operation.id === 'words'" />
       <DraftNodes v-if="operation.id === NODES" />
-      <button v-for="one in pressed" :key="one.name" class="plain press" :aria-pressed="draft.setting === one.name" @click="draft.setting = draft.setting === one.name ? '' : one.name">
+      <button
+        v-for="one in pressed"
+        :key="one.name"
+        class="plain press"
+        :aria-pressed="draft.setting === one.name"
+        @click="draft.setting = draft.setting === one.name ? '' : one.name"
+      >
         {{ w.press }}
       </button>
       <FeatureRows v-if="operation.id === BY_FEATURE" />
@@ -120,13 +131,25 @@ onUnmounted(() => window.removeEventListener('keydown', key, true))
       </div>
       <p v-if="draft.spotted && draft.shown?.spots.length" class="quiet small">
         {{ w.spots(draft.spotted.label, draft.shown.spots.length) }}
-        <button v-if="draft.pickedSpots.size" class="link" @click="draft.set(draft.spotted!, undefined)">{{ w.noSpots(draft.pickedSpots.size) }}</button>
+        <button v-if="draft.pickedSpots.size" class="link" @click="draft.set(draft.spotted!, undefined)">
+          {{ w.noSpots(draft.pickedSpots.size) }}
+        </button>
       </p>
       <div v-for="one in onWork" :key="one.name" class="row">
         <span :title="one.help">{{ w.places(one.label, draft.placesOf(one.name).length) }}</span>
         <span>
-          <button v-if="draft.placesOf(one.name).length" class="link" @click="draft.setPlaces(one.name, draft.placesOf(one.name).slice(0, -1))">{{ w.lastAway }}</button>
-          <button class="plain" :aria-pressed="draft.setting === one.name" @click="draft.setting = draft.setting === one.name ? '' : one.name">
+          <button
+            v-if="draft.placesOf(one.name).length"
+            class="link"
+            @click="draft.setPlaces(one.name, draft.placesOf(one.name).slice(0, -1))"
+          >
+            {{ w.lastAway }}
+          </button>
+          <button
+            class="plain"
+            :aria-pressed="draft.setting === one.name"
+            @click="draft.setting = draft.setting === one.name ? '' : one.name"
+          >
             {{ draft.setting === one.name ? w.done : w.setPlaces }}
           </button>
         </span>
@@ -140,8 +163,12 @@ onUnmounted(() => window.removeEventListener('keydown', key, true))
     </div>
     <DraftEffect />
     <template #foot>
-      <v-btn color="primary" size="large" block :disabled="!!draft.problem || !!draft.missing || !!jobs.busy" @click="keep">{{ w.keep }} <span class="key">{{ w.keepHint }}</span></v-btn>
-      <v-btn variant="text" block @click="letGo">{{ w.letGo }} <span class="key">{{ w.letGoHint }}</span></v-btn>
+      <v-btn color="primary" size="large" block :disabled="!!draft.problem || !!draft.missing || !!jobs.busy" @click="keep"
+        >{{ w.keep }} <span class="key">{{ w.keepHint }}</span></v-btn
+      >
+      <v-btn variant="text" block @click="letGo"
+        >{{ w.letGo }} <span class="key">{{ w.letGoHint }}</span></v-btn
+      >
     </template>
   </PanelFrame>
 </template>

@@ -16,7 +16,7 @@ interface Feature {
 }
 const draft = useDraft()
 const w = words.size
-const others = computed(() => ((draft.values.others as { features?: Feature[] } | undefined)?.features ?? []))
+const others = computed(() => (draft.values.others as { features?: Feature[] } | undefined)?.features ?? [])
 /** What remains: of the one in the sentence first. */
 const rest = (number: number) => {
   const by = Number(draft.shown?.figures[`rest_${number}_mm`] ?? 0)
@@ -27,7 +27,12 @@ const put = (features: Feature[]) => draft.setAll({ others: features.length ? { 
 /** The one in the sentence joins the others, and the next takes its place. */
 function another() {
   const { feature = 'hole', at, ends, to_mm } = draft.values as { feature?: string; at?: number[]; ends?: number[]; to_mm: number }
-  draft.setAll({ others: { features: [...others.value, { feature, at: at ?? ends!, to_mm }] }, at: undefined, ends: undefined, to_mm: undefined })
+  draft.setAll({
+    others: { features: [...others.value, { feature, at: at ?? ends!, to_mm }] },
+    at: undefined,
+    ends: undefined,
+    to_mm: undefined,
+  })
 }
 const ready = computed(() => !!draft.values.to_mm && !!(draft.values.at || draft.values.ends))
 </script>
@@ -38,7 +43,11 @@ const ready = computed(() => !!draft.values.to_mm && !!(draft.values.at || draft
       <li v-for="(one, k) in others" :key="k">
         <span>{{ w.kinds[one.feature] }} {{ mm(one.to_mm) }} mm</span>
         <span class="small quiet">{{ rest(k + 2) }}</span>
-        <IconButton :icon="mdiClose" :name="w.takeAway(`${w.kinds[one.feature]} ${mm(one.to_mm)} mm`)" @press="put(others.filter((_, n) => n !== k))" />
+        <IconButton
+          :icon="mdiClose"
+          :name="w.takeAway(`${w.kinds[one.feature]} ${mm(one.to_mm)} mm`)"
+          @press="put(others.filter((_, n) => n !== k))"
+        />
       </li>
     </ul>
     <button v-if="ready" class="link" :title="w.anotherHint" @click="another">{{ w.another }}</button>

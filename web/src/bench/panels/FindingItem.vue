@@ -39,7 +39,10 @@ async function set() {
   const values = text.value
   if (!values) return
   await faces.look(values.text, 20)
-  draft.begin('words', { ...values, ...faceLike(String((props.finding.measure as Record<string, unknown>).family ?? ''), faces.shown?.faces ?? []) })
+  draft.begin('words', {
+    ...values,
+    ...faceLike(String((props.finding.measure as Record<string, unknown>).family ?? ''), faces.shown?.faces ?? []),
+  })
   await router.push({ name: 'bench', params: { job: jobs.job!.id, station: 'build' } })
 }
 // Its mend makes it longer when it comes.
@@ -67,7 +70,13 @@ watch(
       <fieldset v-if="finding.choices.length" class="choices">
         <legend class="small quiet">{{ w.which }}</legend>
         <label v-for="choice in finding.choices" :key="choice.id">
-          <input v-model="check.choices[finding.id]" type="radio" :name="finding.key" :value="choice.id" :checked="check.chosen(finding) === choice.id" />
+          <input
+            v-model="check.choices[finding.id]"
+            type="radio"
+            :name="finding.key"
+            :value="choice.id"
+            :checked="check.chosen(finding) === choice.id"
+          />
           {{ choice.label }}
         </label>
       </fieldset>

@@ -109,9 +109,9 @@ function proveTheirs(event: Event) {
       </div>
       <p v-if="chosen" class="small quiet about">{{ w.about[chosen.id] }}</p>
       <p v-if="grave" class="warn">
-        <router-link :to="{ name: 'bench', params: { job: jobs.job!.id, station: 'check' } }">
-          {{ w.grave(grave) }}</router-link
-        >{{ w.asItIs }}
+        <router-link :to="{ name: 'bench', params: { job: jobs.job!.id, station: 'check' } }"> {{ w.grave(grave) }}</router-link>{{
+          w.asItIs
+        }}
       </p>
       <p v-else-if="jobs.checking || jobs.unchecked" class="warn">{{ jobs.checking ? words.check.looking : words.check.unchecked }}</p>
       <p v-if="unseen.length" class="warn unseen-pieces">
@@ -127,7 +127,13 @@ function proveTheirs(event: Event) {
       <PieceList v-if="bench.proof" :proof="bench.proof" />
       <p class="small quiet about pages">
         {{ w.assembly }}
-        <a v-for="kind in ['pdf', 'svg']" :key="kind" :href="`/api/jobs/${jobs.job!.id}/revisions/${jobs.head!.id}/assembly/${kind}`" download>{{ w.asPage(kind.toUpperCase()) }}</a>
+        <a
+          v-for="kind in ['pdf', 'svg']"
+          :key="kind"
+          :href="`/api/jobs/${jobs.job!.id}/revisions/${jobs.head!.id}/assembly/${kind}`"
+          download
+          >{{ w.asPage(kind.toUpperCase()) }}</a
+        >
       </p>
       <div class="other">
         <v-btn variant="text" size="small" :disabled="working" @click="chooser?.click()">{{ w.proveTheirs }}</v-btn>

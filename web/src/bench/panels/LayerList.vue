@@ -31,7 +31,8 @@ function treat(layer: Layer, treatment: string) {
       <li v-for="{ layer, pieces, pictures } in layers" :key="layer.id">
         <span class="swatch" :style="{ background: layer.color }" aria-hidden="true" />
         <span class="name">
-          {{ layer.name }} <span class="small quiet">{{ pictures && !pieces ? words.source.pictures(pictures) : words.source.pieces(pieces) }}</span>
+          {{ layer.name }}
+          <span class="small quiet">{{ pictures && !pieces ? words.source.pictures(pictures) : words.source.pieces(pieces) }}</span>
         </span>
         <svg class="pattern" viewBox="0 0 40 6" aria-hidden="true">
           <line x1="1" y1="3" x2="39" y2="3" :stroke-dasharray="PATTERN[layer.treatment].join(' ')" />

@@ -1,5 +1,13 @@
 <script setup lang="ts">
-import { mdiChevronDown, mdiChevronRight, mdiDotsVertical, mdiEyeOffOutline, mdiEyeOutline, mdiLockOpenVariantOutline, mdiLockOutline } from '@mdi/js'
+import {
+  mdiChevronDown,
+  mdiChevronRight,
+  mdiDotsVertical,
+  mdiEyeOffOutline,
+  mdiEyeOutline,
+  mdiLockOpenVariantOutline,
+  mdiLockOutline,
+} from '@mdi/js'
 import { computed } from 'vue'
 
 import type { Layer } from '@/api/types'
@@ -47,13 +55,43 @@ function move(by: -1 | 1) {
       <button class="fold" :aria-expanded="open" :aria-label="open ? w.fold(layer.name) : w.unfold(layer.name)" @click="emit('toggle')">
         <v-icon :icon="open ? mdiChevronDown : mdiChevronRight" size="18" />
       </button>
-      <button class="swatch" :style="{ background: layer.color }" :title="w.pickLayer" :aria-label="`${w.pickLayer}: ${layer.name}`" @click="picks.pickLayer(layer.id)" />
-      <input v-if="naming" ref="field" v-model="name" class="name" maxlength="80" :aria-label="w.layerName" @keydown.enter="named" @keydown.esc.stop="naming = false" @blur="named" />
-      <button v-else class="name" :title="w.rename" @click="rename">{{ layer.name }} <span class="small quiet">{{ pieces }}</span></button>
-      <button class="mini" :aria-pressed="!!own.hidden" :aria-label="own.hidden ? w.show(layer.name) : w.hide(layer.name)" :disabled="!!jobs.busy" @click="set({ hidden: !own.hidden })">
+      <button
+        class="swatch"
+        :style="{ background: layer.color }"
+        :title="w.pickLayer"
+        :aria-label="`${w.pickLayer}: ${layer.name}`"
+        @click="picks.pickLayer(layer.id)"
+      />
+      <input
+        v-if="naming"
+        ref="field"
+        v-model="name"
+        class="name"
+        maxlength="80"
+        :aria-label="w.layerName"
+        @keydown.enter="named"
+        @keydown.esc.stop="naming = false"
+        @blur="named"
+      />
+      <button v-else class="name" :title="w.rename" @click="rename">
+        {{ layer.name }} <span class="small quiet">{{ pieces }}</span>
+      </button>
+      <button
+        class="mini"
+        :aria-pressed="!!own.hidden"
+        :aria-label="own.hidden ? w.show(layer.name) : w.hide(layer.name)"
+        :disabled="!!jobs.busy"
+        @click="set({ hidden: !own.hidden })"
+      >
         <v-icon :icon="own.hidden ? mdiEyeOffOutline : mdiEyeOutline" size="17" />
       </button>
-      <button class="mini" :aria-pressed="!!own.locked" :aria-label="own.locked ? w.unlock(layer.name) : w.lock(layer.name)" :disabled="!!jobs.busy" @click="set({ locked: !own.locked })">
+      <button
+        class="mini"
+        :aria-pressed="!!own.locked"
+        :aria-label="own.locked ? w.unlock(layer.name) : w.lock(layer.name)"
+        :disabled="!!jobs.busy"
+        @click="set({ locked: !own.locked })"
+      >
         <v-icon :icon="own.locked ? mdiLockOutline : mdiLockOpenVariantOutline" size="17" />
       </button>
       <v-menu location="bottom end">
@@ -61,10 +99,18 @@ function move(by: -1 | 1) {
           <button v-bind="menu" class="mini" :aria-label="w.more(layer.name)"><v-icon :icon="mdiDotsVertical" size="17" /></button>
         </template>
         <ul class="menu">
-          <li><button @click="rename">{{ w.rename }}</button></li>
-          <li v-if="at > 0"><button @click="move(-1)">{{ w.up }}</button></li>
-          <li v-if="at < layers.length - 1"><button @click="move(1)">{{ w.down }}</button></li>
-          <li v-if="colours.length > 1"><button @click="split">{{ w.split(colours.length) }}</button></li>
+          <li>
+            <button @click="rename">{{ w.rename }}</button>
+          </li>
+          <li v-if="at > 0">
+            <button @click="move(-1)">{{ w.up }}</button>
+          </li>
+          <li v-if="at < layers.length - 1">
+            <button @click="move(1)">{{ w.down }}</button>
+          </li>
+          <li v-if="colours.length > 1">
+            <button @click="split">{{ w.split(colours.length) }}</button>
+          </li>
           <li v-for="other in layers.filter((one) => one.id !== layer.id)" :key="other.id">
             <button @click="merge(other.id)">{{ w.merge(other.name) }}</button>
           </li>
@@ -72,18 +118,44 @@ function move(by: -1 | 1) {
       </v-menu>
     </div>
     <div class="line made">
-      <svg class="pattern" viewBox="0 0 40 6" aria-hidden="true"><line x1="1" y1="3" x2="39" y2="3" :stroke-dasharray="PATTERN[layer.treatment].join(' ')" /></svg>
-      <select :value="layer.treatment" :disabled="!!jobs.busy" :aria-label="w.treatment(layer.name)" @change="set({ treatment: ($event.target as HTMLSelectElement).value })">
+      <svg class="pattern" viewBox="0 0 40 6" aria-hidden="true">
+        <line x1="1" y1="3" x2="39" y2="3" :stroke-dasharray="PATTERN[layer.treatment].join(' ')" />
+      </svg>
+      <select
+        :value="layer.treatment"
+        :disabled="!!jobs.busy"
+        :aria-label="w.treatment(layer.name)"
+        @change="set({ treatment: ($event.target as HTMLSelectElement).value })"
+      >
         <option v-for="t in TREATMENTS" :key="t.id" :value="t.id" :title="t.hint">{{ t.name }}</option>
       </select>
-      <select :value="layer.material ?? ''" :disabled="!!jobs.busy" :aria-label="w.material(layer.name)" @change="set({ material: ($event.target as HTMLSelectElement).value })">
+      <select
+        :value="layer.material ?? ''"
+        :disabled="!!jobs.busy"
+        :aria-label="w.material(layer.name)"
+        @change="set({ material: ($event.target as HTMLSelectElement).value })"
+      >
         <option value="">{{ w.sameMaterial }}</option>
         <option v-for="m in withCurrent(library.library.materials, layer.material)" :key="m.id" :value="m.id">{{ m.name }}</option>
       </select>
-      <input type="color" :value="layer.color" :disabled="!!jobs.busy" :aria-label="w.colour(layer.name)" @change="set({ color: ($event.target as HTMLInputElement).value })" />
+      <input
+        type="color"
+        :value="layer.color"
+        :disabled="!!jobs.busy"
+        :aria-label="w.colour(layer.name)"
+        @change="set({ color: ($event.target as HTMLInputElement).value })"
+      />
     </div>
     <div v-if="colours.length > 1" class="line made colours">
-      <button v-for="colour in colours.slice(0, 8)" :key="colour" class="swatch" :style="{ background: colour }" :title="w.pickColour" :aria-label="`${w.pickColour}: ${colour}`" @click="picks.pickColour(colour)" />
+      <button
+        v-for="colour in colours.slice(0, 8)"
+        :key="colour"
+        class="swatch"
+        :style="{ background: colour }"
+        :title="w.pickColour"
+        :aria-label="`${w.pickColour}: ${colour}`"
+        @click="picks.pickColour(colour)"
+      />
     </div>
   </div>
 </template>

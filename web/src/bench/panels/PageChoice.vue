@@ -31,10 +31,7 @@ const from = computed(() => {
 /** One step says what the page is: choosing anew changes it, after all that came meanwhile. */
 function set(parameters: Record<string, unknown>) {
   typing.value = false
-  void jobs.revise(words.busy.page, (kept) => [
-    ...kept.filter((s) => s.key !== step.value?.key),
-    { operation: 'page', parameters },
-  ])
+  void jobs.revise(words.busy.page, (kept) => [...kept.filter((s) => s.key !== step.value?.key), { operation: 'page', parameters }])
 }
 /** As wide as many rolls are (common practice). */
 const ROLL_MM = 300
@@ -72,7 +69,13 @@ const typed = (side: 0 | 1, value: number) =>
         {{ w.asItCame }}
       </v-btn>
     </div>
-    <LengthField :label="w.roll" :value="rolled ? frame[0] : (material?.sheet_width_mm ?? ROLL_MM)" always :disabled="!!jobs.busy" @take="roll" />
+    <LengthField
+      :label="w.roll"
+      :value="rolled ? frame[0] : (material?.sheet_width_mm ?? ROLL_MM)"
+      always
+      :disabled="!!jobs.busy"
+      @take="roll"
+    />
     <div v-if="typing" class="pair">
       <LengthField :label="w.width" :value="frame[0]" :disabled="!!jobs.busy" @take="typed(0, $event)" />
       <LengthField :label="w.height" :value="frame[1]" :disabled="!!jobs.busy" @take="typed(1, $event)" />

@@ -16,7 +16,9 @@ defineProps<{ proof: Proof }>()
     <ol>
       <li v-for="(line, i) in proof.pieces" :key="i">
         <span class="swatch" :style="{ background: line.color }" aria-hidden="true" />
-        <span class="name">{{ line.name || w.unnamed(i + 1) }} <span class="quiet">{{ line.layer }}</span></span>
+        <span class="name"
+          >{{ line.name || w.unnamed(i + 1) }} <span class="quiet">{{ line.layer }}</span></span
+        >
         <span class="figures">
           {{ mm(line.width_mm) }} × {{ mm(line.height_mm) }}<template v-if="line.open">{{ w.line }}</template
           ><template v-if="line.outers > 1">{{ w.shapes(line.outers) }}</template

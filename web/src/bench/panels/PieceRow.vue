@@ -26,26 +26,69 @@ const size = computed(() => {
 })
 const set = (values: Parameters<typeof jobs.setPieces>[2]) => void jobs.setPieces(w.changing, [id.value], values)
 
-const { naming, name: typed, field, rename, named } = useRenaming(
+const {
+  naming,
+  name: typed,
+  field,
+  rename,
+  named,
+} = useRenaming(
   () => props.drawn.piece.name,
   (next) => set({ name: next }),
 )
 </script>
 
 <template>
-  <div class="piece" :class="{ picked, off: own.hidden }" @pointerenter="picks.hovered = { piece: id }" @pointerleave="picks.hovered = null">
-    <input v-if="naming" ref="field" v-model="typed" class="typed" maxlength="80" :aria-label="w.pieceName" @keydown.enter="named" @keydown.esc.stop="naming = false" @blur="named" />
-    <button v-else class="main" :aria-pressed="picked" :data-piece="id" @click="emit('pick', $event)" @dblclick="rename" @keydown.f2="rename">
+  <div
+    class="piece"
+    :class="{ picked, off: own.hidden }"
+    @pointerenter="picks.hovered = { piece: id }"
+    @pointerleave="picks.hovered = null"
+  >
+    <input
+      v-if="naming"
+      ref="field"
+      v-model="typed"
+      class="typed"
+      maxlength="80"
+      :aria-label="w.pieceName"
+      @keydown.enter="named"
+      @keydown.esc.stop="naming = false"
+      @blur="named"
+    />
+    <button
+      v-else
+      class="main"
+      :aria-pressed="picked"
+      :data-piece="id"
+      @click="emit('pick', $event)"
+      @dblclick="rename"
+      @keydown.f2="rename"
+    >
       <PieceThumb :drawn="drawn" />
       <span class="words">
         <span class="name"><span v-if="own.mark" class="dot" :style="{ background: own.mark }" aria-hidden="true" />{{ name }}</span>
         <span class="small quiet">{{ size }}</span>
       </span>
     </button>
-    <button class="mini" :class="{ on: own.hidden }" :aria-pressed="!!own.hidden" :aria-label="own.hidden ? w.show(name) : w.hide(name)" :disabled="!!jobs.busy" @click="set({ hidden: !own.hidden })">
+    <button
+      class="mini"
+      :class="{ on: own.hidden }"
+      :aria-pressed="!!own.hidden"
+      :aria-label="own.hidden ? w.show(name) : w.hide(name)"
+      :disabled="!!jobs.busy"
+      @click="set({ hidden: !own.hidden })"
+    >
       <v-icon :icon="own.hidden ? mdiEyeOffOutline : mdiEyeOutline" size="16" />
     </button>
-    <button class="mini" :class="{ on: own.locked }" :aria-pressed="!!own.locked" :aria-label="own.locked ? w.unlock(name) : w.lock(name)" :disabled="!!jobs.busy" @click="set({ locked: !own.locked })">
+    <button
+      class="mini"
+      :class="{ on: own.locked }"
+      :aria-pressed="!!own.locked"
+      :aria-label="own.locked ? w.unlock(name) : w.lock(name)"
+      :disabled="!!jobs.busy"
+      @click="set({ locked: !own.locked })"
+    >
       <v-icon :icon="own.locked ? mdiLockOutline : mdiLockOpenVariantOutline" size="16" />
     </button>
   </div>

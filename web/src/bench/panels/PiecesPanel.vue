@@ -35,7 +35,13 @@ const rows = computed<Row[]>(() => {
     const own = (groups.get(layer.id) ?? []).map((drawn, i) => ({ drawn, name: nameOf(drawn, i + 1) }))
     const found = wanted && !layer.name.toLowerCase().includes(wanted) ? own.filter((one) => one.name.toLowerCase().includes(wanted)) : own
     if (wanted && !found.length) return []
-    const head: Row = { key: layer.id, layer, name: layer.name, pieces: own.length, colours: [...new Set(own.map((one) => colourOf(one.drawn)))] }
+    const head: Row = {
+      key: layer.id,
+      layer,
+      name: layer.name,
+      pieces: own.length,
+      colours: [...new Set(own.map((one) => colourOf(one.drawn)))],
+    }
     const pieces = found.map(({ drawn, name }): Row => ({ key: drawn.piece.id, layer, drawn, name, pieces: 0, colours: [] }))
     return folded.has(layer.id) && !wanted ? [head] : [head, ...pieces]
   })
@@ -50,7 +56,10 @@ function pick(row: Row, event: MouseEvent | KeyboardEvent) {
   const pieces = rows.value.filter((one) => one.drawn)
   const [a, b] = [pieces.findIndex((one) => one.key === last), pieces.findIndex((one) => one.key === row.key)]
   if (event.shiftKey && a >= 0) {
-    picks.take(pieces.slice(Math.min(a, b), Math.max(a, b) + 1).map((one) => ({ piece: one.key })), 'add')
+    picks.take(
+      pieces.slice(Math.min(a, b), Math.max(a, b) + 1).map((one) => ({ piece: one.key })),
+      'add',
+    )
   } else {
     last = row.key
     picks.take([{ piece: row.key }], event.ctrlKey || event.metaKey ? 'add' : 'only')
@@ -81,13 +90,23 @@ watch(
 <template>
   <PanelFrame :title="w.title">
     <template #head>
-      <p class="quiet">{{ count(drawing.drawing?.layers.length ?? 0, 'layer') }}, {{ count(drawing.drawn.length, 'piece') }}; {{ w.picked(picks.pieces.length) }}</p>
+      <p class="quiet">
+        {{ count(drawing.drawing?.layers.length ?? 0, 'layer') }}, {{ count(drawing.drawn.length, 'piece') }};
+        {{ w.picked(picks.pieces.length) }}
+      </p>
       <input v-model="search" class="search" type="search" :placeholder="w.search" :aria-label="w.search" />
     </template>
     <p v-if="!rows.length" class="none quiet">{{ search ? w.notFound(search) : w.empty }}</p>
     <v-virtual-scroll v-else ref="list" class="rows" :items="rows" item-key="key" height="100%" @keydown="key">
       <template #default="{ item }">
-        <LayerRow v-if="!item.drawn" :layer="item.layer" :pieces="item.pieces" :colours="item.colours" :open="!folded.has(item.layer.id)" @toggle="flip(item.layer.id)" />
+        <LayerRow
+          v-if="!item.drawn"
+          :layer="item.layer"
+          :pieces="item.pieces"
+          :colours="item.colours"
+          :open="!folded.has(item.layer.id)"
+          @toggle="flip(item.layer.id)"
+        />
         <PieceRow v-else :drawn="item.drawn" :name="item.name" :picked="picks.pickedPieces.has(item.key)" @pick="pick(item, $event)" />
       </template>
     </v-virtual-scroll>

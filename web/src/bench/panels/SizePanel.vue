@@ -59,7 +59,12 @@ onUnmounted(() => {
         </p>
         <p class="quiet now">
           <span>{{ jobs.head!.size_in_words }}</span>
-          <select class="small" :aria-label="w.unit" :value="units.unit" @change="units.choose(($event.target as HTMLSelectElement).value as 'mm')">
+          <select
+            class="small"
+            :aria-label="w.unit"
+            :value="units.unit"
+            @change="units.choose(($event.target as HTMLSelectElement).value as 'mm')"
+          >
             <option v-for="one in UNITS" :key="one" :value="one">{{ w.units[one] }}</option>
           </select>
         </p>
@@ -72,16 +77,35 @@ onUnmounted(() => {
         <div class="part"><WhatStays /></div>
       </template>
       <template v-else>
-        <FeatureChoices v-if="!empty" operation="size-by" parameter="feature" :title="w.feature" :hint="w.featureHint" @choose="(kind) => draft.begin('size-by', { feature: kind })" />
+        <FeatureChoices
+          v-if="!empty"
+          operation="size-by"
+          parameter="feature"
+          :title="w.feature"
+          :hint="w.featureHint"
+          @choose="(kind) => draft.begin('size-by', { feature: kind })"
+        />
         <TargetPart v-if="!empty" />
       </template>
       <FitChoices v-if="!empty" />
-      <FeatureChoices v-if="!empty && !here" operation="measure" parameter="kind" :title="w.measures" :hint="w.measuresHint" @choose="(kind) => draft.begin('measure', { kind })"><MeasureList /></FeatureChoices>
+      <FeatureChoices
+        v-if="!empty && !here"
+        operation="measure"
+        parameter="kind"
+        :title="w.measures"
+        :hint="w.measuresHint"
+        @choose="(kind) => draft.begin('measure', { kind })"
+        ><MeasureList
+      /></FeatureChoices>
       <ScreenSize v-if="!here" />
     </template>
     <template v-if="here" #foot>
-      <v-btn color="primary" size="large" block :disabled="!!draft.problem || !!draft.missing || !!jobs.busy" @click="keep">{{ words.build.keep }} <span class="key">{{ words.build.keepHint }}</span></v-btn>
-      <v-btn variant="text" block @click="draft.clear()">{{ words.build.letGo }} <span class="key">{{ words.build.letGoHint }}</span></v-btn>
+      <v-btn color="primary" size="large" block :disabled="!!draft.problem || !!draft.missing || !!jobs.busy" @click="keep"
+        >{{ words.build.keep }} <span class="key">{{ words.build.keepHint }}</span></v-btn
+      >
+      <v-btn variant="text" block @click="draft.clear()"
+        >{{ words.build.letGo }} <span class="key">{{ words.build.letGoHint }}</span></v-btn
+      >
     </template>
   </PanelFrame>
 </template>

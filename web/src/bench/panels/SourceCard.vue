@@ -40,7 +40,8 @@ const doubt = computed(() => (jobs.doubted.some((s) => s.key === props.step.key)
 
 /** Blocks of other files cannot be taken in; what is written about a drawing can. */
 const canTake = computed(() => /dimension|leader|table|frame/.test(figures.value.left_out ?? ''))
-const takeNotes = () => void jobs.changeStep(words.busy.reading(name.value), props.step.key, { ...(props.step.parameters as object), notes: true })
+const takeNotes = () =>
+  void jobs.changeStep(words.busy.reading(name.value), props.step.key, { ...(props.step.parameters as object), notes: true })
 
 function newer(event: Event) {
   const input = event.target as HTMLInputElement
@@ -61,11 +62,16 @@ function newer(event: Event) {
       </p>
       <p class="small">{{ step.source?.in_words }}</p>
       <p class="small quiet">
-        {{ holds }}<template v-if="figures.left_out">. <span class="left-out">{{ w.leftOut(figures.left_out) }}</span>
-        <button v-if="canTake" :disabled="!!jobs.busy" @click="takeNotes">{{ w.takeNotes }}</button></template>
+        {{ holds
+        }}<template v-if="figures.left_out"
+          >. <span class="left-out">{{ w.leftOut(figures.left_out) }}</span>
+          <button v-if="canTake" :disabled="!!jobs.busy" @click="takeNotes">{{ w.takeNotes }}</button></template
+        >
       </p>
       <div v-if="doubt" class="doubt">
-        <p><b>{{ w.right }}</b> <span class="small">{{ doubt }}</span></p>
+        <p>
+          <b>{{ w.right }}</b> <span class="small">{{ doubt }}</span>
+        </p>
         <SourceSizes :step="step" />
         <v-btn size="small" variant="text" :disabled="!!jobs.busy" @click="jobs.sizeIsRight(step)">{{ w.asItIs }}</v-btn>
       </div>

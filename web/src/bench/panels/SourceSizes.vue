@@ -25,8 +25,7 @@ async function take(scale: number, reading: string) {
   const parameters = { ...(props.step.parameters as object), scale, reading }
   if (await jobs.changeStep(words.busy.sizing, props.step.key, parameters)) emit('done')
 }
-const typed = (side: 'width_mm' | 'height_mm', value: number) =>
-  void take((figures.value.scale * value) / figures.value[side], '')
+const typed = (side: 'width_mm' | 'height_mm', value: number) => void take((figures.value.scale * value) / figures.value[side], '')
 </script>
 
 <template>

@@ -22,8 +22,13 @@ function join(layer: FoundLayer, other: string) {
   if (other) trace.tell('joined', [...trace.options.joined, `${layer.base} ${other}`])
 }
 const leave = (layer: FoundLayer) => trace.tell('left_out', [...gone.value, layer.base])
-const keepOnly = (layer: FoundLayer) => trace.tell('left_out', [...gone.value, ...layers.value.flatMap((one) => (one === layer ? [] : one.base))])
-const bring = (colour: string) => trace.tell('left_out', gone.value.filter((one) => one !== colour))
+const keepOnly = (layer: FoundLayer) =>
+  trace.tell('left_out', [...gone.value, ...layers.value.flatMap((one) => (one === layer ? [] : one.base))])
+const bring = (colour: string) =>
+  trace.tell(
+    'left_out',
+    gone.value.filter((one) => one !== colour),
+  )
 </script>
 
 <template>
@@ -40,7 +45,12 @@ const bring = (colour: string) => trace.tell('left_out', gone.value.filter((one)
           @change="give(layer, ($event.target as HTMLInputElement).value)"
         />
         <span class="name">{{ layer.name }}</span>
-        <select v-if="layers.length > 1" :aria-label="w.joinTo(layer.name)" value="" @change="join(layer, ($event.target as HTMLSelectElement).value)">
+        <select
+          v-if="layers.length > 1"
+          :aria-label="w.joinTo(layer.name)"
+          value=""
+          @change="join(layer, ($event.target as HTMLSelectElement).value)"
+        >
           <option value="">{{ w.join }}</option>
           <option v-for="other in layers.filter((one) => one !== layer)" :key="other.base" :value="other.base">{{ other.name }}</option>
         </select>
@@ -53,7 +63,9 @@ const bring = (colour: string) => trace.tell('left_out', gone.value.filter((one)
         <button @click="bring(colour)">{{ w.bringBack }}</button>
       </li>
     </ul>
-    <button v-if="trace.options.joined.length" class="away" @click="trace.reset('joined')">{{ w.part(trace.options.joined.length) }}</button>
+    <button v-if="trace.options.joined.length" class="away" @click="trace.reset('joined')">
+      {{ w.part(trace.options.joined.length) }}
+    </button>
     <datalist id="material-colours">
       <option v-for="material in library.library.materials" :key="material.id" :value="material.color">{{ material.name }}</option>
     </datalist>

@@ -15,7 +15,9 @@ const others = computed(() => (trace.proposal?.ways ?? []).filter((way) => way.m
   <div class="judged" role="status">
     <p v-if="!trace.proposal" class="quiet">{{ trace.problem ? '' : w.looking }}</p>
     <template v-else>
-      <p>{{ trace.proposal.sentence }} <template v-if="trace.options.even_light">{{ w.evened }}</template></p>
+      <p>
+        {{ trace.proposal.sentence }} <template v-if="trace.options.even_light">{{ w.evened }}</template>
+      </p>
       <p v-if="trace.proposal.warning" class="warn">{{ trace.proposal.warning }}</p>
       <p v-if="others.length" class="others">
         {{ w.otherWays }}

@@ -19,14 +19,7 @@ const longest = computed(() => Math.max(...(trace.tiles?.size ?? [1])))
   <fieldset class="modes" :disabled="!trace.proposal">
     <legend>{{ w.how }}</legend>
     <label v-for="mode in MODES" :key="mode" class="mode" :title="trace.tiles?.tiles[mode]?.sentence || w.does[mode]">
-      <input
-        class="unseen"
-        type="radio"
-        name="trace-mode"
-        :value="mode"
-        :checked="trace.mode === mode"
-        @change="trace.chooseMode(mode)"
-      />
+      <input class="unseen" type="radio" name="trace-mode" :value="mode" :checked="trace.mode === mode" @change="trace.chooseMode(mode)" />
       <span class="picture">
         <svg v-if="trace.tiles" :viewBox="box" aria-hidden="true">
           <path

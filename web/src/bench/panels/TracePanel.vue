@@ -62,13 +62,7 @@ const pixel = computed(() => 25.4 / (pictures.value.find((p) => p.id === trace.p
 
     <template #foot>
       <TraceFoot v-if="pictures.length" />
-      <v-btn
-        v-else
-        variant="outlined"
-        size="large"
-        block
-        :to="{ name: 'bench', params: { job: jobs.job!.id, station: 'intake' } }"
-      >
+      <v-btn v-else variant="outlined" size="large" block :to="{ name: 'bench', params: { job: jobs.job!.id, station: 'intake' } }">
         {{ w.bring }}
       </v-btn>
     </template>

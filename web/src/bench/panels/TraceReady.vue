@@ -51,7 +51,13 @@ const level = computed(() => trace.proposal?.level_degrees ?? null)
     >
       {{ w.level(degrees(level)) }}
     </button>
-    <TickField v-for="one in ticks" :key="one.name" :label="one.label" :value="trace.options[one.name]" @take="(v) => trace.tell(one.name, v)" />
+    <TickField
+      v-for="one in ticks"
+      :key="one.name"
+      :label="one.label"
+      :value="trace.options[one.name]"
+      @take="(v) => trace.tell(one.name, v)"
+    />
   </FoldPart>
 </template>
 

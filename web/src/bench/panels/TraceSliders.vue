@@ -21,7 +21,12 @@ const readPercent = (text: string) => {
 const fine = (v: number) => `${v < 0.1 ? Number(v.toPrecision(2)) : mm(v)} mm`
 const area = (v: number) => `${v < 1 ? Number(v.toPrecision(2)) : mm(v)} mm²`
 const readArea = (text: string) => {
-  const value = Number(text.replace(/mm\s*(²|2)?\s*$/i, '').replace(',', '.').trim())
+  const value = Number(
+    text
+      .replace(/mm\s*(²|2)?\s*$/i, '')
+      .replace(',', '.')
+      .trim(),
+  )
   return text.trim() && value >= 0 && value <= 1e6 ? value : null
 }
 const readSmooth = (text: string) => {

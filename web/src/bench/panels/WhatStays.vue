@@ -35,7 +35,13 @@ function reset() {
     </label>
     <TickField v-if="strokes" :label="w.strokes" :value="!!draft.values.lines" @take="(on) => draft.set(strokes!, on || undefined)" />
     <p v-if="steps.length" class="small quiet">{{ w.staysHint }}</p>
-    <TickField v-for="step in steps" :key="step.key" :label="step.words" :value="draft.kept.includes(step.key)" @take="(on) => toggle(step.key, on)" />
+    <TickField
+      v-for="step in steps"
+      :key="step.key"
+      :label="step.words"
+      :value="draft.kept.includes(step.key)"
+      @take="(on) => toggle(step.key, on)"
+    />
   </FoldPart>
 </template>
 

@@ -20,7 +20,16 @@ const kinds = computed(() => library.operation(props.operation)?.parameters.find
     <p class="small quiet">{{ hint }}</p>
     <slot />
     <div class="chips">
-      <button v-for="kind in kinds" :key="kind.value" class="chip" :disabled="!!jobs.busy" :aria-label="`${title}: ${w.kinds[kind.value]}`" @click="emit('choose', kind.value)">{{ w.kinds[kind.value] }}</button>
+      <button
+        v-for="kind in kinds"
+        :key="kind.value"
+        class="chip"
+        :disabled="!!jobs.busy"
+        :aria-label="`${title}: ${w.kinds[kind.value]}`"
+        @click="emit('choose', kind.value)"
+      >
+        {{ w.kinds[kind.value] }}
+      </button>
     </div>
   </div>
 </template>

@@ -36,7 +36,9 @@ function show() {
 <template>
   <div class="part">
     <div class="row">
-      <v-btn size="small" variant="outlined" :title="w.asLargeHint" @click="screen.isMeasured.value ? show() : (open = true)">{{ w.asLarge }}</v-btn>
+      <v-btn size="small" variant="outlined" :title="w.asLargeHint" @click="screen.isMeasured.value ? show() : (open = true)">{{
+        w.asLarge
+      }}</v-btn>
       <button class="link" @click="open = true">{{ w.calibrate }}</button>
     </div>
     <v-dialog v-model="open" width="720">
@@ -44,10 +46,22 @@ function show() {
         <h2>{{ w.screen.title }}</h2>
         <p>{{ w.screen.say }}</p>
         <p>
-          <label v-for="(_, name) in THINGS" :key="name" class="choice"><input v-model="thing" type="radio" name="thing" :value="name" /> {{ w.screen[name] }}</label>
+          <label v-for="(_, name) in THINGS" :key="name" class="choice"
+            ><input v-model="thing" type="radio" name="thing" :value="name" /> {{ w.screen[name] }}</label
+          >
         </p>
         <div class="bed">
-          <div class="bar" :style="{ width: `${px}px`, height: `${THINGS[thing].high * screen.pxPerMm.value}px` }" tabindex="0" role="slider" :aria-label="w.screen.bar" :aria-valuenow="Math.round(px)" :aria-valuemin="40" :aria-valuemax="4000" @keydown="key">
+          <div
+            class="bar"
+            :style="{ width: `${px}px`, height: `${THINGS[thing].high * screen.pxPerMm.value}px` }"
+            tabindex="0"
+            role="slider"
+            :aria-label="w.screen.bar"
+            :aria-valuenow="Math.round(px)"
+            :aria-valuemin="40"
+            :aria-valuemax="4000"
+            @keydown="key"
+          >
             <span class="grip" @pointerdown="press" @pointermove="move" @pointerup="from = null" @pointercancel="from = null" />
           </div>
         </div>

@@ -2,7 +2,14 @@
 import { ref, watch } from 'vue'
 
 /** A figure that shows what it comes to while it is typed, and is kept with Enter. read: null where the text is none. */
-const props = defineProps<{ label: string; value: number; show: (value: number) => string; read: (text: string) => number | null; disabled?: boolean; wrong: string }>()
+const props = defineProps<{
+  label: string
+  value: number
+  show: (value: number) => string
+  read: (text: string) => number | null
+  disabled?: boolean
+  wrong: string
+}>()
 const emit = defineEmits<{ typed: [value: number]; enter: [] }>()
 const text = ref('')
 const typing = ref(false)
@@ -11,7 +18,11 @@ const reset = () => {
   text.value = props.show(props.value)
   bad.value = ''
 }
-watch(() => props.value, () => typing.value || reset(), { immediate: true })
+watch(
+  () => props.value,
+  () => typing.value || reset(),
+  { immediate: true },
+)
 
 function type() {
   typing.value = true

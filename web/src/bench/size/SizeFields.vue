@@ -50,14 +50,58 @@ const readArea = (typed: string) => {
   <div class="part">
     <h3>{{ w.to }}</h3>
     <div class="three">
-      <SizeField :label="w.width" :value="now.width_mm" :show="text" :read="parseLength" :wrong="words.slide.wrongLength" :disabled="!!jobs.busy" @typed="side('width_mm', $event)" @enter="emit('keep')" />
-      <SizeField :label="w.height" :value="now.height_mm" :show="text" :read="parseLength" :wrong="words.slide.wrongLength" :disabled="!!jobs.busy" @typed="side('height_mm', $event)" @enter="emit('keep')" />
-      <SizeField :label="w.percent" :value="percent" :show="(v) => `${number(v, 1)} %`" :read="readPercent" :wrong="words.slide.wrongLength" :disabled="!!jobs.busy" @typed="aim({ factor: $event / 100 })" @enter="emit('keep')" />
+      <SizeField
+        :label="w.width"
+        :value="now.width_mm"
+        :show="text"
+        :read="parseLength"
+        :wrong="words.slide.wrongLength"
+        :disabled="!!jobs.busy"
+        @typed="side('width_mm', $event)"
+        @enter="emit('keep')"
+      />
+      <SizeField
+        :label="w.height"
+        :value="now.height_mm"
+        :show="text"
+        :read="parseLength"
+        :wrong="words.slide.wrongLength"
+        :disabled="!!jobs.busy"
+        @typed="side('height_mm', $event)"
+        @enter="emit('keep')"
+      />
+      <SizeField
+        :label="w.percent"
+        :value="percent"
+        :show="(v) => `${number(v, 1)} %`"
+        :read="readPercent"
+        :wrong="words.slide.wrongLength"
+        :disabled="!!jobs.busy"
+        @typed="aim({ factor: $event / 100 })"
+        @enter="emit('keep')"
+      />
     </div>
     <TickField :label="w.free" :title="w.freeHint" :value="free" @take="(on) => (free = on)" />
     <FoldPart :name="w.more" :set="false">
-      <SizeField v-if="now.line_mm" :label="w.line" :value="now.line_mm" :show="lineLength" :read="parseLength" :wrong="words.slide.wrongLength" @typed="aim({ line_mm: $event })" @enter="emit('keep')" />
-      <SizeField :label="w.area" :value="area ?? 0" :show="(v) => (v ? `${number(v, 1)} mm²` : '')" :read="readArea" :wrong="words.slide.wrongLength" @typed="aim({ area_mm2: $event })" @enter="emit('keep')" />
+      <SizeField
+        v-if="now.line_mm"
+        :label="w.line"
+        :value="now.line_mm"
+        :show="lineLength"
+        :read="parseLength"
+        :wrong="words.slide.wrongLength"
+        @typed="aim({ line_mm: $event })"
+        @enter="emit('keep')"
+      />
+      <SizeField
+        :label="w.area"
+        :value="area ?? 0"
+        :show="(v) => (v ? `${number(v, 1)} mm²` : '')"
+        :read="readArea"
+        :wrong="words.slide.wrongLength"
+        @typed="aim({ area_mm2: $event })"
+        @enter="emit('keep')"
+      />
     </FoldPart>
   </div>
 </template>

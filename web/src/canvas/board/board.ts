@@ -187,7 +187,13 @@ export class Board {
     if (!wanted || (last && last.version === this.version && sameCamera(last.camera, wanted))) return
     const painter = this.awake()
     if (this.told !== this.version) this.tell(painter)
-    this.asked.push({ number: ++this.number, camera: wanted, version: this.version, points: pointsSeen(this.scene, wanted), coarse: !camera })
+    this.asked.push({
+      number: ++this.number,
+      camera: wanted,
+      version: this.version,
+      points: pointsSeen(this.scene, wanted),
+      coarse: !camera,
+    })
     painter.postMessage({ kind: 'paint', camera: wanted, number: this.number } satisfies ToPainter)
   }
 

@@ -5,8 +5,7 @@ import type { Camera, Item } from './scene'
 
 /** What a board tells its painter: what there is, only as far as it changed; and what to paint. */
 export type ToPainter =
-  | { kind: 'scene'; items: Item[]; fresh: [string, Shape][]; gone: string[] }
-  | { kind: 'paint'; camera: Camera; number: number }
+  { kind: 'scene'; items: Item[]; fresh: [string, Shape][]; gone: string[] } | { kind: 'paint'; camera: Camera; number: number }
 
 /** A picture, the number it was asked for by, and how long it took; without a picture, that it was given up for a newer
  * one. */

@@ -248,7 +248,7 @@ def facing_pairs(
 
 
 @kernel("void(f8[:, ::1], i8[:, ::1], Array(i8, 1, 'C', readonly=True), f8[:, ::1])")
-def settled(found, segment, kind, geometry):
+def converge(found, segment, kind, geometry):
     """Points that face each other (N, 5) moved, in place, to where their own segments (N, 2) are nearest to each other:
     by turns each to the place nearest to the other."""
     for n in range(len(found)):

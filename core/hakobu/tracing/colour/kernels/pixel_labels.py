@@ -121,7 +121,7 @@ def is_one(labels):
     "void(Array(u1, 2, 'C', readonly=True), u1[:, ::1], f4[:, :, ::1], Array(f8, 2, 'C', readonly=True), f8, i8, i8,"
     " u1[:, ::1], b1[:, ::1])"
 )
-def told(rows, nearest, picture, colours, tolerance, first, last, labels, sure):
+def label_pixels(rows, nearest, picture, colours, tolerance, first, last, labels, sure):
     """Of which pixels of rows first to before last the nearest colour is theirs for sure: where they are near to it,
     and lie between no two neighbours that differ. rows (H, 3W): sRGB; nearest (K, SPAN): each colour in whole bytes,
     again and again; colours (K, 3) as the picture is seen."""

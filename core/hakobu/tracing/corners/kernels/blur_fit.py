@@ -28,7 +28,7 @@ SHORTEST = 0.05
     "f8(f8[:, ::1], f8[::1], f8[::1], f8[::1], f8, i8, f8[::1], i8, f8[::1], f8[::1], f8[::1], b1, f8[:, ::1],"
     " f8[:, :, ::1], f8[::1], f8[::1])"
 )
-def held_against(
+def fit_residual(
     seen, first, second, known, level, kind, frame, size, tried, one, two, moves, model, change, row, weights
 ):
     """The sum of squares, over the noise's, of what is seen beside what two sides would be with some moves, which are
@@ -110,7 +110,7 @@ def fitted(seen, first, second, known, level, kind, frame, size, found, one, two
     for tries in range(STEPS):
         if tries >= PATIENCE and best > goal:
             break
-        cost = held_against(
+        cost = fit_residual(
             seen, first, second, known, level, kind, frame, size, tried, one, two, True, model, change, row, weights
         )
         if cost < best:

@@ -9,7 +9,7 @@ import numpy as np
 
 from ....compiled import kernel
 from ....geometry.kernels.curves import length
-from .blur_fit import fitted, held_against
+from .blur_fit import fit_residual, fitted
 from .blur_model import BEND, CUT, LONGEST, MOST, MOVES, SHARP, on_side
 from .corner_sides import meeting
 
@@ -87,7 +87,7 @@ def without_others(seen, off, size, frame, near, about):
 
 
 @kernel("void(f8[::1], f8, f8[::1])")
-def doubted(side, noise, known):
+def prior_sigma(side, noise, known):
     """How far a side's three moves are known from its points, (3,)."""
     long, many = side[7], side[8]
     own = DOUBT * max(noise, LEAST_SCATTER) / math.sqrt(many) if many > 0 else UNKNOWN
@@ -104,7 +104,7 @@ def is_long_bend(told, best, turn, scale, points):
 
 
 @kernel("i8(f8[::1], f8[:, ::1], f8, f8, f8, i8)")
-def decided(told, best, turn, count, scale, points):
+def classify_end(told, best, turn, count, scale, points):
     """How many corners there are, as `end_between` says, by how well sides that meet, a cut and a bend fit (3,) and
     where the ends of each are (3, 4), which for two corners are put into best[CUT]."""
     sharp, cut, bend = told[SHARP], told[CUT], told[BEND]
@@ -129,7 +129,7 @@ def decided(told, best, turn, count, scale, points):
 
 
 @kernel("void(f8[:, ::1], f8[::1], f8, f8[::1])")
-def evened(best, found, much, made):
+def symmetrize(best, found, much, made):
     """How far the sides of a short cut line go on (found says how far they do) when it takes as much area off, but off
     both sides more alike by so much of the difference."""
     ax, ay = best[CUT, 0] - best[SHARP, 0], best[CUT, 1] - best[SHARP, 1]
@@ -168,8 +168,8 @@ def end_between(grey, levels, dead, blur, noise, first, second, x0, y0, x1, y1):
     model, change = np.empty((wide, wide)), np.empty((wide, wide, MOVES))
     row, weights, one, two = np.empty(2 * MOST), np.empty(MOVES), np.empty(9), np.empty(9)
     known = np.empty(6)
-    doubted(first, noise, known[:3])
-    doubted(second, noise, known[3:])
+    prior_sigma(first, noise, known[:3])
+    prior_sigma(second, noise, known[3:])
     # Outlines show noise that even ground does not, as compression leaves it about edges.
     own = max(dead / DEAD_NOISES, NOISE_OF_POINTS * noise)
     level = length(max(own, LEAST_NOISE), LEAST_NOISE)
@@ -181,7 +181,7 @@ def end_between(grey, levels, dead, blur, noise, first, second, x0, y0, x1, y1):
     met, x, y, turn = meeting(first, second, LONGEST)
     met = met and length(x - mx, y - my) < near
     found = start.copy()
-    cost = held_against(
+    cost = fit_residual(
         seen, first, second, known, level, SHARP if met else CUT, frame, size, found, one, two, False, model, change,
         row, weights,
     )  # fmt: skip
@@ -231,15 +231,15 @@ def end_between(grey, levels, dead, blur, noise, first, second, x0, y0, x1, y1):
     scale = max(min(told[CUT], told[BEND]) / count, 1.0) if told[CUT] < np.inf else 1.0
     if told[CUT] < np.inf and told[SHARP] < np.inf:
         for k in range(EVEN_TRIES):
-            evened(best, cut, 1 - k / EVEN_TRIES, start)
-            cost = held_against(
+            symmetrize(best, cut, 1 - k / EVEN_TRIES, start)
+            cost = fit_residual(
                 seen, first, second, known, level, CUT, frame, size, start, one, two, False, model, change, row, weights
             )
             if cost < told[CUT] + AS_LIKELY * scale:
                 best[CUT, 0], best[CUT, 1], _, _, _ = on_side(one, first[7], start[6])
                 best[CUT, 2], best[CUT, 3], _, _, _ = on_side(two, second[7], start[7])
                 break
-    corners = decided(told, best, turn, count, scale, points)
+    corners = classify_end(told, best, turn, count, scale, points)
     kind = CUT if corners == 2 else SHARP
     if corners <= 0:
         return corners, x0, y0, x1, y1, told[BEND] / count

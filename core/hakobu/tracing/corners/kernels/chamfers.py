@@ -57,7 +57,7 @@ def enclosed(first, second, i, j, x, y, ink, places, cut, a, b):
 @kernel(
     "Tuple((f8, f8))(Array(f4, 2, 'C', readonly=True), f8[::1], f8[::1], f8[::1], f8, f8, f8, b1, i8, f8, b1, f8, f8)"
 )
-def held_against(grey, levels, first, second, x, y, half, ink, places, dead, cut, a, b):
+def chamfer_residual(grey, levels, first, second, x, y, half, ink, places, dead, cut, a, b):
     """What the picture misses about a corner of what the sides enclose, in square pixels, and the sum of squares over
     the pixels."""
     rows, columns = grey.shape
@@ -89,10 +89,10 @@ def is_sharp(grey, levels, first, second, x, y, dead, blur, noise, share):
     if blur > SOFT or noise > RESTLESS or dead > UNEVEN or not is_in(grey, x, y):
         return False
     ink, least = ux * vy < uy * vx, share * LEAST + 4 * noise * half
-    missed, _ = held_against(grey, levels, first, second, x, y, half, ink, ROUGH, dead, False, 0.0, 0.0)
+    missed, _ = chamfer_residual(grey, levels, first, second, x, y, half, ink, ROUGH, dead, False, 0.0, 0.0)
     if abs(missed) > 2 * least:
         return False
-    missed, _ = held_against(grey, levels, first, second, x, y, half, ink, FINE, dead, False, 0.0, 0.0)
+    missed, _ = chamfer_residual(grey, levels, first, second, x, y, half, ink, FINE, dead, False, 0.0, 0.0)
     return abs(missed) < least
 
 
@@ -109,14 +109,14 @@ def blunted(grey, levels, first, second, x, y, dead, blur, noise):
     least = LEAST + 4 * noise * half
     if not abs(sine) >= 0.1 or blur > SOFT or noise > RESTLESS or dead > UNEVEN or not is_in(grey, x, y):
         return 1, x, y, x, y
-    missed, _ = held_against(grey, levels, first, second, x, y, half, ink, ROUGH, dead, False, 0.0, 0.0)
+    missed, _ = chamfer_residual(grey, levels, first, second, x, y, half, ink, ROUGH, dead, False, 0.0, 0.0)
     if missed < 0.6 * least:
         return 1, x, y, x, y
     # Cut evenly the chord is shortest: most bends are told by that.
     even = math.sqrt(2 * missed / abs(sine)) * length(ux - vx, uy - vy)
     if even > 1.2 * BEND_CHORD:
         return 0, x, y, x, y
-    missed, _ = held_against(grey, levels, first, second, x, y, half, ink, FINE, dead, False, 0.0, 0.0)
+    missed, _ = chamfer_residual(grey, levels, first, second, x, y, half, ink, FINE, dead, False, 0.0, 0.0)
     if missed < least:
         return 1, x, y, x, y
     best, one, two = math.inf, 0.0, 0.0
@@ -126,7 +126,7 @@ def blunted(grey, levels, first, second, x, y, dead, blur, noise):
         if max(p, q) > half:
             continue
         a, b = (vy / p - uy / q) / sine, (ux / q - vx / p) / sine
-        _, squares = held_against(grey, levels, first, second, x, y, half, ink, FINE, dead, True, a, b)
+        _, squares = chamfer_residual(grey, levels, first, second, x, y, half, ink, FINE, dead, True, a, b)
         if squares < best:
             best, one, two = squares, p, q
     ax, ay, bx, by = x + one * ux, y + one * uy, x + two * vx, y + two * vy

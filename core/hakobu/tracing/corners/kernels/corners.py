@@ -61,7 +61,7 @@ def tip_at(grey, points, run, lo, hi, before, after, alone, levels, dead, blur, 
     "i8(Array(f4, 2, 'C', readonly=True), f8[:, ::1], f8[::1], f8[::1], f8, f8, f8, b1, f8[::1], f8[::1], i8, f8, f8,"
     " f8, i8[::1], f8[:, ::1], f8[:, ::1])"
 )
-def put(grey, own, run, levels, dead, blur, noise, tips, first, second, i, x, y, reach, where, place, free):
+def place_corner(grey, own, run, levels, dead, blur, noise, tips, first, second, i, x, y, reach, where, place, free):
     """Writes a corner down, or the two of one that is cut off, or none of a bend; gives how many. tips: whether the
     picture tells."""
     where[0], where[1] = i, i
@@ -165,7 +165,7 @@ def found_corners(
                 if good and (turn < SLIM or not tips):
                     at[kept] = middle
                     kept += 1
-                    made += put(
+                    made += place_corner(
                         grey, own, run, levels, dead, blur, noise, tips, first, second, middle, x, y, r, where[made:],
                         place[made:], free[made:],
                     )  # fmt: skip

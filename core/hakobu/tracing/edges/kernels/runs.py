@@ -151,7 +151,7 @@ def joined(begin, left, right):
     "Tuple((i8[::1], i8[::1], f4[::1]))(Array(f4, 2, 'C', readonly=True), i8[::1], i4[::1], i4[::1], f4[::1], i4[::1],"
     " i8)"
 )
-def measured(grey, begin, left, right, least, region, count):
+def measure_regions(grey, begin, left, right, least, region, count):
     """Of each region: its area in pixels, its darkest pixel as a raster index, the first of equals, and how dark that
     is. least: of each run."""
     width = grey.shape[1]

@@ -208,7 +208,7 @@ def halfway_points(grey, rows, columns, ways, start, limits):
     "Tuple((f8[:, ::1], i8[::1], u1[::1], f8, i8))(Array(f4, 2, 'C', readonly=True), i4[::1], i4[::1], u1[::1],"
     " i8[::1], f8[:, ::1], f8)"
 )
-def placed(grey, rows, columns, ways, start, levels, dead):
+def place_edges(grey, rows, columns, ways, start, levels, dead):
     """Points x, y (N, 2) of outlines (K+1,) of cracks, the picture's corner at 0, 0; what each is; the sum of softness
     over edges, and over how many. levels (K, 3): limit, black and white of each."""
     total = len(rows)

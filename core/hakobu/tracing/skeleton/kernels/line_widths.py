@@ -85,7 +85,7 @@ def put_square(grey, points, i, closed, place, limit, black, white, dead):
     "Tuple((f8[:, ::1], f8[:, ::1], b1[::1]))(Array(f4, 2, 'C', readonly=True), f8[:, ::1], f8[:, ::1], f8[::1],"
     " b1[::1], i8[::1], i8[:, ::1], f8, f8, f8, f8)"
 )
-def measured(grey, pixels, points, across, upright, start, ends, limit, black, white, dead):
+def measure_widths(grey, pixels, points, across, upright, start, ends, limit, black, white, dead):
     """The middles of lines (B+1,) whose ends are -2 where they go round, at the pixels of their skeletons (N, 2), of
     which those in rows or columns are known with as much ink across each: all middles (N, 2), each line's width,
     within what it is so wide and by how much that changes from one point to the next (B, 3), and which middles are true

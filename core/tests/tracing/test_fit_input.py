@@ -7,7 +7,7 @@ import numpy as np
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from hakobu.geometry import sharing
+from hakobu.geometry import parallel
 from hakobu.tracing.outlines.fit_input import made_ready
 
 NOISE = 0.01
@@ -96,7 +96,7 @@ class Sections(unittest.TestCase):
             outlines.append((points + random.normal(0, 0.03, points.shape), corner & (random.random() < 0.8)))
         closed = (random.random(count) < 0.8).tolist()
         found = ready(outlines, closed, 0.03)
-        with mock.patch.object(sharing, "processors", lambda: 1):
+        with mock.patch.object(parallel, "processors", lambda: 1):
             alone = ready(outlines, closed, 0.03)
         for one, other in zip(found, alone, strict=True):
             np.testing.assert_array_equal(one, other)

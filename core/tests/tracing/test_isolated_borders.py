@@ -6,7 +6,7 @@ import numpy as np
 from scipy.spatial import cKDTree
 
 from hakobu.geometry import flatten
-from hakobu.tracing import Asked, View, find
+from hakobu.tracing import TraceOptions, View, find
 
 from ..pictures import rendered
 
@@ -30,7 +30,7 @@ class SlimTips(unittest.TestCase):
             with self.subTest(points):
                 corners = star(points, outer, inner)
                 drawn = " L".join(f"{x:.3f} {y:.3f}" for x, y in corners)
-                (piece,) = find(coloured(rendered(f'<path d="M{drawn}Z"/>')), "colour", Asked()).pieces
+                (piece,) = find(coloured(rendered(f'<path d="M{drawn}Z"/>')), "colour", TraceOptions()).pieces
                 self.assertEqual(piece.path.segment_count, 2 * points)
                 off = cKDTree(flatten(piece.path, 0.01, 0.05).points).query(corners)[0]
                 self.assertLess(off.max(), 0.15)
@@ -39,7 +39,7 @@ class SlimTips(unittest.TestCase):
         """A speck of a third colour on the border: what takes it in has a border that the picture does not show."""
         view = coloured(rendered('<circle cx="200" cy="200" r="90"/>'))
         view.rgba[198:202, 288:292, :3] = (240, 230, 90)
-        (piece,) = find(view, "colour", Asked(colours=2, smallest_mm2=40.0)).pieces
+        (piece,) = find(view, "colour", TraceOptions(colours=2, smallest_mm2=40.0)).pieces
         radius = np.hypot(*(flatten(piece.path, 0.05).points - 200).T)
         self.assertLess(np.abs(radius - 90).max(), 2.0)
         self.assertLess(np.median(np.abs(radius - 90)), 0.1)

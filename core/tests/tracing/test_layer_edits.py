@@ -8,8 +8,8 @@ import numpy as np
 from hakobu.errors import BadRequest, CannotDo
 from hakobu.formats import by_id
 from hakobu.geometry import Path, bounds, signed_areas
-from hakobu.tracing import Asked, Found, find
-from hakobu.tracing.scale.placement import Placing, placed
+from hakobu.tracing import TraceOptions, TraceResult, find
+from hakobu.tracing.scale.placement import Placing, place_result
 from hakobu.tracing.scale.reference import parse_reference
 from hakobu.tracing.scale.reference_sheet import reference_sheet
 
@@ -27,11 +27,11 @@ RED_HEX, BLUE_HEX, BLACK_HEX = ("#{:02x}{:02x}{:02x}".format(*c) for c in (RED, 
 CORNERS = np.array([[0, 0], [1, 0], [1, 1], [0, 1]])
 
 
-def flag(**asked) -> Found:
-    return find(FLAG, "colour", Asked(**asked))
+def flag(**asked) -> TraceResult:
+    return find(FLAG, "colour", TraceOptions(**asked))
 
 
-def colours(found: Found) -> set[str]:
+def colours(found: TraceResult) -> set[str]:
     return {layer.color for layer in found.layers}
 
 
@@ -63,7 +63,7 @@ class Sorted(unittest.TestCase):
 
     def test_wishes_that_cannot_be_read_are_refused(self):
         with self.assertRaisesRegex(BadRequest, "is no colour"):
-            find(FLAG, "dark", Asked(colour="blue"))
+            find(FLAG, "dark", TraceOptions(colour="blue"))
         for wish in ({"joined": ("#123456",)}, {"moved": ("here #123456",)}, {"given": ("red blue",)}):
             with self.subTest(wish), self.assertRaises(BadRequest):
                 flag(**wish)
@@ -76,8 +76,8 @@ class Sorted(unittest.TestCase):
         self.assertAlmostEqual(sizes[high], 80 * 60 * MM * MM, delta=0.01)
 
     def test_a_hollow_is_filled_and_a_piece_left_out_by_a_place(self):
-        frame = find(KETTLE, "dark", Asked(threshold=0.2))
-        filled = find(KETTLE, "dark", Asked(threshold=0.2, kept=((220, 100),)))
+        frame = find(KETTLE, "dark", TraceOptions(threshold=0.2))
+        filled = find(KETTLE, "dark", TraceOptions(threshold=0.2, kept=((220, 100),)))
         self.assertEqual(len(frame.pieces[0].path) - len(filled.pieces[0].path), 1)
         self.assertAlmostEqual(
             size_of(filled.pieces[0].path) - size_of(frame.pieces[0].path), 40 * 80 * MM * MM, delta=0.02
@@ -85,7 +85,7 @@ class Sorted(unittest.TestCase):
         self.assertEqual(len(flag(dropped=((60, 160),)).pieces), 2)
 
     def test_lines_of_a_colour_are_pointed_at(self):
-        found = find(FLAG, "dark", Asked(colour=BLUE_HEX))
+        found = find(FLAG, "dark", TraceOptions(colour=BLUE_HEX))
         self.assertEqual(len(found.pieces), 1)
         np.testing.assert_allclose(bounds(found.pieces[0].path), [12, 4, 20, 10], atol=0.02)
 
@@ -98,7 +98,7 @@ class Placed(unittest.TestCase):
     def test_a_typed_size_is_met_to_the_last_digit_and_mm_mean_what_they_say(self):
         for asked in ({"width_mm": 90.0}, {"height_mm": 30.0}):
             with self.subTest(asked):
-                found = placed(FLAG, dark, Asked(smallest_mm2=0.5), Placing(**asked))
+                found = place_result(FLAG, dark, TraceOptions(smallest_mm2=0.5), Placing(**asked))
                 left, top, right, bottom = bounds(Path.concatenate(piece.path for piece in found.pieces))
                 size = right - left if "width_mm" in asked else bottom - top
                 self.assertAlmostEqual(size, next(iter(asked.values())), places=9)
@@ -109,16 +109,16 @@ class Placed(unittest.TestCase):
 
     def test_two_points_and_their_distance_tell_the_scale(self):
         bar = view((slice(40, 100), slice(40, 200), BLACK))
-        found = placed(bar, dark, Asked(), Placing(ends=((40, 50), (120, 50)), apart_mm=40.0))
+        found = place_result(bar, dark, TraceOptions(), Placing(ends=((40, 50), (120, 50)), apart_mm=40.0))
         left, _, right, _ = bounds(Path.concatenate(piece.path for piece in found.pieces))
         self.assertAlmostEqual(right - left, 80.0, delta=0.05)
         with self.assertRaisesRegex(CannotDo, "as good as one"):
-            placed(FLAG, dark, Asked(), Placing(ends=((40, 50), (40, 50)), apart_mm=40.0))
+            place_result(FLAG, dark, TraceOptions(), Placing(ends=((40, 50), (40, 50)), apart_mm=40.0))
         with self.assertRaisesRegex(BadRequest, "both points"):
-            placed(FLAG, dark, Asked(), Placing(apart_mm=40.0))
+            place_result(FLAG, dark, TraceOptions(), Placing(apart_mm=40.0))
 
     def test_a_mirrored_picture_lies_under_its_mirrored_lines(self):
-        found = placed(FLAG, dark, Asked(), Placing(mirrored=True))
+        found = place_result(FLAG, dark, TraceOptions(), Placing(mirrored=True))
         a, _, _, _, e, _ = found.matrix
         small = min(found.pieces, key=lambda piece: size_of(piece.path))
         left, _, right, _ = bounds(small.path)

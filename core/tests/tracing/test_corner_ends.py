@@ -9,7 +9,7 @@ from hakobu.geometry import Path
 from hakobu.tracing.outlines.thresholding import trace
 
 from ..pictures import distances, rendered, truth
-from .test_dark import PIXELS
+from .test_thresholding import PIXELS
 
 
 def placed(points, way: float) -> list[tuple[float, float]]:

@@ -10,7 +10,7 @@ from hakobu.geometry import Path, flatten, signed_areas
 from hakobu.tracing.outlines.thresholding import trace
 
 from ..pictures import rendered
-from .test_dark import PIXELS
+from .test_thresholding import PIXELS
 
 PART, SIDE = 40, 120
 

@@ -12,8 +12,8 @@ from hakobu.tracing.outlines.outlines import roughness_of
 from hakobu.tracing.outlines.thresholding import propose, trace
 
 from ..pictures import distances, nearest, rendered, truth
-from .test_blunt import wedge
-from .test_dark import PIXELS
+from .test_chamfers import wedge
+from .test_thresholding import PIXELS
 
 LEVELS = np.array([0.5, 0.0, 1.0])
 
@@ -215,11 +215,11 @@ class Roughness(unittest.TestCase):
 class ShortCuts(unittest.TestCase):
     def left(self, one: float, other: float, much: float = 1.0) -> np.ndarray:
         """How much a cut line takes off each side, which was so much, once it is evened."""
-        from hakobu.tracing.corners.kernels.blurred_ends import evened
+        from hakobu.tracing.corners.kernels.blurred_ends import symmetrize
 
         best, found, made = np.zeros((3, 4)), np.zeros(8), np.zeros(8)
         best[1] = -one, 0.0, 0.0, other
-        evened(best, found, much, made)
+        symmetrize(best, found, much, made)
         return np.array([one, other]) - made[6:]
 
     def test_take_as_much_area_off_and_both_sides_more_alike_the_shorter_they_are(self):

@@ -8,7 +8,7 @@ from hakobu.geometry import Path
 from hakobu.tracing.outlines.thresholding import trace
 
 from ..pictures import distances, rendered, truth
-from .test_dark import PIXELS
+from .test_thresholding import PIXELS
 
 
 def wedge(turn: float, cut: float, way: float) -> str:

@@ -12,10 +12,10 @@ from skimage.measure import label, regionprops
 
 from hakobu.errors import CannotDo
 from hakobu.geometry import bounds, flatten, signed_areas
-from hakobu.tracing import Asked, View, find
+from hakobu.tracing import TraceOptions, View, find
 from hakobu.tracing.colour.foreground import subject_share
-from hakobu.tracing.prepare.illumination import evened, unevenness
-from hakobu.tracing.prepare.preparation import Preparing, calmed, prepared
+from hakobu.tracing.prepare.illumination import flat_field_corrected, unevenness
+from hakobu.tracing.prepare.preparation import Preparing, denoise, prepared
 from hakobu.tracing.scale.levelling import level_degrees
 
 from ..pictures import rendered
@@ -35,7 +35,7 @@ PLAIN = of(GREY)
 
 
 def boxes(view: View, **asked) -> list[np.ndarray]:
-    found = find(view, "dark", Asked(**asked))
+    found = find(view, "dark", TraceOptions(**asked))
     return [np.array(bounds(piece.path)) for piece in found.pieces]
 
 
@@ -46,7 +46,7 @@ class Preparations(unittest.TestCase):
     def test_a_part_lies_where_it_lay_and_keeps_its_names(self):
         part = prepared(PLAIN, Preparing(crop=((390, 390), (200, 180))))
         self.assertEqual((part.rgba.shape, part.origin), ((210, 190, 4), (200, 180)))
-        whole, cut = find(PLAIN, "dark", Asked()), find(part, "dark", Asked())
+        whole, cut = find(PLAIN, "dark", TraceOptions()), find(part, "dark", TraceOptions())
         np.testing.assert_allclose(bounds(cut.pieces[0].path), bounds(whole.pieces[1].path), atol=1e-6)
         self.assertEqual(cut.pieces[0].key, whole.pieces[1].key)
         with self.assertRaisesRegex(CannotDo, "next to nothing"):
@@ -80,7 +80,7 @@ class Preparations(unittest.TestCase):
         local = grey < threshold_local(grey, 35, offset=10)
         pixel = 25.4 / 96
         view = replace(of(grey / 255), matrix=(pixel, 0.0, 0.0, pixel, 0.0, 0.0))
-        found = find(prepared(view, Preparing(even_light=True)), "dark", Asked())
+        found = find(prepared(view, Preparing(even_light=True)), "dark", TraceOptions())
         dark = np.zeros(grey.shape, bool)
         for piece in found.pieces:
             chords = flatten(piece.path, 0.01)
@@ -94,12 +94,14 @@ class Preparations(unittest.TestCase):
         self.assertLess(sum(count - 1 for count in several.values()), 5, "letters that run into each other")
 
     def test_even_light_is_left_as_it_is(self):
-        self.assertLessEqual(int(np.abs(evened(PLAIN.over_white).astype(int) - PLAIN.over_white).max()), 2)
+        self.assertLessEqual(
+            int(np.abs(flat_field_corrected(PLAIN.over_white).astype(int) - PLAIN.over_white).max()), 2
+        )
 
     def test_noise_is_calmed_and_edges_stay(self):
         noise = np.random.default_rng(1).normal(0, 8, (*GREY.shape, 3))
         noisy = np.clip(PLAIN.over_white * 0.8 + 25 + noise, 0, 255).astype(np.uint8)
-        calm = calmed(noisy).astype(float)
+        calm = denoise(noisy).astype(float)
         flat = np.s_[100:150, 80:160]
         self.assertLess(calm[flat].std(), 0.5 * noisy[flat].astype(float).std())
         across = calm[100:150, 55:65].mean(axis=(0, 2))
@@ -112,9 +114,9 @@ class AtHand(unittest.TestCase):
         asked = []
         own = of(GREY)
         for k in (1, 2, 1, 3, 1):
-            self.assertEqual(own.once(("kind", k), lambda k=k: asked.append(k) or k), k)
+            self.assertEqual(own.memoize(("kind", k), lambda k=k: asked.append(k) or k), k)
         self.assertEqual(asked, [1, 2, 3, 1])
-        self.assertEqual(sum(isinstance(name, tuple) for name in own.at_hand), 2)
+        self.assertEqual(sum(isinstance(name, tuple) for name in own.cache), 2)
 
 
 class Level(unittest.TestCase):
@@ -148,7 +150,7 @@ class Subject(unittest.TestCase):
     def test_is_traced_round_and_marks_that_tell_nothing_are_refused(self):
         rgb, inside = self.photo()
         view = View(np.dstack([rgb, np.full(rgb.shape[:2], 255, np.uint8)]), MATRIX)
-        found = find(view, "outside", Asked(inside=((220, 150), (180, 150)), beyond=((20, 20), (380, 20))))
+        found = find(view, "outside", TraceOptions(inside=((220, 150), (180, 150)), beyond=((20, 20), (380, 20))))
         self.assertEqual(len(found.pieces), 1)
         area = float(signed_areas(found.pieces[0].path).sum()) / MM**2
         self.assertAlmostEqual(area / inside.sum(), 1.0, delta=0.02)
