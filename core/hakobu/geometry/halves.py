@@ -9,10 +9,10 @@ import numpy as np
 
 from .affine import compose, rotation, transform, translation
 from .boolean import Operand, cut_lines, intersection, union
-from .figures import rectangle
 from .flatten import flatten
 from .measure import bounds
 from .path import Path
+from .primitives import rectangle
 
 #: A half plane reaches so many times farther than what it parts.
 REACH = 4.0

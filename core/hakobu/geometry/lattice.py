@@ -8,8 +8,8 @@ import numpy as np
 
 from .affine import compose, rotation, transform, translation
 from .build import PathBuilder
-from .figures import circle, polygon
 from .path import Path
+from .primitives import circle, polygon
 
 Box = tuple[float, float, float, float]
 #: Rows of hexagons, and of dots set between each other, are so far apart, in the distance in a row.

@@ -9,7 +9,7 @@ from functools import cached_property
 
 import numpy as np
 
-from . import figures
+from . import primitives
 from .affine import compose, rotation, transform, translation
 from .boolean import difference, intersection, union
 from .flatten import flatten
@@ -120,7 +120,7 @@ def ray_crossings(
 def _strip(start: np.ndarray, end: np.ndarray, width: float) -> Path:
     """A rectangle about the line between two points."""
     way = end - start
-    flat = figures.rectangle(0.0, -width / 2, float(np.hypot(*way)), width)
+    flat = primitives.rectangle(0.0, -width / 2, float(np.hypot(*way)), width)
     return transform(flat, compose(translation(*start), rotation(float(np.arctan2(way[1], way[0])))))
 
 

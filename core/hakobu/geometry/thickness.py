@@ -8,13 +8,13 @@ from dataclasses import dataclass
 import numpy as np
 
 from .boolean import difference, intersection, union
-from .figures import circle, rectangle
 from .inner import medial_axis
 from .measure import bounds, length, outline_bounds
 from .narrow import thin_places, tight_gaps
 from .nesting import shapes_of
 from .offset import around, offset
 from .path import Path
+from .primitives import circle, rectangle
 from .simplify import simplify
 
 #: Places along the outlines for the middle line lie so far apart, as a share of the width.

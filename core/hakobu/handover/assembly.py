@@ -8,7 +8,7 @@ from dataclasses import dataclass, field, replace
 import numpy as np
 
 from ..errors import CannotDo
-from ..geometry import Path, bounds, compose, figures, scaling, transform, translation
+from ..geometry import Path, bounds, compose, primitives, scaling, transform, translation
 from ..geometry.boolean import union
 from ..geometry.inner import largest_circle
 from ..lettering.baseline import Straight
@@ -87,7 +87,7 @@ def _scale(width: float, height: float, high: float) -> float:
 
 def _layer(sheet: _Sheet, document: Document, layer: Layer, own: list[Piece], numbers: dict[str, int]) -> None:
     sheet.down += BETWEEN_MM
-    sheet.put(figures.rectangle(MARGIN_MM, sheet.down - 4.0, 5.0, 5.0, 0.8), layer.color)
+    sheet.put(primitives.rectangle(MARGIN_MM, sheet.down - 4.0, 5.0, 5.0, 0.8), layer.color)
     left, top, right, bottom = bounds(Path.concatenate(piece.path for piece in own))
     scale = _scale(right - left, bottom - top, LAYER_MM)
     what = f"{layer.name}: {layer.treatment.value}{f', {layer.material}' if layer.material else ''}"
@@ -165,7 +165,7 @@ def _dimension(sheet: _Sheet, dimension: DrawnDimension, matrix: np.ndarray) -> 
         return
     left, top, right, bottom = bounds(text)
     x, y = float(middle[0]) - (left + right) / 2, float(middle[1]) - (top + bottom) / 2
-    plate = figures.rectangle(left + x - 1.0, top + y - 0.8, right - left + 2.0, bottom - top + 1.6, 0.6)
+    plate = primitives.rectangle(left + x - 1.0, top + y - 0.8, right - left + 2.0, bottom - top + 1.6, 0.6)
     sheet.put(plate, PAPER, DIMENSION)
     sheet.put(transform(text, translation(x, y)), DIMENSION)
 
@@ -181,7 +181,7 @@ def _mark(path: Path, number: int, inside: bool) -> tuple[str, tuple[float, floa
         place, radius = circle.centre, min(circle.radius * 0.9, NUMBER_MM * (1.0 + 0.25 * (len(words) - 1)))
     x, y = (float(v) for v in place)
     size = radius * 0.9 / (1.0 + 0.35 * (len(words) - 1))
-    return words, (x, y), size, figures.circle(x, y, radius)
+    return words, (x, y), size, primitives.circle(x, y, radius)
 
 
 def _text(words: str, at: tuple[float, float], capitals_mm: float, middle: bool) -> Path:

@@ -8,7 +8,7 @@ from dataclasses import dataclass
 from typing import Any
 
 from ..errors import BadRequest
-from ..geometry import Path, bounds, figures, scaling, transform, translation
+from ..geometry import Path, bounds, primitives, scaling, transform, translation
 from ..geometry.build import PathBuilder
 from ..geometry.containment import Clearance, clearance
 from ..geometry.path_data import draw
@@ -58,9 +58,11 @@ def outline_of(target: Target) -> Path:
     """Its closed outline with its middle at 0, 0. Raises BadRequest where path data make no outline."""
     width, height = target.width_mm, target.height_mm
     if target.shape == "ellipse":
-        return figures.ellipse(0.0, 0.0, width, height)
+        return primitives.ellipse(0.0, 0.0, width, height)
     if target.shape == "rectangle":
-        return figures.rectangle(-width / 2, -height / 2, width, height, min(target.corner_mm, width / 2, height / 2))
+        return primitives.rectangle(
+            -width / 2, -height / 2, width, height, min(target.corner_mm, width / 2, height / 2)
+        )
     builder = PathBuilder()
     wrong = draw(target.outline, builder)
     path = builder.path()

@@ -9,7 +9,7 @@ from typing import TYPE_CHECKING
 import numpy as np
 
 from ..errors import CannotDo
-from ..geometry import Path, figures, transform, translation
+from ..geometry import Path, primitives, transform, translation
 from ..geometry.boolean import Combined, union
 from ..geometry.nesting import shapes_of
 from ..geometry.offset import offset
@@ -111,7 +111,7 @@ def _bars(wished: Wished, made: Set) -> list[Path]:
     step = made.spacing.line * made.em_mm
     return [
         transform(
-            figures.rectangle(
+            primitives.rectangle(
                 each.left + made.starts(each), n * step - wish.sink_mm, each.right - each.left, wish.bar_mm
             ),
             frame,

@@ -9,7 +9,7 @@ from dataclasses import dataclass, replace
 import numpy as np
 
 from ..errors import BadRequest
-from ..geometry import Path, figures, rotation, transform
+from ..geometry import Path, primitives, rotation, transform
 from ..model import Document, Fill, Layer, Piece, Stroke
 from ..model.declare import choice, count, length, number, point, text
 from ..model.declare import layer as a_layer
@@ -112,14 +112,14 @@ def _layer(document: Document, parameters: Shape, key: str) -> tuple[tuple[Layer
 
 
 def _rectangle(p: Shape, x: float, y: float) -> Path:
-    return figures.rectangle(x - p.width_mm / 2, y - _height(p) / 2, p.width_mm, _height(p), p.corner_mm)
+    return primitives.rectangle(x - p.width_mm / 2, y - _height(p) / 2, p.width_mm, _height(p), p.corner_mm)
 
 
 def _frame(p: Shape, x: float, y: float) -> Path:
     width, height = p.width_mm - 2 * p.rim_mm, _height(p) - 2 * p.rim_mm
     if min(width, height) <= 0:
         raise BadRequest(f"A rim of {as_mm(p.rim_mm)} leaves no opening in {size_text(p.width_mm, _height(p))}.")
-    inner = figures.rectangle(x - width / 2, y - height / 2, width, height, max(p.corner_mm - p.rim_mm, 0.0))
+    inner = primitives.rectangle(x - width / 2, y - height / 2, width, height, max(p.corner_mm - p.rim_mm, 0.0))
     return Path.concatenate([_rectangle(p, x, y), inner.reversed()])
 
 
@@ -127,7 +127,7 @@ def _ring(p: Shape, x: float, y: float) -> Path:
     inner = p.width_mm / 2 - p.rim_mm
     if inner <= 0:
         raise BadRequest(f"A rim of {as_mm(p.rim_mm)} leaves no opening in a ring of {as_mm(p.width_mm)}.")
-    return Path.concatenate([figures.circle(x, y, p.width_mm / 2), figures.circle(x, y, inner).reversed()])
+    return Path.concatenate([primitives.circle(x, y, p.width_mm / 2), primitives.circle(x, y, inner).reversed()])
 
 
 def _line(p: Shape, x: float, y: float) -> Path:
@@ -136,10 +136,10 @@ def _line(p: Shape, x: float, y: float) -> Path:
 
 _FIGURES: dict[str, Callable[[Shape, float, float], Path]] = {
     "rectangle": _rectangle,
-    "circle": lambda p, x, y: figures.circle(x, y, p.width_mm / 2),
-    "ellipse": lambda p, x, y: figures.ellipse(x, y, p.width_mm, _height(p)),
-    "polygon": lambda p, x, y: figures.polygon(x, y, p.width_mm, p.height_mm, p.corners),
-    "star": lambda p, x, y: figures.star(x, y, p.width_mm, p.height_mm, p.points, p.inner),
+    "circle": lambda p, x, y: primitives.circle(x, y, p.width_mm / 2),
+    "ellipse": lambda p, x, y: primitives.ellipse(x, y, p.width_mm, _height(p)),
+    "polygon": lambda p, x, y: primitives.polygon(x, y, p.width_mm, p.height_mm, p.corners),
+    "star": lambda p, x, y: primitives.star(x, y, p.width_mm, p.height_mm, p.points, p.inner),
     "line": _line,
     "ring": _ring,
     "frame": _frame,

@@ -1,8 +1,9 @@
-"""Degenerate cases by name, with their right answers: how, shapes, area in mm2, outlines."""
+"""Degenerate cases by name, with their right answers: how, shapes, area in mm2, outlines, and bounds of their own."""
 
 from __future__ import annotations
 
 import math
+from typing import NamedTuple
 
 import numpy as np
 
@@ -11,6 +12,25 @@ from hakobu.geometry.boolean import Operand
 
 from ..shapes import begun_at, blob, circle, square
 from .curves import four_cubic_circle, polygon, regular, split_at, total_area
+
+
+class Bounds(NamedTuple):
+    """digits: decimal places of the area in mm2. exact: no node is moved, which is false where nodes that nearly meet
+    become one. factors: the sizes at which the case still means the same."""
+
+    digits: int = 5
+    exact: bool = True
+    factors: tuple[float, ...] = (1.0, 40.0, 0.05)
+
+
+#: Nodes that nearly meet become one.
+NEAR = Bounds(exact=False)
+#: Smaller, it would be less than a node wide; a sliver has its area to fewer digits.
+THIN = Bounds(factors=(1.0, 40.0))
+SLIM = Bounds(digits=3, factors=(1.0, 40.0))
+#: Larger, a millionth would be more than a node.
+TINY = Bounds(factors=(1.0,))
+FAR = Bounds(factors=(1.0, 0.05))
 
 
 def half_disc(turn: float = 0.0) -> Path:
@@ -110,8 +130,22 @@ NAMED = (
         100.0,
         1,
     ),
-    ("a sliver beside", "union", (SQUARE, polygon((10, 0), (10.001, 0), (10.001, 10), (10, 10))), 100.01, 1),
-    ("shifted by less than a node", "difference", (SQUARE, square(1e-9, 0, 10)), 0.0, 0),
+    (
+        "a sliver beside",
+        "union",
+        (SQUARE, polygon((10, 0), (10.001, 0), (10.001, 10), (10, 10))),
+        100.01,
+        1,
+        SLIM,
+    ),
+    (
+        "shifted by less than a node",
+        "difference",
+        (SQUARE, square(1e-9, 0, 10)),
+        0.0,
+        0,
+        THIN,
+    ),
     ("three that meet in a point", "union", (SQUARE, square(-10, 0, 10), square(0, -10, 10)), 300.0, 1),
     ("a frame and its filling", "union", (SQUARE, polygon((2, 2), (8, 2), (8, 8), (2, 8))), 100.0, 1),
     ("a square and its reverse in one path", "union", (Path.concatenate([SQUARE, SQUARE.reversed()]),), 0.0, 0),
@@ -120,10 +154,24 @@ NAMED = (
     ("a bare line", "union", (Path.from_points(np.array([[1.0, 1.0], [5.0, 5.0]]), False),), 0.0, 0),
     ("crossing bars", "union", (ACROSS, DOWN), 36.0, 1),
     ("a grid of bars", "intersection", (ACROSS, DOWN), 4.0, 1),
-    ("shifted by a millionth", "difference", (SQUARE, square(0, 1e-6, 10)), 0.0, 0),
-    ("shifted by a thousandth", "difference", (SQUARE, square(1e-3, 0, 10)), 0.01, 1),
-    ("shifted by a hundredth", "xor", (SQUARE, square(0.01, 0, 10)), 0.2, 2),
-    ("cut through by a hairline", "difference", (SQUARE, box(-1, 5, 12, 1e-3)), 99.99, 2),
+    ("shifted by a millionth", "difference", (SQUARE, square(0, 1e-6, 10)), 0.0, 0, TINY),
+    (
+        "shifted by a thousandth",
+        "difference",
+        (SQUARE, square(1e-3, 0, 10)),
+        0.01,
+        1,
+        THIN,
+    ),
+    ("shifted by a hundredth", "xor", (SQUARE, square(0.01, 0, 10)), 0.2, 2, THIN),
+    (
+        "cut through by a hairline",
+        "difference",
+        (SQUARE, box(-1, 5, 12, 1e-3)),
+        99.99,
+        2,
+        THIN,
+    ),
     ("a cusp", "union", (CUSP,), CUSP_AREA, 1),
     ("a cusp on itself", "xor", (CUSP, CUSP), 0.0, 0),
     ("a cusp over its own tip", "union", (CUSP, box(4, 5, 2, 5)), None, 1),
@@ -172,16 +220,58 @@ NAMED = (
     ("sixty copies of curves", "union", tuple(begun_at(FOUR, i % 4) for i in range(60)), total_area(FOUR), 1),
     ("sixty copies of curves, taken away", "difference", tuple(begun_at(FOUR, i % 4) for i in range(60)), 0.0, 0),
     ("a polygon in its circle", "difference", (circle(0, 0, 10), regular(6)), 100 * math.pi - 150 * math.sqrt(3), 6),
-    ("a million millimetres off", "union", (square(1e6, 1e6, 10), square(1e6 + 5, 1e6 + 5, 10)), 175.0, 1),
-    ("circles a million millimetres off", "difference", (circle(1e6, 0, 10), circle(1e6, 0, 10)), 0.0, 0),
+    (
+        "a million millimetres off",
+        "union",
+        (square(1e6, 1e6, 10), square(1e6 + 5, 1e6 + 5, 10)),
+        175.0,
+        1,
+        FAR,
+    ),
+    (
+        "circles a million millimetres off",
+        "difference",
+        (circle(1e6, 0, 10), circle(1e6, 0, 10)),
+        0.0,
+        0,
+        FAR,
+    ),
 )
 
 #: Too small to be made smaller still.
 SMALL = (
     ("squares a thousandth wide", "union", (square(0, 0, 1e-3), square(5e-4, 5e-4, 1e-3)), 1.75e-6, 1),
     ("circles a thousandth wide", "union", (circle(0, 0, 1e-3), circle(5e-4, 0, 1e-3)), None, 1),
-    ("a hair less than a node, in common", "intersection", (square(0, 0, 10), square(10 - 1e-5, 0, 10)), 0.0, 0),
-    ("a hair more than a node, in common", "intersection", (square(0, 0, 10), square(10 - 4e-5, 0, 10)), 4e-4, 1),
-    ("a hair less than a node, between", "union", (square(0, 0, 10), square(10 + 1e-5, 0, 10)), 200.0001, 1),
-    ("a hair more than a node, between", "union", (square(0, 0, 10), square(10 + 4e-5, 0, 10)), 200.0, 2),
+    (
+        "a hair less than a node, in common",
+        "intersection",
+        (square(0, 0, 10), square(10 - 1e-5, 0, 10)),
+        0.0,
+        0,
+        NEAR,
+    ),
+    (
+        "a hair more than a node, in common",
+        "intersection",
+        (square(0, 0, 10), square(10 - 4e-5, 0, 10)),
+        4e-4,
+        1,
+        NEAR,
+    ),
+    (
+        "a hair less than a node, between",
+        "union",
+        (square(0, 0, 10), square(10 + 1e-5, 0, 10)),
+        200.0001,
+        1,
+        NEAR,
+    ),
+    (
+        "a hair more than a node, between",
+        "union",
+        (square(0, 0, 10), square(10 + 4e-5, 0, 10)),
+        200.0,
+        2,
+        NEAR,
+    ),
 )

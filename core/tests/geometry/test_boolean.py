@@ -13,7 +13,7 @@ from hakobu.geometry.boolean import NotCombined, Operand, combine, difference, d
 
 from ..shapes import blob, circle, square
 from .curves import flower, four_cubic_circle, painted
-from .degenerate import DISC, NAMED, SMALL, SQUARE
+from .degenerate import DISC, NAMED, SMALL, SQUARE, Bounds
 from .sound import Case, size
 
 
@@ -45,13 +45,12 @@ class ClosedForms(Case):
 
 
 class Named(Case):
-    def judged(self, name, how, shapes, area, outlines, factor: float = 1.0) -> None:
+    def judged(self, name, how, shapes, area, outlines, bounds: Bounds = Bounds(), factor: float = 1.0) -> None:
         made = combine(shapes, how)
         if area is not None:
-            self.assertAlmostEqual(size(made) / factor**2, area, 3 if "sliver" in name else 5)
+            self.assertAlmostEqual(size(made) / factor**2, area, bounds.digits)
         self.assertEqual(len(made.path), outlines)
-        # Nodes that nearly meet are made one only where the case is about that.
-        self.sound(made, shapes, exact="hair" not in name and "shifted" not in name and "off" not in name)
+        self.sound(made, shapes, exact=bounds.exact)
 
     def test_each_has_its_area_and_its_outlines(self):
         self.assertGreaterEqual(len(NAMED) + len(SMALL), 80)
@@ -60,14 +59,13 @@ class Named(Case):
                 self.judged(*case)
 
     def test_and_so_when_turned_and_sized(self):
-        for name, how, shapes, area, outlines in NAMED:
+        for name, how, shapes, area, outlines, *own in NAMED:
+            bounds = own[0] if own else Bounds()
             for angle, factor in ((0.6458, 1.0), (2.1, 40.0), (1.0, 0.05)):
-                if factor < 1 and ("sliver" in name or "hairline" in name or "shifted" in name):
-                    continue  # it would be less than a node wide
-                if factor > 1 and "million" in name:
-                    continue  # a millionth would become more than a node
-                with self.subTest(name, angle=angle, factor=factor):
-                    self.judged(name, how, [_changed(s, angle, factor) for s in shapes], area, outlines, factor)
+                if factor in bounds.factors:
+                    with self.subTest(name, angle=angle, factor=factor):
+                        changed = [_changed(s, angle, factor) for s in shapes]
+                        self.judged(name, how, changed, area, outlines, bounds, factor)
 
     def test_fill_rules(self):
         twice = Path.concatenate([SQUARE, square(3, 3, 4)])

@@ -7,7 +7,7 @@ import shapely
 
 from hakobu.geometry import Path, bounds, flatten, scaling, transform, translation
 from hakobu.geometry.containment import clearance, largest_factor
-from hakobu.geometry.figures import circle, ellipse, polygon, rectangle, star
+from hakobu.geometry.primitives import circle, ellipse, polygon, rectangle, star
 from hakobu.model.materials import MATERIALS
 from hakobu.model.targets import TARGETS, Target, outline_of, target_from
 

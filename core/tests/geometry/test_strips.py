@@ -3,15 +3,15 @@
 import math
 import unittest
 
-from hakobu.geometry import Path, area, figures, signed_areas
+from hakobu.geometry import Path, area, primitives, signed_areas
 from hakobu.geometry.nesting import shapes_of
 from hakobu.geometry.strips import bridged, filled, parts_joined
 from hakobu.lettering.faces import face_of
 
 #: A ring of 20 mm with a counter of 10.
-RING = Path.concatenate([figures.circle(0, 0, 20), figures.circle(0, 0, 10).reversed()])
+RING = Path.concatenate([primitives.circle(0, 0, 20), primitives.circle(0, 0, 10).reversed()])
 #: A stem of 4 by 20 with a dot of 4 above it, 3 mm away.
-DOTTED = Path.concatenate([figures.rectangle(-2, 0, 4, 20), figures.rectangle(-2, -7, 4, 4)])
+DOTTED = Path.concatenate([primitives.rectangle(-2, 0, 4, 20), primitives.rectangle(-2, -7, 4, 4)])
 
 
 def letter(which: str, name: str = "archivo-black") -> Path:

@@ -8,7 +8,7 @@ import shapely
 from shapely import affinity
 
 from hakobu.errors import BadRequest, CannotDo
-from hakobu.geometry import Path, bounds, figures, flatten, rotation, transform
+from hakobu.geometry import Path, bounds, flatten, primitives, rotation, transform
 from hakobu.lettering.baseline import OnOutline, Round, Straight
 from hakobu.lettering.contact import contact
 from hakobu.lettering.face import EM_MM
@@ -114,7 +114,7 @@ class Baselines(unittest.TestCase):
         np.testing.assert_allclose(np.diff(angles) * 50.0, np.diff(straight), atol=1e-6)
 
     def test_an_outline_is_followed_at_a_distance_whichever_way_it_runs(self):
-        square = figures.rectangle(0, 0, 100, 100)
+        square = primitives.rectangle(0, 0, 100, 100)
         for path in (square, square.reversed()):
             (on, off) = (
                 laid_out(set_at(lines("H"), 10.0, Spacing()), OnOutline(path, out, 0.125))[0].path for out in (0.0, 3.0)

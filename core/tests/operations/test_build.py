@@ -10,7 +10,7 @@ from pyclipr import ClipperOffset, EndType, JoinType
 
 from hakobu.geometry import Path, area, bounds, flatten, length, signed_areas
 from hakobu.geometry.boolean import union
-from hakobu.geometry.figures import rectangle
+from hakobu.geometry.primitives import rectangle
 from hakobu.model import Document, Fill, Page, Piece
 from hakobu.model.report import report_of
 from hakobu.model.shapes import operand_of

@@ -8,10 +8,10 @@ import shapely
 
 from hakobu.geometry import Path, area, bounds, flatten, signed_areas, transform
 from hakobu.geometry.boolean import difference, union
-from hakobu.geometry.figures import rectangle, star
 from hakobu.geometry.halves import Line, gap_between
 from hakobu.geometry.narrow import thin_places, tight_gaps
 from hakobu.geometry.nesting import shapes_of
+from hakobu.geometry.primitives import rectangle, star
 from hakobu.model import Conditions, Document, Fill, Page, Piece, Treatment
 from hakobu.model.materials import material_of
 from hakobu.operations import operation_of, parameters_from

@@ -8,7 +8,7 @@ import numpy as np
 from hakobu import pipeline
 from hakobu.geometry import rotation, transform
 from hakobu.geometry.boolean import difference
-from hakobu.geometry.figures import polygon, rectangle
+from hakobu.geometry.primitives import polygon, rectangle
 from hakobu.model import Document, codec
 from hakobu.model.features import drawn_dimensions
 

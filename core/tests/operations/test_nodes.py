@@ -6,7 +6,7 @@ import unittest
 import numpy as np
 
 from hakobu.geometry import ARC, CUBIC, LINE, Path, area, length, node_edit
-from hakobu.geometry.figures import rectangle
+from hakobu.geometry.primitives import rectangle
 from hakobu.geometry.proximity.places import Places
 
 from ..shapes import circle, square

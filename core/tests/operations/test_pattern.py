@@ -7,9 +7,9 @@ import numpy as np
 import shapely
 
 from hakobu.geometry import Path, area, bounds
-from hakobu.geometry.figures import rectangle, star
 from hakobu.geometry.lattice import SWING, Lattice, hexagon, middle_line
 from hakobu.geometry.nesting import shapes_of
+from hakobu.geometry.primitives import rectangle, star
 
 from ..shapes import circle, square
 from .building import take, took

@@ -10,7 +10,7 @@ import numpy as np
 from hakobu import formats
 from hakobu.geometry import Path, area, bounds, features, length
 from hakobu.geometry.boolean import difference
-from hakobu.geometry.figures import rectangle
+from hakobu.geometry.primitives import rectangle
 from hakobu.model import Document, Page
 
 from ..shapes import circle, square

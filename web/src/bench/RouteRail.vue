@@ -9,7 +9,7 @@ import { useJob } from '@/stores/job'
 import { words } from '@/words'
 
 import { STATIONS } from './stations'
-import StepKnot from './StepKnot.vue'
+import LogStep from './LogStep.vue'
 
 const props = defineProps<{ station: Station; job: string }>()
 const jobs = useJob()
@@ -74,7 +74,7 @@ const route = computed(() => {
           <li v-if="stop.folded" class="folded">
             <button class="small" @click="unfolded.add(stop.id)">{{ words.step.folded(stop.folded) }}</button>
           </li>
-          <StepKnot v-for="step in stop.steps.slice(stop.folded)" :key="step.key" :step="step" :job="job" />
+          <LogStep v-for="step in stop.steps.slice(stop.folded)" :key="step.key" :step="step" :job="job" />
         </ol>
       </li>
     </ol>

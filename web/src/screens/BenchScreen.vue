@@ -20,7 +20,7 @@ import SizePanel from '@/bench/panels/SizePanel.vue'
 import PiecesPanel from '@/bench/panels/PiecesPanel.vue'
 import DraftPanel from '@/bench/panels/DraftPanel.vue'
 import TracePanel from '@/bench/panels/TracePanel.vue'
-import ReadOut from '@/bench/ReadOut.vue'
+import StatusBar from '@/bench/StatusBar.vue'
 import RouteRail from '@/bench/RouteRail.vue'
 import TraceBar from '@/bench/TraceBar.vue'
 import TopBar from '@/bench/TopBar.vue'
@@ -239,7 +239,7 @@ usePaste(bring)
       <div v-if="over" class="drop">{{ words.bench.drop }}</div>
       <BenchNotices @again="load" />
     </main>
-    <ReadOut :percent="percent" :tracing="tracing" @zoom="canvas?.zoom($event)" @all="canvas?.showAll()" />
+    <StatusBar :percent="percent" :tracing="tracing" @zoom="canvas?.zoom($event)" @all="canvas?.showAll()" />
     <TourCard />
     <ArchiveDialog />
     <aside class="side">

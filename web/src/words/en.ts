@@ -321,7 +321,7 @@ export const en = {
   },
   route: { title: 'Stations and steps', waiting: (number: number) => `${number} need attention` },
   shade: { dark: 'Dark', light: 'Light' },
-  readOut: {
+  statusBar: {
     pieces: (number: number) => (number === 1 ? 'piece' : 'pieces'),
     outlines: (number: number) => (number === 1 ? 'outline' : 'outlines'),
     nodes: (number: number) => (number === 1 ? 'node' : 'nodes'),

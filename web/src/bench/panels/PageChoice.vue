@@ -55,7 +55,7 @@ const typed = (side: 0 | 1, value: number) =>
     </p>
     <p v-if="jobs.head!.figures.strays" class="strays">
       <span>{{ w.strays(jobs.head!.figures.strays) }}</span>
-      <button @click="bench.wantsAll++">{{ words.readOut.all }}</button>
+      <button @click="bench.wantsAll++">{{ words.statusBar.all }}</button>
     </p>
     <div class="ways">
       <v-btn v-if="material" size="small" variant="outlined" :disabled="!!jobs.busy" @click="sheet">

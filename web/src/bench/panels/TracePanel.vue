@@ -15,7 +15,7 @@ import TraceModes from './TraceModes.vue'
 import TraceReady from './TraceReady.vue'
 import TraceScale from './TraceScale.vue'
 import TraceSliders from './TraceSliders.vue'
-import TraceTold from './TraceTold.vue'
+import TraceReport from './TraceReport.vue'
 import TraceWithin from './TraceWithin.vue'
 
 const w = words.trace
@@ -51,7 +51,7 @@ const pixel = computed(() => 25.4 / (pictures.value.find((p) => p.id === trace.p
       <TraceJudged />
       <TraceModes />
       <TraceSliders :pixel-mm="pixel" />
-      <TraceTold />
+      <TraceReport />
       <TraceColours />
       <TraceWithin />
       <div class="folds">

@@ -11,7 +11,7 @@ import { words } from '@/words'
 
 import IconButton from './IconButton.vue'
 
-const w = words.readOut
+const w = words.statusBar
 defineProps<{ percent: number; tracing: boolean }>()
 const emit = defineEmits<{ zoom: [factor: number]; all: [] }>()
 const bench = useBench()
