@@ -142,7 +142,7 @@ def add_revision(
     steps: list[Step],
     settings: Mapping[str, Any],
     new_source: Source | None = None,
-    settling: Mapping[str, str] = {},
+    selection_modes: Mapping[str, str] = {},
     progress: Progress = silent,
     fence: Callable[[], None] | None = None,
     token: str = "",
@@ -151,8 +151,8 @@ def add_revision(
     """A new head. Raises Changed where the head is no longer what it was based on, and the error of a
     new or changed step that cannot be done: then nothing is kept. A later step that stops is kept with its mark.
 
-    settling: see run_chain. kept: the steps whose numbers stay while the last one, which sizes the design, is worked
-    out. fence is called in the transaction that keeps everything, and may refuse it by raising."""
+    selection_modes: see run_chain. kept: the steps whose numbers stay while the last one, which sizes the design, is
+    computed. fence is called in the transaction that keeps everything, and may refuse it by raising."""
     base = _base(job, based_on)
     before = {row.step.key: row.step for row in base.steps.select_related("step")}
     names = dict(job.sources.values_list("blob_id", "name"))
@@ -161,12 +161,12 @@ def add_revision(
     brought = frozenset(names)
     if kept:
         steps = sized_job(steps, kept, dict(names), conditions_of(settings), progress).steps
-        settling = {step.key: "select" for step in steps if not _unchanged(step, before)}
+        selection_modes = {step.key: "select" for step in steps if not _unchanged(step, before)}
     else:
         steps = following(steps, _steps_of(base), dict(names), conditions_of(settings), progress)
-    chain = run_chain(steps, names, conditions_of(settings), settling, progress)
+    chain = run_chain(steps, names, conditions_of(settings), selection_modes, progress)
     for placed in chain:
-        if placed.error and (placed.step.key in settling or not _unchanged(placed.step, before)):
+        if placed.error and (placed.step.key in selection_modes or not _unchanged(placed.step, before)):
             raise placed.error
     _refuse_order(base, chain)
     final = _settled_document(load_document(chain[-1].document if chain else keep_document(EMPTY)), settings)
@@ -234,18 +234,18 @@ def steps_from_request(
     if len(set(named)) < len(named):
         raise BadRequest("A step stands in the list twice: each can be kept once.")
     held = conditions_of({**base.settings, **settings}).to_json()
-    steps = [_step_from(_held_against(item, held, known), known) for item in items]
-    settling = {
+    steps = [_step_from(_with_conditions(item, held, known), known) for item in items]
+    selection_modes = {
         step.key: "repair" if item.get("repair") else "select"
         for item, step in zip(items, steps, strict=True)
         if item.get("repair") or "parameters" in item or "selection" in item or step.key not in known
     }
-    fresh = (step for step in steps if step.operation == "layer" and step.key in settling)
+    fresh = (step for step in steps if step.operation == "layer" and step.key in selection_modes)
     refuse_unknown({**base.settings, **settings}, filter(None, (step.parameters.get("material") for step in fresh)))
-    return steps, settling
+    return steps, selection_modes
 
 
-def _held_against(item: Mapping[str, Any], held: Mapping[str, Any], known: Mapping[str, Step]) -> Mapping[str, Any]:
+def _with_conditions(item: Mapping[str, Any], held: Mapping[str, Any], known: Mapping[str, Step]) -> Mapping[str, Any]:
     values = item.get("parameters", {})
     if item.get("operation") != "mend" or item.get("key") in known or "conditions" in values:
         return item

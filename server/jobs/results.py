@@ -30,19 +30,19 @@ class Placed:
     error: HakobuError | None = None
 
 
-#: How a step's pieces are found anew before it runs: named by its parameters, or what is left of those it had.
-SETTLING = {"select": pipeline.with_selection, "repair": pipeline.repaired}
+#: How the selection of a step is resolved before it runs: "select" by its parameters, "repair" by what is left of it.
+SELECTION_MODES = {"select": pipeline.with_selection, "repair": pipeline.repaired}
 
 
 def run_chain(
     steps: list[Step],
     names: dict[str, str],
     conditions: Conditions,
-    settling: Mapping[str, str] = {},
+    selection_modes: Mapping[str, str] = {},
     progress: Progress = silent,
 ) -> list[Placed]:
-    """All steps in order. names: what the sources are called, by their hashes. conditions: what the design is held
-    against. settling: key of a step -> SETTLING."""
+    """All steps in order. names: what the sources are called, by their hashes. conditions: what the design is checked
+    against. selection_modes: key of a step -> SELECTION_MODES."""
     digest, chain = keep_document(EMPTY), []
     for number, step in enumerate(steps):
 
@@ -51,18 +51,18 @@ def run_chain(
 
         placed = Placed(step, None, digest)
         if step.enabled:
-            placed = _settled(step, digest, names, conditions, settling.get(step.key, ""), part)
+            placed = _place_with_selection(step, digest, names, conditions, selection_modes.get(step.key, ""), part)
         chain.append(placed)
         digest = placed.document
     return chain
 
 
-def _settled(
+def _place_with_selection(
     step: Step, digest: str, names: dict[str, str], conditions: Conditions, how: str, progress: Progress
 ) -> Placed:
     if how:
         try:
-            step = SETTLING[how](load_document(digest), step)
+            step = SELECTION_MODES[how](load_document(digest), step)
         except HakobuError as error:
             return Placed(step, None, digest, error)
     return _place(step, digest, names, conditions, progress)

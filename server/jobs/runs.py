@@ -46,7 +46,7 @@ def ask_revision(
     based_on: int,
     steps: list[Step],
     settings: dict,
-    settling: dict[str, str],
+    selection_modes: dict[str, str],
     token: str = "",
     kept: Sequence[str] = (),
 ) -> Run:
@@ -54,7 +54,7 @@ def ask_revision(
         "based_on": based_on,
         "steps": [step.as_json() for step in steps],
         "settings": settings,
-        "settling": settling,
+        "selection_modes": selection_modes,
         "token": token,
         "kept": list(kept),
     }
@@ -172,7 +172,7 @@ def _revision(run: Run, attempt: int, progress: Progress) -> None:
         request["based_on"],
         [Step.from_json(data) for data in request["steps"]],
         request["settings"],
-        settling=request["settling"],
+        selection_modes=request["selection_modes"],
         progress=progress,
         fence=lambda: _finish(run.pk, attempt),
         token=request.get("token", ""),

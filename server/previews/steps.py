@@ -24,7 +24,7 @@ from hakobu.operations import Outcome, operation_of, parameters_from
 from jobs import cost, history
 from jobs.conditions import conditions_of
 from jobs.models import Job, Revision
-from jobs.results import SETTLING, font_of, picture_of
+from jobs.results import SELECTION_MODES, font_of, picture_of
 from jobs.sizing import following, sized_job
 from jobs.store import EMPTY, load_document
 from wire.drawing import drawing_of, paths_of, under, within_mm
@@ -95,7 +95,7 @@ def _after(job: Job, base: Revision, item: Mapping[str, Any], still_wanted) -> t
     at = keys.index(item["key"]) if item.get("key") in keys else len(keys)
     items = [{"key": key} for key in keys]
     items[at : at + 1] = [item]
-    steps, settling = history.steps_from_request(job, base.pk, items)
+    steps, selection_modes = history.steps_from_request(job, base.pk, items)
     digest = next((row.result.document_id for row in reversed(rows[:at]) if row.result), None)
     document = load_document(digest) if digest else EMPTY
     names = dict(job.sources.values_list("blob_id", "name"))
@@ -113,8 +113,8 @@ def _after(job: Job, base: Revision, item: Mapping[str, Any], still_wanted) -> t
         seconds += _seconds(document, step)
         if seconds > LONGEST:
             raise TooMuch(TOO_LONG)
-        if settling.get(step.key):
-            step = SETTLING[settling[step.key]](document, step)
+        if selection_modes.get(step.key):
+            step = SELECTION_MODES[selection_modes[step.key]](document, step)
         made = pipeline.run_step(document, step, None, picture_of(names), still_wanted, conditions, font_of(names))
         if made.error and step.key == steps[at].key:
             raise made.error

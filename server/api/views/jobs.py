@@ -117,12 +117,14 @@ class Revisions(APIView):
             return _made(job, None)
         base = revision_of(found.pk, based_on)
         settings = history.checked_settings(data.get("settings", {}), base.settings)
-        steps, settling = history.steps_from_request(found, based_on, data["steps"], settings)
+        steps, selection_modes = history.steps_from_request(found, based_on, data["steps"], settings)
         kept = data["steps"][-1].get("kept", []) if data["steps"] else []
         if cost.of_steps(found, steps, settings) > cost.LONG:
-            return _made(job, runs.ask_revision(found, based_on, steps, settings, settling, token, kept))
+            return _made(job, runs.ask_revision(found, based_on, steps, settings, selection_modes, token, kept))
         try:
-            history.add_revision(found, based_on, steps, settings, settling=settling, token=token, kept=kept)
+            history.add_revision(
+                found, based_on, steps, settings, selection_modes=selection_modes, token=token, kept=kept
+            )
         except history.Changed:
             # Asked for several times at once, it was made for the first.
             if not (token and found.revisions.filter(token=token).exists()):
