@@ -1,4 +1,4 @@
-"""Every geometric tolerance of the core, each with its reason, in millimetres."""
+"""Geometric tolerances that several modules share, each with its reason, in millimetres."""
 
 #: Two coordinates closer than this are one point: far below any machine's step, far above float noise at sheet size.
 JOIN_MM = 1e-9
