@@ -1,3 +1,5 @@
+"""`python -m hakobu`: the command line."""
+
 from .cli import main
 
 raise SystemExit(main())

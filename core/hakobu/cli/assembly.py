@@ -1,3 +1,5 @@
+"""`hakobu assembly`: the assembly page of a design."""
+
 from __future__ import annotations
 
 import argparse

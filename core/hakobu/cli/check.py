@@ -1,3 +1,5 @@
+"""`hakobu check`: what would spoil the cut."""
+
 from __future__ import annotations
 
 import argparse

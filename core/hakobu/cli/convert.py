@@ -1,3 +1,5 @@
+"""`hakobu convert`: files from one format to another."""
+
 from __future__ import annotations
 
 import argparse

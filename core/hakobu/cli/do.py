@@ -1,3 +1,5 @@
+"""`hakobu do`: one operation on a file."""
+
 from __future__ import annotations
 
 import argparse

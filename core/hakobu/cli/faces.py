@@ -1,3 +1,5 @@
+"""`hakobu faces`: the font faces, and what they are fit for."""
+
 from __future__ import annotations
 
 import argparse

@@ -1,3 +1,5 @@
+"""`hakobu figures`: the benchmarks."""
+
 from __future__ import annotations
 
 import argparse

@@ -1,3 +1,5 @@
+"""`hakobu info`: what a file holds."""
+
 from __future__ import annotations
 
 import argparse

@@ -1,3 +1,5 @@
+"""`hakobu mend`: a file with its safe mends taken."""
+
 from __future__ import annotations
 
 import argparse

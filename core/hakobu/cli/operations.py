@@ -1,3 +1,5 @@
+"""`hakobu operations`: the list of operations."""
+
 from __future__ import annotations
 
 import argparse

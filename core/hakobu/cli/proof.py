@@ -1,3 +1,5 @@
+"""`hakobu proof`: a machine file compared with its design."""
+
 from __future__ import annotations
 
 import argparse

@@ -1,3 +1,5 @@
+"""`hakobu trace`: outlines of a picture."""
+
 from __future__ import annotations
 
 import argparse

@@ -1,3 +1,5 @@
+"""`hakobu words`: lettering as a file."""
+
 from __future__ import annotations
 
 import argparse

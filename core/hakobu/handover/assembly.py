@@ -102,7 +102,7 @@ def _shown(scale: float) -> str:
 
 
 def _listed(numbers: list[int]) -> str:
-    """1 to 4, 7"""
+    """Numbers as runs: "1 to 4, 7"."""
     runs: list[list[int]] = []
     for number in sorted(numbers):
         if runs and number == runs[-1][-1] + 1:

@@ -1,0 +1,1 @@
+"""Tables of a document that several rules share: outlines, nesting, coincidence, thin places."""

@@ -1,0 +1,1 @@
+"""Kernels on curves: compiled ahead of time."""

@@ -1,0 +1,1 @@
+"""Distance and neighbour queries on curves: nearest places, candidate pairs, coincident runs."""

@@ -1,0 +1,1 @@
+"""Colour segmentation: palette, labels, halos, planar map, layers."""

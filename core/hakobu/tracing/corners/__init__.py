@@ -1,0 +1,1 @@
+"""Corners of traced outlines: sharp, chamfered, cusps, ends of lines, junctions."""

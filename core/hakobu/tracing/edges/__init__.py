@@ -1,0 +1,1 @@
+"""Sub-pixel edges: greyscale, thresholds, runs, edge positions, straight runs, smoothing."""

@@ -1,0 +1,1 @@
+"""Assessment of an image before tracing: measurements, kind, proposals."""

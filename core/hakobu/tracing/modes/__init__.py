@@ -1,0 +1,1 @@
+"""One file for each trace mode: `find(view, options)` returns a TraceResult."""

@@ -1,0 +1,1 @@
+"""Outlines of thresholded regions, ready to be fitted, without self-intersections."""

@@ -1,0 +1,1 @@
+"""Image preparation: crop, rotation, denoising, flat-field correction, inversion."""

@@ -1,0 +1,1 @@
+"""Scale of a traced image: reference shapes, levelling, placement."""

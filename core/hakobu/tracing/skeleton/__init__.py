@@ -1,0 +1,1 @@
+"""Centre lines: skeleton, branches, widths, strokes, solid areas."""

@@ -1,0 +1,1 @@
+"""Kernels that locate and classify corners."""

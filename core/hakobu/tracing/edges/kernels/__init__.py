@@ -1,0 +1,1 @@
+"""Kernels on pixels and edge points."""

@@ -1,0 +1,1 @@
+"""Kernels that prepare outlines for fitting."""

@@ -1,0 +1,1 @@
+"""Kernels of skeletons and of profiles across strokes."""
