@@ -52,8 +52,9 @@ class Declared(unittest.TestCase):
                 self.assertTrue(declared & {plain(each) for each in providers.get(module, [])})
 
 
-@unittest.skipUnless(LONG, "it compiles all kernels: ./test --long")
 class Installed(unittest.TestCase):
+    """Compiles all kernels: in `./test --long` only."""
+
     def test_converts_a_styled_drawing_in_an_empty_environment(self):
         with tempfile.TemporaryDirectory() as folder:
             here = Path(folder)
@@ -74,3 +75,8 @@ class Installed(unittest.TestCase):
             [str(each) for each in command], cwd=folder, env=environment, capture_output=True, text=True, check=False
         )
         self.assertEqual(done.returncode, 0, done.stdout + done.stderr)
+
+
+def load_tests(loader: unittest.TestLoader, tests: unittest.TestSuite, pattern: str | None) -> unittest.TestSuite:
+    """All, but what compiles the kernels in long runs only."""
+    return tests if LONG else loader.loadTestsFromTestCase(Declared)
