@@ -11,6 +11,7 @@ import numpy as np
 
 from .errors import CannotDo
 from .model import Document, Step
+from .model.declare import declared
 from .model.units import as_mm, size_text
 from .operations import operation_of, upgraded
 from .operations.aim import aim_of
@@ -192,8 +193,6 @@ def _factor_between(before: Document, after: Document) -> float:
 
 def sizes_of(step: Step) -> Mapping[str, float]:
     """The lengths of a step that can keep their values, by their labels; none that is 0 or has no meaning."""
-    from .model.declare import declared
-
     operation = operation_of(step.operation)
     values = upgraded(operation, step.parameters, step.version)
     known = declared(operation.parameters)

@@ -8,16 +8,12 @@ from typing import Any
 
 from django.db import transaction
 
-from hakobu.errors import BadRequest, CannotDo, Changed, NotThere
+from hakobu.errors import CannotDo, Changed, NotThere
 from hakobu.formats import recognise
 from hakobu.formats.limited import read_face
-from hakobu.lists import MATERIAL_LIMITS
 from hakobu.model import Document, Step
 from hakobu.model.ids import new_key
-from hakobu.model.query import parse_query
-from hakobu.model.step import Selection
-from hakobu.operations import Progress, operation_of, parameters_from, silent
-from library.lists import refuse_unknown
+from hakobu.operations import Progress, operation_of, silent
 
 from .conditions import conditions_of
 from .models import Job, Revision, RevisionStep, Source, StepVersion
@@ -25,24 +21,6 @@ from .results import INSIDE, Placed, run_chain
 from .sizing import following, sized_job
 from .store import EMPTY, keep_blob, keep_document, load_document
 from .summary import keep_summary
-
-#: What can be set beside the steps, and of each layer and piece. Hidden, locked and mark are for the eye and the hand:
-#: they change nothing of what is made; what does is a step.
-SETTINGS = (
-    "lists",
-    "material",
-    "limits",
-    "machine",
-    "purpose",
-    "target",
-    "target_off",
-    "layers",
-    "pieces",
-    "set_aside",
-    "why_aside",
-)
-OF_LAYERS = {"hidden", "locked"}
-OF_PIECES = {"name", "hidden", "locked", "mark", "one"}
 
 
 def create_job(name: str, origin: str = "") -> Job:
@@ -108,11 +86,11 @@ def bring_in(
 ) -> Revision:
     """A new revision with a file brought in. Nothing is kept of one that cannot be read. replaces: the key of the step
     that brought in an older version of the file; it keeps its place and its scale, and all later steps follow."""
-    base = _base(job, based_on)
+    base = base_of(job, based_on)
     format_ = recognise(name, data)
     sha256 = keep_blob(data)
     operation = operation_of("bring-in")
-    steps = _steps_of(base)
+    steps = steps_of(base)
     source = Source(job=job, blob_id=sha256, name=name[:255], format=format_.id)
     parameters = {"source": sha256, "name": name, **({"unit": unit} if unit else {})}
     if replaces:
@@ -153,7 +131,7 @@ def add_revision(
 
     selection_modes: see run_chain. kept: the steps whose numbers stay while the last one, which sizes the design, is
     computed. fence is called in the transaction that keeps everything, and may refuse it by raising."""
-    base = _base(job, based_on)
+    base = base_of(job, based_on)
     before = {row.step.key: row.step for row in base.steps.select_related("step")}
     names = dict(job.sources.values_list("blob_id", "name"))
     if new_source:
@@ -163,7 +141,7 @@ def add_revision(
         steps = sized_job(steps, kept, dict(names), conditions_of(settings), progress).steps
         selection_modes = {step.key: "select" for step in steps if not _unchanged(step, before)}
     else:
-        steps = following(steps, _steps_of(base), dict(names), conditions_of(settings), progress)
+        steps = following(steps, steps_of(base), dict(names), conditions_of(settings), progress)
     chain = run_chain(steps, names, conditions_of(settings), selection_modes, progress)
     for placed in chain:
         if placed.error and (placed.step.key in selection_modes or not _unchanged(placed.step, before)):
@@ -222,77 +200,6 @@ def next_towards_tip(job: Job) -> Revision | None:
     return None
 
 
-def steps_from_request(
-    job: Job, based_on: int, items: list[Mapping[str, Any]], settings: Mapping[str, Any] = {}
-) -> tuple[list[Step], dict[str, str]]:
-    """Steps as a client names them: {"key"} keeps a step of the base as it is; one with a key and more changes it; one
-    without a key is new. With them, which are to find their pieces anew: see run_chain. A new mend keeps what the
-    design was held against when it was made, from the settings, those of the base and new ones."""
-    base = _base(job, based_on)
-    known = {step.key: step for step in _steps_of(base)}
-    named = [item["key"] for item in items if item.get("key")]
-    if len(set(named)) < len(named):
-        raise BadRequest("A step stands in the list twice: each can be kept once.")
-    held = conditions_of({**base.settings, **settings}).to_json()
-    steps = [_step_from(_with_conditions(item, held, known), known) for item in items]
-    selection_modes = {
-        step.key: "repair" if item.get("repair") else "select"
-        for item, step in zip(items, steps, strict=True)
-        if item.get("repair") or "parameters" in item or "selection" in item or step.key not in known
-    }
-    fresh = (step for step in steps if step.operation == "layer" and step.key in selection_modes)
-    refuse_unknown({**base.settings, **settings}, filter(None, (step.parameters.get("material") for step in fresh)))
-    return steps, selection_modes
-
-
-def _with_conditions(item: Mapping[str, Any], held: Mapping[str, Any], known: Mapping[str, Step]) -> Mapping[str, Any]:
-    values = item.get("parameters", {})
-    if item.get("operation") != "mend" or item.get("key") in known or "conditions" in values:
-        return item
-    return {**item, "parameters": {**values, "conditions": held}}
-
-
-def _step_from(item: Mapping[str, Any], known: Mapping[str, Step]) -> Step:
-    old = known.get(item.get("key", ""))
-    if item.get("key") and old is None:
-        raise NotThere("One of the steps to keep is not in the revision this is based on.")
-    operation = operation_of(item.get("operation") or (old.operation if old else ""))
-    values = item.get("parameters", old.parameters if old else {})
-    parameters_from(operation, values, old.version if old and "parameters" not in item else None)
-    enabled = bool(item.get("enabled", old.enabled if old else True))
-    # What is changed is made anew, by the operation as it is now.
-    version = old.version if old and "parameters" not in item else operation.version
-    selection = _selection_from(item["selection"]) if "selection" in item else old.selection if old else {}
-    return Step(old.key if old else new_key(), operation.id, version, values, selection, enabled)
-
-
-def _selection_from(roles: Mapping[str, Mapping[str, Any]]) -> dict[str, Selection]:
-    """Pieces as a client names them, not marked yet, or a query."""
-    for chosen in roles.values():
-        if chosen.get("query"):
-            parse_query(chosen["query"])
-    return {
-        role: Selection(dict.fromkeys(chosen.get("ids", ())), chosen.get("query", "")) for role, chosen in roles.items()
-    }
-
-
-def checked_settings(values: Mapping[str, Any], before: Mapping[str, Any] | None = None) -> dict[str, Any]:
-    """Settings as they are kept, those before with new values. Raises BadRequest for what does not exist."""
-    settings = {**(before or {}), **{key: values[key] for key in SETTINGS if key in values}}
-    refuse_unknown(settings)
-    for name, value in (settings.get("limits") or {}).items():
-        low, high = MATERIAL_LIMITS[name]
-        if not low <= value <= high:
-            raise BadRequest(f"What a material bears lies between {low:g} and {high:g}, not at {value:g}.")
-    for layer in settings.get("layers", {}).values():
-        if not set(layer) <= OF_LAYERS:
-            raise BadRequest(f"Beside the steps these can be set of a layer: {', '.join(sorted(OF_LAYERS))}.")
-    for piece in settings.get("pieces", {}).values():
-        if not set(piece) <= OF_PIECES:
-            raise BadRequest(f"Of a piece these can be set: {', '.join(sorted(OF_PIECES))}.")
-    return settings
-
-
 def _refuse_order(base: Revision, chain: list[Placed]) -> None:
     """Steps are moved only where all of them still find what they are for; raises CannotDo where one would stop."""
     rows = {row.step.key: row for row in base.steps.select_related("step", "result")}
@@ -306,14 +213,16 @@ def _refuse_order(base: Revision, chain: list[Placed]) -> None:
             raise CannotDo(f'The steps cannot go in this order: "{title}" would stop. {placed.error.sentence}')
 
 
-def _base(job: Job, based_on: int) -> Revision:
+def base_of(job: Job, based_on: int) -> Revision:
+    """The revision of a job that a change is based on. Raises NotThere."""
     found = job.revisions.filter(pk=based_on).first()
     if found is None:
         raise NotThere("The state that this was based on is not part of this job.")
     return found
 
 
-def _steps_of(revision: Revision) -> list[Step]:
+def steps_of(revision: Revision) -> list[Step]:
+    """The steps of a revision in order."""
     return [row.step.as_step() for row in revision.steps.select_related("step")]
 
 

@@ -28,7 +28,6 @@ def sized_job(
         raise BadRequest("Only a step that sizes the design can leave the numbers of others as they are.")
     chain = run_chain(steps, names, conditions, progress=progress)
     documents = [EMPTY, *(load_document(placed.document) for placed in chain)]
-
     return sized_with_kept(steps, documents, wish, kept, _runner(names, conditions, progress))
 
 
@@ -44,10 +43,10 @@ def following(
     at = next((k for k, (old, new) in enumerate(zip(before, steps, strict=False)) if old != new), None)
     if at is None or len(before) < at + 2 or not _is_changed(before[at], steps[at]):
         return steps
-    chain = run_chain(before, names, conditions, progress=progress)
-    documents = [EMPTY, *(load_document(placed.document) for placed in chain)]
     if [step.key for step in steps] != [step.key for step in before]:
         return steps
+    chain = run_chain(before, names, conditions, progress=progress)
+    documents = [EMPTY, *(load_document(placed.document) for placed in chain)]
     return resized_chain(steps, documents, at, _runner(names, conditions, progress))
 
 

@@ -21,11 +21,12 @@ from hakobu.model.report import report_of
 from hakobu.model.statistics import Figures, figures_of
 from hakobu.model.units import in_words
 from hakobu.operations import Outcome, operation_of, parameters_from
-from jobs import cost, history
+from jobs import cost
 from jobs.conditions import conditions_of
 from jobs.models import Job, Revision
 from jobs.results import SELECTION_MODES, font_of, picture_of
-from jobs.sizing import following, sized_job
+from jobs.sizing import SIZING, following, sized_job
+from jobs.step_requests import steps_from_request
 from jobs.store import EMPTY, load_document
 from wire.drawing import drawing_of, paths_of, under, within_mm
 
@@ -95,17 +96,19 @@ def _after(job: Job, base: Revision, item: Mapping[str, Any], still_wanted) -> t
     at = keys.index(item["key"]) if item.get("key") in keys else len(keys)
     items = [{"key": key} for key in keys]
     items[at : at + 1] = [item]
-    steps, selection_modes = history.steps_from_request(job, base.pk, items)
+    steps, selection_modes = steps_from_request(job, base.pk, items)
     digest = next((row.result.document_id for row in reversed(rows[:at]) if row.result), None)
     document = load_document(digest) if digest else EMPTY
     names = dict(job.sources.values_list("blob_id", "name"))
     conditions = conditions_of(base.settings)
     if item.get("kept"):
         # The steps after the first kept one are run several times.
-        if SEVERAL * sum(_seconds(document, step) for step in steps if step.enabled) > LONGEST:
-            raise TooMuch(TOO_LONG)
+        _refuse_long(document, steps, SEVERAL)
         sized = sized_job(steps, item["kept"], names, conditions, still_wanted)
         return sized.document, Outcome(sized.document, sized.title, sized.note, {"factor": sized.factor}), []
+    if len(steps) > at + 1 and steps[at].operation in SIZING:
+        # Later steps are run twice: for their sizes to follow, and for what they make.
+        _refuse_long(document, steps[at:], 2)
     steps = following(steps, [row.step.as_step() for row in rows], names, conditions, still_wanted)
     made_of, stopped, seconds = Outcome(document, ""), [], 0.0
     for step in (step for step in steps[at:] if step.enabled):
@@ -124,6 +127,12 @@ def _after(job: Job, base: Revision, item: Mapping[str, Any], still_wanted) -> t
             made_of = made.outcome
         document = made.document
     return document, made_of, stopped
+
+
+def _refuse_long(document: Document, steps: Sequence[Step], times: int) -> None:
+    """Raises TooMuch where running the steps so many times takes longer than a person waits."""
+    if times * sum(_seconds(document, step) for step in steps if step.enabled) > LONGEST:
+        raise TooMuch(TOO_LONG)
 
 
 def _seconds(document: Document, step: Step) -> float:

@@ -97,7 +97,7 @@ def _find(
     places: Sequence[Place],
     lines: Path | None = None,
 ) -> Feature | None:
-    """lines: of all pieces, where they are at hand."""
+    """The feature on its owners, or None. lines: those of all pieces in one path, if already computed."""
     if not known.of_shape:
         return known.find(Path.concatenate(piece.path for piece in dict.fromkeys(owners)), *places)
     shape = covered(owners[0])
@@ -120,8 +120,8 @@ def _covered(path: Path, rule: str) -> Path:
 
 
 def owners_of(pieces: Sequence[Piece], places: Sequence[Place], lines: Path | None = None) -> list[Piece]:
-    """The piece whose line is nearest to each place, the topmost of equals. lines: of all pieces, where they are at
-    hand."""
+    """The piece whose line is nearest to each place, the topmost of equals. lines: those of all pieces in one
+    path, if already computed."""
     whole = lines if lines is not None else Path.concatenate(piece.path for piece in pieces)
     ends = np.cumsum([len(piece.path) for piece in pieces])
     near = places_of(whole).nearest(np.array(places, float))

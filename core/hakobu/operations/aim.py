@@ -1,4 +1,4 @@
-"""What a sizing is to come to, so that it can be asked of any version of the design how far off that is."""
+"""The target size of a sizing step, and the factor from any version of the design to it."""
 
 from __future__ import annotations
 
@@ -10,7 +10,7 @@ from ..errors import BadRequest
 from ..model import Document, Step
 from ..model.dimension import Dimension
 from ..model.features import feature_at, measured
-from .resize import Resize, by_features, factors_for, wanted_features
+from .resize import Resize, factors_by_features, factors_for, wanted_features
 from .scaled import scaled_place
 
 
@@ -26,7 +26,7 @@ class Aim:
         """By how much a design is to grow: 1 where it is as it must be. With two factors the geometric mean."""
         if self.features:
             found = [(each, _measured(document, each), size) for each, size in self.features]
-            across, down = by_features(found, self.stretch, [], {})
+            across, down = factors_by_features(found, self.stretch)
         else:
             across, down = factors_for(document, self.parameters, *document.extent_mm)
         return float(np.sqrt(across * down))

@@ -94,7 +94,8 @@ def run(document: Document, parameters: Resize, context: Context) -> Outcome:
     if any(size is None for *_, size in measured):
         raise BadRequest("A feature needs its true size.")
     if measured:
-        across, down = by_features(measured, parameters.stretch, notes, figures)
+        across, down = factors_by_features(measured, parameters.stretch)
+        notes, figures = remainders(measured, (across, down))
     else:
         across, down = factors_for(document, parameters, width, height)
     made = scaled(document, across) if across == down else stretched(document, across, down)
@@ -211,23 +212,27 @@ def _one(document: Document, asked: Any, number: int) -> tuple[Dimension, Featur
     return Dimension(f"feature {number}", kind, settled_places(kind, found), pieces), found, wanted
 
 
-def by_features(
-    measured: Sequence[tuple[Dimension, Feature, float]], stretch: bool, notes: list[str], figures: dict[str, float]
-) -> tuple[float, float]:
-    """The factors across and down that come nearest to all true sizes; and what remains of each."""
+def factors_by_features(measured: Sequence[tuple[Dimension, Feature, float]], stretch: bool) -> tuple[float, float]:
+    """The factors across and down with the least squares of what remains of all true sizes."""
     features = [feature for _, feature, _ in measured]
     wanted = np.array([size for *_, size in measured])
     if stretch and len(measured) > 1:
-        factors = best_factors(features, wanted)
-    else:
-        factors = (best_factor(np.array([feature.size for feature in features]), wanted),) * 2
-    for k, (feature, size) in enumerate(zip(features, wanted, strict=True)):
+        return best_factors(features, wanted)
+    return (best_factor(np.array([feature.size for feature in features]), wanted),) * 2
+
+
+def remainders(
+    measured: Sequence[tuple[Dimension, Feature, float]], factors: tuple[float, float]
+) -> tuple[list[str], dict[str, float]]:
+    """What each feature became and by how much it misses its true size: sentences, and figures in mm."""
+    notes, figures = [], {}
+    for k, (_, feature, size) in enumerate(measured):
         now = size_after(feature, factors)
         rest = now - size
         left = f", {as_mm(abs(rest))} too {'large' if rest > 0 else 'small'}" if abs(rest) > 5e-4 else ""
         notes.append(f"{feature.about} {as_mm(feature.size)} became {as_mm(now)}{left}")
         figures[f"rest_{k + 1}_mm"] = float(rest)
-    return factors
+    return notes, figures
 
 
 def of_feature(typed: str) -> dict[str, Any]:

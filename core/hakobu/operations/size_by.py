@@ -21,7 +21,7 @@ from ..model.features import (
 from ..model.following import with_dimensions
 from ..model.units import as_mm
 from .operation import Context, Operation, Outcome
-from .resize import FEATURES, Resize, by_features, wanted_features
+from .resize import FEATURES, Resize, factors_by_features, remainders, wanted_features
 from .resize import run as resize
 
 
@@ -56,8 +56,8 @@ def run(document: Document, parameters: SizeBy, context: Context) -> Outcome:
     """Features without a true size are measured only. What is measured is drawn where it is in the end."""
     found = wanted_features(document, _placed(document, parameters))
     sized = [(dimension, feature, size) for dimension, feature, size in found if size is not None]
-    notes, figures = [], {}
-    across, down = by_features(sized, parameters.stretch, notes, figures) if sized else (1.0, 1.0)
+    across, down = factors_by_features(sized, parameters.stretch) if sized else (1.0, 1.0)
+    notes, figures = remainders(sized, (across, down))
     made = resize(document, _wish(document, parameters, across, down), context)
     known = {dimension.id for dimension, _, _ in sized}
     present = [f"{f.about} {as_mm(f.size)}: type its true size" for d, f, _ in found if d.id not in known]

@@ -16,7 +16,7 @@ from ..planted import FORMS, KINDS, planted
 
 #: The sizes that take turns with the forms, in mm.
 SIZES = (10.0, 40.0, 300.0, 3000.0)
-#: What is written and read back loses the ids of pieces, and what was said by them.
+#: A file keeps no ids of pieces, so faults that depend on ids are lost in it.
 BY_IDS = {"not-one", "dimension-off"}
 
 

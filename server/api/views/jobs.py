@@ -19,6 +19,8 @@ from hakobu.formats.limited import shown_picture
 from hakobu.model.names import without_controls
 from jobs import cost, history, listing, runs
 from jobs.models import Job, Run, Source, Staged
+from jobs.revision_settings import checked_settings
+from jobs.step_requests import steps_from_request
 from jobs.store import keep_blob
 from jobs.summary import keep_summary
 
@@ -35,7 +37,7 @@ MOST_SHOWN_PX = 2400
 class Jobs(APIView):
     @answers(s.JobsOut, parameters=[s.JobsAsked], operation_id="jobs_list")
     def get(self, request):
-        """A page of the jobs, the newest change first where no other order is asked for."""
+        """A page of the jobs; by default sorted by their last change, newest first."""
         asked = valid(s.JobsAsked, request.query_params)
         found = listing.found(asked["search"], asked["sort"], asked["deleted"])
         first = (asked["page"] - 1) * asked["size"]
@@ -116,8 +118,8 @@ class Revisions(APIView):
             # It was made, and only its answer was lost.
             return _made(job, None)
         base = revision_of(found.pk, based_on)
-        settings = history.checked_settings(data.get("settings", {}), base.settings)
-        steps, selection_modes = history.steps_from_request(found, based_on, data["steps"], settings)
+        settings = checked_settings(data.get("settings", {}), base.settings)
+        steps, selection_modes = steps_from_request(found, based_on, data["steps"], settings)
         kept = data["steps"][-1].get("kept", []) if data["steps"] else []
         if cost.of_steps(found, steps, settings) > cost.LONG:
             return _made(job, runs.ask_revision(found, based_on, steps, settings, selection_modes, token, kept))

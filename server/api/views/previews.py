@@ -15,21 +15,22 @@ from jobs.models import Revision
 from previews.forward import ask
 
 from .. import serializers as s
+from .. import trace_serializers as t
 from ..responses import ERRORS, answers, valid
 
 
 class Proposal(APIView):
-    @answers(s.ProposalOut, request=s.ProposalIn)
+    @answers(t.ProposalOut, request=t.ProposalIn)
     def post(self, request, job):
         """What a picture suggests for its trace; the picture is then at hand for previews."""
-        return work_out("proposal", job, valid(s.ProposalIn, request.data))
+        return work_out("proposal", job, valid(t.ProposalIn, request.data))
 
 
 class Tiles(APIView):
-    @answers(s.TilesOut, request=s.TilesIn)
+    @answers(t.TilesOut, request=t.TilesIn)
     def post(self, request, job):
         """Each way of tracing as a small picture of this picture."""
-        return work_out("tiles", job, valid(s.TilesIn, request.data))
+        return work_out("tiles", job, valid(t.TilesIn, request.data))
 
 
 class Measure(APIView):
@@ -40,10 +41,10 @@ class Measure(APIView):
 
 
 class ReferenceSheet(APIView):
-    @extend_schema(parameters=[s.ReferenceIn], responses={(200, "application/pdf"): OpenApiTypes.BINARY, **ERRORS})
+    @extend_schema(parameters=[t.ReferenceIn], responses={(200, "application/pdf"): OpenApiTypes.BINARY, **ERRORS})
     def get(self, request):
         """A sheet with a reference shape, to be printed or cut."""
-        asked = valid(s.ReferenceIn, request.query_params)
+        asked = valid(t.ReferenceIn, request.query_params)
         reference = parse_reference(f"{asked['shape']}:{asked['size']}")
         data = pipeline.write(reference_sheet(reference), "pdf", title="Reference").data
         headers = {"Content-Disposition": f'attachment; filename="reference-{asked["shape"]}.pdf"'}
@@ -52,12 +53,12 @@ class ReferenceSheet(APIView):
 
 class TracePreview(APIView):
     @extend_schema(
-        request=s.TracePreviewIn,
+        request=t.TracePreviewIn,
         responses={(200, "application/octet-stream"): OpenApiTypes.BINARY, 204: None, **ERRORS},
     )
     def post(self, request, job):
         """What a trace would give: a JSON head, then arrays. 204: a newer request of the same tab has come."""
-        return work_out("preview", job, valid(s.TracePreviewIn, request.data))
+        return work_out("preview", job, valid(t.TracePreviewIn, request.data))
 
 
 class StepPreview(APIView):

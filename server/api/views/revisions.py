@@ -14,6 +14,7 @@ from hakobu import formats
 from jobs import cost, runs
 
 from .. import handover, presenters
+from .. import proof_serializers as p
 from .. import serializers as s
 from ..access import revision_of
 from ..answers import answer
@@ -73,7 +74,7 @@ class Assembly(APIView):
 
 
 class Proof(APIView):
-    @answers(s.ProofOut)
+    @answers(p.ProofOut)
     def get(self, request, job, revision, format_id):
         """The file of a revision, written, read back and compared with the design."""
         found = revision_of(job, revision)
@@ -81,12 +82,12 @@ class Proof(APIView):
 
 
 class ProofOfFile(APIView):
-    @answers(s.ProofOut, request={"multipart/form-data": s.ProofIn})
+    @answers(p.ProofOut, request={"multipart/form-data": p.ProofIn})
     def post(self, request, job, revision):
         """A machine file that somebody has, compared with the design of a revision."""
         check_size(request)
         found = revision_of(job, revision)
-        file = valid(s.ProofIn, request.data)["file"]
+        file = valid(p.ProofIn, request.data)["file"]
         data = file.read()
         seconds = cost.to_prove(found.document_id) + cost.of_file(data)
         with tempfile.NamedTemporaryFile() as kept:

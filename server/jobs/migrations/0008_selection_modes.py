@@ -1,4 +1,4 @@
-"""What a run that still waits was asked for names the selection modes of its steps under their new name."""
+"""Renames a key in the requests of open runs."""
 
 from django.db import migrations
 

@@ -11,6 +11,8 @@ from jobs import history
 from jobs.conditions import conditions_for
 from jobs.models import Blob, Job, Revision, StepVersion
 from jobs.results import findings_of
+from jobs.revision_settings import checked_settings
+from jobs.step_requests import steps_from_request
 from jobs.store import forget_documents, keep_document, load_document
 
 TWICE = b"""<svg xmlns="http://www.w3.org/2000/svg" width="100mm" height="100mm" viewBox="0 0 100 100">
@@ -26,7 +28,7 @@ def begin(data: bytes = TWICE, name: str = "twice.svg") -> Job:
 
 def steps(job: Job, *more: dict) -> list:
     keys = [{"key": row.step.key} for row in job.head.steps.all()]
-    return history.steps_from_request(job, job.head_id, [*keys, *more])[0]
+    return steps_from_request(job, job.head_id, [*keys, *more])[0]
 
 
 def revise(job: Job, *more: dict, settings: dict | None = None) -> Revision:
@@ -57,7 +59,7 @@ class Revisions(TestCase):
 
     def test_a_mend_keeps_what_the_design_was_held_against(self):
         job = begin()
-        settings = history.checked_settings({"material": "black-card", "limits": {"least_strip_mm": 2.0}})
+        settings = checked_settings({"material": "black-card", "limits": {"least_strip_mm": 2.0}})
         history.add_revision(job, job.head_id, [r.step.as_step() for r in job.head.steps.all()], settings)
         job.refresh_from_db()
         after = revise(job, MEND)
@@ -65,13 +67,13 @@ class Revisions(TestCase):
         self.assertEqual((held["material"]["id"], held["material"]["least_strip_mm"]), ("black-card", 2.0))
         # Another material later leaves the step as it was made.
         kept = [{"key": row.step.key} for row in after.steps.all()]
-        again, _ = history.steps_from_request(job, after.pk, kept, {"material": "felt"})
+        again, _ = steps_from_request(job, after.pk, kept, {"material": "felt"})
         self.assertEqual(again[-1].parameters["conditions"], held)
 
     def test_what_a_design_is_held_against_is_checked(self):
         for wrong in ({"purpose": "nonsense"}, {"material": "lead"}, {"limits": {"least_gap_mm": -1.0}}):
             with self.assertRaises(BadRequest):
-                history.checked_settings(wrong)
+                checked_settings(wrong)
 
     def test_undo_and_redo_walk_the_line_and_stop_at_its_ends(self):
         job = begin()
@@ -104,7 +106,7 @@ class Revisions(TestCase):
         seen = job.head_id
         revise(job, MEND)
         with self.assertRaises(Changed):
-            history.add_revision(job, seen, history.steps_from_request(job, seen, [MEND])[0], {})
+            history.add_revision(job, seen, steps_from_request(job, seen, [MEND])[0], {})
         with self.assertRaises(Changed):
             history.move_head(job, seen, "undo")
         with self.assertRaises(NotThere):
@@ -120,7 +122,7 @@ class Revisions(TestCase):
             ([{"key": bring}, {"key": mend, "parameters": {"tolerance_mm": 0.1}}], 2, "Mend: changed"),
             ([{"key": bring}], 3, "A step taken out"),
         ):
-            chain, _ = history.steps_from_request(job, job.head_id, items)
+            chain, _ = steps_from_request(job, job.head_id, items)
             revision = history.add_revision(job, job.head_id, chain, {})
             job.refresh_from_db()
             self.assertEqual((len(load_document(revision.document_id).pieces), revision.what), (pieces, what))
@@ -135,7 +137,7 @@ class Revisions(TestCase):
         )
         bring, size, mend = (row.step.key for row in job.head.steps.all())
         items = [{"key": bring}, {"key": size, "parameters": {"factor": 3.0}}, {"key": mend}]
-        revision = history.add_revision(job, job.head_id, history.steps_from_request(job, job.head_id, items)[0], {})
+        revision = history.add_revision(job, job.head_id, steps_from_request(job, job.head_id, items)[0], {})
         self.assertIn("no longer there", revision.steps.last().stopped)
         self.assertEqual(load_document(revision.document_id).size_mm[0], 207)
 
@@ -164,9 +166,9 @@ class Revisions(TestCase):
     def test_settings_are_checked(self):
         for bad in ({"material": "gold"}, {"machine": "gold"}, {"layers": {"x": {"treatment": "score"}}}):
             with self.assertRaises(BadRequest):
-                history.checked_settings(bad)
+                checked_settings(bad)
         seen = {"layers": {"x": {"hidden": True}}}
-        self.assertEqual(history.checked_settings(seen), seen)
+        self.assertEqual(checked_settings(seen), seen)
 
     def test_what_is_set_of_a_layer_is_a_step(self):
         job = begin()
@@ -184,7 +186,7 @@ class Results(TestCase):
             history.move_head(job, job.head_id, "undo")
             job.refresh_from_db()
             keys = [{"key": row.step.key} for row in job.tip.steps.all()]
-            chain, _ = history.steps_from_request(job, job.tip_id, keys)
+            chain, _ = steps_from_request(job, job.tip_id, keys)
             history.add_revision(job, job.head_id, chain[:1], {})
 
     def test_findings_are_kept(self):

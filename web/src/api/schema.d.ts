@@ -28,7 +28,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** @description A page of the jobs, the newest change first where no other order is asked for. */
+        /** @description A page of the jobs; by default sorted by their last change, newest first. */
         get: operations["jobs_list"];
         put?: never;
         /** @description A new job from a file. Where the file cannot be read, no job is made. */

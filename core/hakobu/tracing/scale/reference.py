@@ -17,6 +17,8 @@ from ...model.units import parse_length
 from ..options import View
 from ..outlines.outlines import find_outlines
 from ..outlines.thresholding import propose
+from .ellipse_fit import fit_ellipse
+from .homography import homography, similarity, transform_points
 
 #: A side of the shape in pixels, at least: less tells no size.
 LEAST_PX = 20.0
@@ -232,7 +234,7 @@ def _circle(found, size_px: tuple[int, int]) -> tuple[np.ndarray, float]:
         points = found.points[rows]
         if len(points) < 12 or found.corner[rows].any():
             continue
-        middle, axes, turn, off = _ellipse(points)
+        middle, axes, turn, off = fit_ellipse(points)
         if axes is None or axes.min() < LEAST_PX / 2 or off > max(OFF_SHARE * axes.max(), OFF_PX):
             continue
         slant = axes.max() / axes.min() - 1
@@ -249,50 +251,6 @@ def _circle(found, size_px: tuple[int, int]) -> tuple[np.ndarray, float]:
     return chosen, found.noise / size / count**0.5
 
 
-def _ellipse(points: np.ndarray):
-    """Middle, half axes, turn and the largest distance of points from the ellipse of least algebraic error with
-    Fitzgibbon's constraint (Fitzgibbon, Pilu, Fisher 1999)."""
-    middle = points.mean(axis=0)
-    scale = np.abs(points - middle).max()
-    x, y = ((points - middle) / scale).T
-    d1, d2 = np.column_stack([x * x, x * y, y * y]), np.column_stack([x, y, np.ones_like(x)])
-    s1, s2, s3 = d1.T @ d1, d1.T @ d2, d2.T @ d2
-    t = -np.linalg.solve(s3, s2.T)
-    m = np.linalg.inv([[0, 0, 2], [0, -1, 0], [2, 0, 0]]) @ (s1 + s2 @ t)
-    _values, vectors = np.linalg.eig(m)
-    vectors = np.real(vectors)
-    good = np.flatnonzero(4 * vectors[0] * vectors[2] - vectors[1] ** 2 > 0)
-    if not len(good):
-        return middle, None, 0.0, np.inf
-    a, b, c = vectors[:, good[0]]
-    d, e, f = t @ vectors[:, good[0]]
-    matrix = np.array([[a, b / 2], [b / 2, c]])
-    centre = -np.linalg.solve(matrix, [d / 2, e / 2])
-    level = centre @ matrix @ centre - f
-    sizes, ways = np.linalg.eigh(matrix / level)
-    if (sizes <= 0).any():
-        return middle, None, 0.0, np.inf
-    axes = 1 / np.sqrt(sizes)
-    local = (np.column_stack([x, y]) - centre) @ ways
-    off = np.abs(np.hypot(*(local / axes).T) - 1) * axes.min()
-    turn = float(np.arctan2(ways[1, 0], ways[0, 0]))
-    return centre * scale + middle, axes * scale, turn, float(off.max() * scale)
-
-
-def homography(source: np.ndarray, target: np.ndarray) -> np.ndarray:
-    """The 3 x 3 matrix that takes four points to four others, its last number 1."""
-    rows, values = [], []
-    for (x, y), (u, v) in zip(source, target, strict=True):
-        rows += [[x, y, 1, 0, 0, 0, -u * x, -u * y], [0, 0, 0, x, y, 1, -v * x, -v * y]]
-        values += [u, v]
-    return np.append(np.linalg.solve(np.array(rows), np.array(values)), 1.0).reshape(3, 3)
-
-
-def applied(matrix: np.ndarray, points: np.ndarray) -> np.ndarray:
-    made = np.column_stack([points, np.ones(len(points))]) @ matrix.T
-    return made[:, :2] / made[:, 2:]
-
-
 def _put_right(view: View, reference: Reference, corners: np.ndarray, error: float) -> Scaled:
     """The view turned so that the reference lies straight, as near to how it lay as may be."""
     if _area(corners) < 0:
@@ -306,35 +264,25 @@ def _put_right(view: View, reference: Reference, corners: np.ndarray, error: flo
     middle = corners.mean(axis=0)
     side = corners[1] - corners[0]
     turned = float(np.arctan2(side[1], side[0]))
-    similar, off = _similarity(corners, target)
+    similar, off = similarity(corners, target)
     height, width = view.rgba.shape[:2]
     rim = np.array([[0, 0], [width, 0], [width, height], [0, height]], float)
     pixel_mm = np.sqrt(w * h / abs(_area(corners)))
-    moved = np.hypot(*(applied(to_mm, rim) - applied(similar, rim)).T).max() / pixel_mm
+    moved = np.hypot(*(transform_points(to_mm, rim) - transform_points(similar, rim)).T).max() / pixel_mm
     inner = np.hypot(*off.T).max() / pixel_mm
     if moved <= PLAIN_PX * 4 and inner <= PLAIN_PX:
         a, b, c, d, e, f = similar[0, 0], similar[1, 0], similar[0, 1], similar[1, 1], similar[0, 2], similar[1, 2]
-        low = applied(similar, rim).min(axis=0)
+        low = transform_points(similar, rim).min(axis=0)
         matrix = (a, b, c, d, e - low[0], f - low[1])
         return Scaled(replace(view, matrix=matrix), (int(middle[0]), int(middle[1])), error, turned)
     return _warped(view, to_mm, rim, pixel_mm, middle, error, turned)
-
-
-def _similarity(source: np.ndarray, target: np.ndarray) -> tuple[np.ndarray, np.ndarray]:
-    """Turn, scale and shift that take points nearest to others (Umeyama 1991), as 3 x 3; and what is left, (4, 2)."""
-    a, b = source - source.mean(axis=0), target - target.mean(axis=0)
-    p, q = a[:, 0] + 1j * a[:, 1], b[:, 0] + 1j * b[:, 1]
-    turn = (np.conj(p) @ q) / (np.conj(p) @ p)
-    matrix = np.array([[turn.real, -turn.imag, 0], [turn.imag, turn.real, 0], [0, 0, 1]])
-    matrix[:2, 2] = target.mean(axis=0) - matrix[:2, :2] @ source.mean(axis=0)
-    return matrix, applied(matrix, source) - target
 
 
 def _warped(view, to_mm, rim, pixel_mm, middle, error, turned) -> Scaled:
     """The picture drawn anew as if seen straight from above, at the resolution it has about the reference."""
     import cv2
 
-    seen = applied(to_mm, rim)
+    seen = transform_points(to_mm, rim)
     if not np.isfinite(seen).all() or (np.column_stack([rim, np.ones(4)]) @ to_mm[2] <= 0).any():
         raise CannotDo("The picture was taken at too sharp a slant to be put right: take it from farther above.")
     low, high = seen.min(axis=0), seen.max(axis=0)
@@ -349,7 +297,7 @@ def _warped(view, to_mm, rim, pixel_mm, middle, error, turned) -> Scaled:
     rgba = cv2.warpPerspective(
         view.rgba, matrix, tuple(int(v) for v in size), flags=cv2.INTER_CUBIC, borderValue=rim_colour
     )
-    x, y = applied(shift @ to_mm, middle[None])[0]
+    x, y = transform_points(shift @ to_mm, middle[None])[0]
     put_right = View(np.ascontiguousarray(rgba), (pixel_mm, 0, 0, pixel_mm, 0, 0))
     plane = np.array([[1, 0, -low[0]], [0, 1, -low[1]], [0, 0, 1]]) @ to_mm
     plane = plane @ np.array([[1, 0, -view.origin[0]], [0, 1, -view.origin[1]], [0, 0, 1]])
