@@ -149,7 +149,7 @@ def _sized(before: Figures, after: Document, matrix: Sequence[float]) -> Figures
     """The figures of a design that was moved as a whole; stretched ones are measured."""
     if matrix[0] != matrix[3] or (after.page and after.page.fixed):
         return figures_of(after)
-    width, height = after.size_mm
+    width, height = after.extent_mm
     return replace(before, line_mm=before.line_mm * matrix[0], width_mm=width, height_mm=height)
 
 

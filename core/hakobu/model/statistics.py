@@ -13,8 +13,9 @@ from .document import Document
 
 @dataclass(frozen=True, slots=True)
 class Figures:
-    """Of all pieces but those left out: how many, their outlines and nodes; the size of their box; the length of
-    the lines that a tool follows, all in mm; and how many of the pieces lie nowhere on the page."""
+    """Of all pieces but those left out: how many, their outlines and nodes; the size of what is sized
+    (Document.extent_mm); the length of the lines that a tool follows, all in mm; and how many of the pieces lie nowhere
+    on the page."""
 
     pieces: int
     outlines: int
@@ -29,7 +30,7 @@ def figures_of(document: Document) -> Figures:
     used = document.pieces_in_use()
     lines = Path.concatenate(piece.path for piece in used)
     followed = Path.concatenate(piece.path for piece in document.pieces_followed())
-    width, height = document.size_mm
+    width, height = document.extent_mm
     return Figures(
         len(used),
         len(lines),

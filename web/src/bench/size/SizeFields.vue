@@ -110,6 +110,7 @@ const readArea = (typed: string) => {
 .three {
   display: grid;
   grid-template-columns: 1fr 1fr 0.8fr;
+  align-items: start;
   gap: 8px;
 }
 </style>
