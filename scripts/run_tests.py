@@ -116,6 +116,7 @@ CHECKS = (
     ("web-lint", ("lint", "web"), command("npx", "eslint", ".", "--max-warnings", "0", cwd=WEB)),
     ("web-format", ("lint", "web"), command("npx", "prettier", "--check", ".", cwd=WEB)),
     ("web-types", ("lint", "web"), command("npx", "vue-tsc", "--noEmit", cwd=WEB)),
+    ("python-types", ("lint", "core", "server"), command("npx", "pyright", "--project", "..", cwd=WEB)),
     ("web-tests", ("web",), web_tests),
 )
 

@@ -4,6 +4,9 @@ One thread reads from and writes to all connections, so that slow and half-open 
 answer what has arrived whole.
 """
 
+# waitress states no types for its parser and its channel.
+# pyright: reportAttributeAccessIssue=false, reportArgumentType=false
+
 from __future__ import annotations
 
 import json

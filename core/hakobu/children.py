@@ -153,8 +153,10 @@ class Children:
             self._ready()
 
     def _ready(self) -> socket.socket:
-        if self._nursery is None or self._owner != os.getpid() or self._process.poll() is not None:
-            self._nursery, self._process, self._owner = *self._start(), os.getpid()
+        ended = self._process is None or self._process.poll() is not None
+        if self._nursery is None or self._owner != os.getpid() or ended:
+            self._nursery, self._process = self._start()
+            self._owner = os.getpid()
         return self._nursery
 
     def _start(self) -> tuple[socket.socket, subprocess.Popen]:

@@ -117,7 +117,7 @@ def _entry(kind: str, row: Any):
     return of(**{key: _value(kind, name, key, value, known[key].type) for key, value in row.items()})
 
 
-def _value(kind: str, name: str, key: str, value: Any, type_: str) -> Any:
+def _value(kind: str, name: str, key: str, value: Any, type_: Any) -> Any:
     of = f'Of the {ONE[kind]} "{name}"'
     if key in RANGES[kind]:
         if value is None and "None" in type_:

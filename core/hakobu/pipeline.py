@@ -36,6 +36,13 @@ class StepResult:
     outcome: Outcome | None
     error: HakobuError | None = None
 
+    def done(self) -> Outcome:
+        """The outcome. Raises the error that stopped the step."""
+        if self.error:
+            raise self.error
+        assert self.outcome is not None, "a step has an outcome or an error"
+        return self.outcome
+
     @property
     def stopped(self) -> str:
         """Why it stopped, in a sentence; nothing where it did not."""

@@ -6,7 +6,7 @@ from dataclasses import dataclass
 
 import numpy as np
 from scipy.sparse.csgraph import connected_components
-from scipy.spatial import cKDTree
+from scipy.spatial import KDTree
 
 from hakobu.geometry import CUBIC, LINE, Path, flatten
 from hakobu.geometry.nodes import end_directions, nodes_of
@@ -51,7 +51,7 @@ def apart_enough(known: np.ndarray) -> np.ndarray:
     """Corners with those nearer together than they are looked for put into one."""
     if not len(known):
         return known
-    tree = cKDTree(known)
+    tree = KDTree(known)
     _, label = connected_components(tree.sparse_distance_matrix(tree, FOUND_PX))
     return np.array([known[label == k].mean(axis=0) for k in range(label.max() + 1)])
 
@@ -61,8 +61,8 @@ def corner_scores(truth: Path, made: Path, soft_degrees: float = 8.0) -> Corners
     to be told apart are one, in their middle."""
     known, found = apart_enough(corners(truth, CORNER_DEGREES)), corners(made, FALSE_DEGREES)
     soft = corners(truth, soft_degrees)
-    off = cKDTree(found).query(known)[0] if len(found) and len(known) else np.full(len(known), np.inf)
-    near = cKDTree(soft).query(found)[0] if len(soft) and len(found) else np.full(len(found), np.inf)
+    off = KDTree(found).query(known)[0] if len(found) and len(known) else np.full(len(known), np.inf)
+    near = KDTree(soft).query(found)[0] if len(soft) and len(found) else np.full(len(found), np.inf)
     there = off <= FOUND_PX
     return Corners(off[there], int((~there).sum()), int((near > FOUND_PX).sum()), len(known))
 

@@ -45,7 +45,7 @@ def as_sentence(error: Exception, context: dict) -> Response | None:
     else:
         response.data = {
             "code": "bad-request",
-            "sentence": str(response.data.get("detail", "The request does not fit.")),
+            "sentence": str((response.data or {}).get("detail", "The request does not fit.")),
         }
     return response
 

@@ -5,7 +5,7 @@ from __future__ import annotations
 import re
 from dataclasses import asdict, replace
 
-from django.utils.http import content_disposition_header
+from django.utils.http import content_disposition_header  # pyright: ignore[reportAttributeAccessIssue]
 
 from hakobu import formats, pipeline
 from hakobu.errors import BadRequest, CannotDo

@@ -6,7 +6,7 @@ import numpy as np
 
 from hakobu.checks.applier import apply_edit, edit_for
 from hakobu.errors import CannotDo
-from hakobu.geometry import Path, SegmentIndex, bounds, flatten
+from hakobu.geometry import Path, SegmentIndex, box_of, flatten
 from hakobu.model import Conditions, Document, Edit, Finding
 from hakobu.model.document import Box
 from hakobu.model.pages import page_box
@@ -50,6 +50,7 @@ def preview_of(document: Document, finding: Finding, conditions: Conditions, cho
 def _larger_page(document: Document, edit: Edit) -> dict:
     """What lies beyond the page, with the page as it is and as it would be."""
     beyond = Path.concatenate(document.by_id[piece].path for piece in {piece for piece, _ in edit.needs})
+    assert edit.page is not None, "only for an edit of the page"
     old, new = _rectangle(page_box(document)), _rectangle(edit.page)
     nodes = figures_of(document).nodes
     left, top, right, bottom = edit.page
@@ -78,7 +79,7 @@ def vanishing(now: Path, then: Path) -> Path:
     """The stretches of lines that are on nothing afterwards, as chords."""
     if not len(then):
         return now
-    left, top, right, bottom = bounds(now)
+    left, top, right, bottom = box_of(now)
     step = max(right - left, bottom - top, 0.1) / 400
     chords = flatten(now, 0.005, longest_mm=step)
     away = SegmentIndex(flatten(then, 0.005), step).nearest(chords.points)[0] > OFF_MM
@@ -94,7 +95,7 @@ def vanishing(now: Path, then: Path) -> Path:
 def _view(finding: Finding, path: Path) -> list[float]:
     """Left, top, width and height of what shows the matter: the place close up where lines lie side by side."""
     apart = float(finding.measure.get("distance_mm", 0.0))
-    left, top, right, bottom = bounds(path)
+    left, top, right, bottom = box_of(path)
     if apart > 0.005 and finding.place:
         reach = min(max(apart * CLOSE_UP, 0.3), max(right - left, bottom - top, 0.3))
         return [finding.place[0] - reach, finding.place[1] - reach, 2 * reach, 2 * reach]

@@ -82,7 +82,7 @@ def revision_out(revision: Revision) -> dict:
         "settings": revision.settings,
         "held": held_against(revision),
         "document": revision.document_id,
-        "parent_document": revision.parent.document_id if revision.parent_id else None,
+        "parent_document": revision.parent.document_id if revision.parent else None,
         "figures": _figures(revision.document_id),
         "size_in_words": in_words(*document.extent_mm),
         "target": _under(revision.document_id, conditions_for(revision)),
@@ -144,7 +144,7 @@ def all_findings(revision: Revision) -> list[tuple[Finding, str | None]]:
     # Texts that were set anew are no longer missing.
     settled = {row.step.parameters.get("instead") for row in rows if row.step.operation == "words"}
     for row in rows:
-        for finding in map(Finding.from_json, row.result.findings):
+        for finding in map(Finding.from_json, row.result.findings if row.result else ()):
             # Two files may have the same said of them.
             key = f"{finding.key}-{row.step.key}" if finding.key in said else finding.key
             if key not in settled:
@@ -168,7 +168,8 @@ def verdict_out(revision: Revision) -> dict:
     made = verdict(load_document(revision.document_id), conditions, findings)
     mends = [
         row.result.figures
-        for row in revision.steps.select_related("step", "result").filter(step__operation="mend", result__isnull=False)
+        for row in revision.steps.select_related("step", "result").filter(step__operation="mend")
+        if row.result
     ]
     return asdict(made) | {
         "saved_nodes": sum(f.get("nodes_before", 0) - f.get("nodes_after", 0) for f in mends),

@@ -4,6 +4,7 @@ import json
 import os
 import time
 import unittest
+import unittest.util
 from pathlib import Path
 
 from django.test.runner import DiscoverRunner, ParallelTestSuite, RemoteTestRunner
@@ -28,7 +29,7 @@ class TimedParallelSuite(ParallelTestSuite):
     def __init__(self, subsuites, *arguments, **options):
         path = Path(os.environ.get("HAKOBU_TEST_SECONDS", ""))
         known = json.loads(path.read_text()) if path.is_file() else {}
-        ordered = sorted(subsuites, key=lambda suite: -known.get(name_of(next(iter(suite))), 0.0))
+        ordered = sorted(subsuites, key=lambda suite: -known.get(name_of(next(iter(suite))), 0.0))  # pyright: ignore[reportArgumentType, reportCallIssue]
         super().__init__(ordered, *arguments, **options)
 
 
@@ -57,7 +58,7 @@ class CountingRunner(DiscoverRunner):
         failed = len(result.failures) + len(result.errors) + len(result.unexpectedSuccesses)
         skipped = len(result.skipped)
         counts = {"passed": result.testsRun - failed - skipped, "failed": failed, "skipped": skipped}
-        counts["class_seconds"] = getattr(result, "class_seconds", {})
+        counts["class_seconds"] = getattr(result, "class_seconds", {})  # pyright: ignore[reportArgumentType]
         if path := os.environ.get("HAKOBU_TEST_COUNTS"):
             Path(path).write_text(json.dumps(counts))
         return super().suite_result(suite, result, **kwargs)

@@ -52,16 +52,19 @@ class _Child:
         environment = {**os.environ, "PGDATABASE": connection.settings_dict["NAME"]}
         command = [sys.executable, str(MANAGE), "answer_child"]
         self.process = subprocess.Popen(command, stdin=subprocess.PIPE, stdout=subprocess.PIPE, env=environment)
+        assert self.process.stdin is not None
+        assert self.process.stdout is not None
+        self._questions, self._answers = self.process.stdin, self.process.stdout
 
     def ask(self, question: bytes) -> bytes:
         """Raises EOFError where the child ends instead."""
         try:
-            self.process.stdin.write(question + b"\n")
-            self.process.stdin.flush()
+            self._questions.write(question + b"\n")
+            self._questions.flush()
         except BrokenPipeError as error:
             raise EOFError from error
-        size = self.process.stdout.read(8)
-        data = self.process.stdout.read(struct.unpack("<Q", size)[0]) if len(size) == 8 else b""
+        size = self._answers.read(8)
+        data = self._answers.read(struct.unpack("<Q", size)[0]) if len(size) == 8 else b""
         if len(size) < 8 or not data:
             raise EOFError
         return data

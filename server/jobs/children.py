@@ -32,11 +32,14 @@ class Child:
         self._process = subprocess.Popen(
             [sys.executable, str(MANAGE), "work_child"], stdin=subprocess.PIPE, stdout=subprocess.PIPE, stderr=LOG
         )
+        assert self._process.stdin is not None
+        assert self._process.stdout is not None
+        self._runs, self._answers = self._process.stdin, self._process.stdout
 
     def ask(self, run: str, attempt: int) -> None:
         try:
-            self._process.stdin.write(json.dumps([run, attempt]).encode() + b"\n")
-            self._process.stdin.flush()
+            self._runs.write(json.dumps([run, attempt]).encode() + b"\n")
+            self._runs.flush()
         except BrokenPipeError:
             self.lost = True
 
@@ -44,9 +47,9 @@ class Child:
         """Whether the run is over, one way or the other, within so many seconds."""
         if self.lost:
             return True
-        if not select.select([self._process.stdout], [], [], seconds)[0]:
+        if not select.select([self._answers], [], [], seconds)[0]:
             return False
-        self.lost = not self._process.stdout.readline()
+        self.lost = not self._answers.readline()
         return True
 
     def seconds(self) -> float:

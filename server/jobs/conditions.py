@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from dataclasses import replace
 from typing import Any
 
@@ -24,9 +24,14 @@ def conditions_of(settings: Mapping[str, Any]) -> Conditions:
         machine=lists.machine(settings["machine"]) if settings.get("machine") else None,
         purpose=lists.purpose(settings.get("purpose") or ""),
         target=lists.target(settings["target"]) if settings.get("target") else None,
-        target_off=tuple(settings.get("target_off") or (0.0, 0.0)),
+        target_off=_pair(settings.get("target_off") or (0.0, 0.0)),
         one=frozenset(key for key, values in settings.get("pieces", {}).items() if values.get("one")),
     )
+
+
+def _pair(values: Sequence[float]) -> tuple[float, float]:
+    x, y = values
+    return x, y
 
 
 def _material(lists: Lists, settings: Mapping[str, Any]) -> Material | None:
@@ -47,7 +52,7 @@ def held_against(revision: Revision) -> dict[str, Any]:
     material = conditions.material or ANY_MATERIAL
     materials = {layer.material for layer in load_document(revision.document_id).layers if layer.material}
     return {
-        "material": conditions.material.name if revision.settings.get("material") else None,
+        "material": conditions.material.name if conditions.material and revision.settings.get("material") else None,
         "machine": conditions.machine.name if conditions.machine else None,
         "purpose": conditions.purpose.name,
         "target": conditions.target.name if conditions.target else None,

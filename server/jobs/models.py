@@ -3,11 +3,16 @@
 from __future__ import annotations
 
 import uuid
+from typing import TYPE_CHECKING
 
 from django.db import models
 from django.utils import timezone
 
 from hakobu.model import Step
+
+if TYPE_CHECKING:
+    # What Django adds to a model by itself, for those that read types.
+    from django.db.models.manager import RelatedManager
 
 
 class Blob(models.Model):
@@ -34,20 +39,32 @@ class Result(models.Model):
     figures = models.JSONField(default=dict)
     findings = models.JSONField(default=list)
     created = models.DateTimeField(auto_now_add=True)
+    if TYPE_CHECKING:
+        document_id: str
 
 
 class Job(models.Model):
-    """One piece of work. head: where it stands. tip: the newest revision of this line, to which redo leads. deleted:
-    when; it can be brought back for a while."""
+    """One piece of work. head: where it stands; nothing only while it is made. tip: the newest revision of this line,
+    to which redo leads. deleted: when; it can be brought back for a while."""
 
     id = models.UUIDField(primary_key=True, default=uuid.uuid4, editable=False)
     name = models.CharField(max_length=120)
     origin = models.CharField(max_length=120, default="")
-    head = models.ForeignKey("Revision", null=True, on_delete=models.RESTRICT, related_name="+")
-    tip = models.ForeignKey("Revision", null=True, on_delete=models.RESTRICT, related_name="+")
+    head: models.ForeignKey[Revision] = models.ForeignKey(  # pyright: ignore[reportAssignmentType]
+        "Revision", null=True, on_delete=models.RESTRICT, related_name="+"
+    )
+    tip: models.ForeignKey[Revision] = models.ForeignKey(  # pyright: ignore[reportAssignmentType]
+        "Revision", null=True, on_delete=models.RESTRICT, related_name="+"
+    )
     created = models.DateTimeField(auto_now_add=True)
     changed = models.DateTimeField(auto_now=True, db_index=True)
     deleted = models.DateTimeField(null=True, blank=True, db_index=True)
+    if TYPE_CHECKING:
+        head_id: int
+        tip_id: int
+        sources: RelatedManager[Source]
+        revisions: RelatedManager[Revision]
+        runs: RelatedManager[Run]
 
 
 class Source(models.Model):
@@ -60,6 +77,8 @@ class Source(models.Model):
     name = models.CharField(max_length=255)
     format = models.CharField(max_length=20)
     created = models.DateTimeField(auto_now_add=True)
+    if TYPE_CHECKING:
+        blob_id: str
 
 
 class Staged(models.Model):
@@ -71,6 +90,8 @@ class Staged(models.Model):
     folder = models.CharField(max_length=255)
     format = models.CharField(max_length=20)
     created = models.DateTimeField(auto_now_add=True)
+    if TYPE_CHECKING:
+        blob_id: str
 
 
 class StepVersion(models.Model):
@@ -95,13 +116,20 @@ class Revision(models.Model):
     what the list of jobs shows, see summary.py."""
 
     job = models.ForeignKey(Job, on_delete=models.CASCADE, related_name="revisions")
-    parent = models.ForeignKey("self", null=True, on_delete=models.RESTRICT, related_name="children")
+    parent: models.ForeignKey[Revision | None] = models.ForeignKey(
+        "self", null=True, on_delete=models.RESTRICT, related_name="children"
+    )
     document = models.ForeignKey(StoredDocument, on_delete=models.PROTECT)
     settings = models.JSONField(default=dict)
     what = models.CharField(max_length=200, default="")
     token = models.CharField(max_length=40, default="", blank=True)
     summary = models.JSONField(default=dict)
     created = models.DateTimeField(auto_now_add=True)
+    if TYPE_CHECKING:
+        id: int
+        document_id: str
+        parent_id: int | None
+        steps: RelatedManager[RevisionStep]
 
     class Meta:
         constraints = [
@@ -125,11 +153,13 @@ class Run(models.Model):
     attempt = models.PositiveIntegerField(default=0)
     progress = models.FloatField(default=0.0)
     stage = models.CharField(max_length=120, default="")
-    error = models.JSONField(null=True)
+    error: models.JSONField[dict | None] = models.JSONField(null=True)
     queue_id = models.BigIntegerField(null=True)
     created = models.DateTimeField(auto_now_add=True)
     asked = models.DateTimeField(default=timezone.now)
     ended = models.DateTimeField(null=True)
+    if TYPE_CHECKING:
+        job_id: uuid.UUID | None
 
 
 class RevisionStep(models.Model):

@@ -59,7 +59,7 @@ def ask_revision(
         "kept": list(kept),
     }
     going = Run.objects.filter(job=job, kind="revision", state__in=Run.OPEN, request__token=token) if token else None
-    return (going and going.first()) or ask(job, "revision", request)
+    return (going.first() if going is not None else None) or ask(job, "revision", request)
 
 
 def ask_check(job: Job, revision: Revision) -> Run:
@@ -102,7 +102,7 @@ def is_forgotten(pk: str) -> bool:
 def cancel(run: Run) -> None:
     """Ends a run at once for whoever waits; its worker hears of it and stops."""
     ended = Run.objects.filter(pk=run.pk, state__in=Run.OPEN).update(state=Run.CANCELLED, ended=timezone.now())
-    if ended:
+    if ended and run.queue_id is not None:
         app.job_manager.cancel_job_by_id(run.queue_id, abort=True)
         _discard_new_job(run)
 
@@ -165,10 +165,17 @@ def _finish(pk, attempt: int) -> None:
         raise Superseded
 
 
+def _job_of(run: Run) -> Job:
+    """The job of a run. Raises Superseded where it is gone."""
+    if run.job is None:
+        raise Superseded
+    return run.job
+
+
 def _revision(run: Run, attempt: int, progress: Progress) -> None:
     request = run.request
     history.add_revision(
-        run.job,
+        _job_of(run),
         request["based_on"],
         [Step.from_json(data) for data in request["steps"]],
         request["settings"],
@@ -185,7 +192,7 @@ def _bring_in(run: Run, attempt: int, progress: Progress) -> None:
     data = bytes(Blob.objects.get(pk=request["blob"]).data)
     progress(0.05, f"Reading {request['name']}")
     history.bring_in(
-        run.job,
+        _job_of(run),
         request["based_on"],
         request["name"],
         data,

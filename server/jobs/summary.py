@@ -71,6 +71,6 @@ def _waiting(revision: Revision, known_only: bool) -> int | None:
         return None
     aside = set(revision.settings.get("set_aside", []))
     rows = revision.steps.filter(result__isnull=False).select_related("result")
-    said = {(f["key"], row.pk): f for row in rows for f in row.result.findings}
+    said = {(f["key"], row.pk): f for row in rows for f in (row.result.findings if row.result else ())}
     grave = sum(f.count for f in found if f.level != "note" and f.key not in aside)
     return grave + sum(f["level"] != "note" and f["key"] not in aside for f in said.values())

@@ -94,7 +94,7 @@ def _after(job: Job, base: Revision, item: Mapping[str, Any], still_wanted) -> t
     rows = list(base.steps.select_related("step", "result"))
     keys = [row.step.key for row in rows]
     at = keys.index(item["key"]) if item.get("key") in keys else len(keys)
-    items = [{"key": key} for key in keys]
+    items: list[Mapping[str, Any]] = [{"key": key} for key in keys]
     items[at : at + 1] = [item]
     steps, selection_modes = steps_from_request(job, base.pk, items)
     digest = next((row.result.document_id for row in reversed(rows[:at]) if row.result), None)
@@ -124,7 +124,7 @@ def _after(job: Job, base: Revision, item: Mapping[str, Any], still_wanted) -> t
         if made.error:
             stopped.append(f"{operation_of(step.operation).title}: {made.error.sentence}")
         elif step.key == steps[at].key:
-            made_of = made.outcome
+            made_of = made.done()
         document = made.document
     return document, made_of, stopped
 

@@ -19,13 +19,14 @@ def find(document: Document, conditions: Conditions) -> Iterable[Finding]:
 
 
 def _said(drawn: DrawnDimension) -> str:
+    assert drawn.must_be is not None, "what does not hold must be something"
     must = size_words(drawn.kind, drawn.must_be)
     if drawn.size is None:
         return f'"{drawn.name}" must be {must}, and what it measured is no longer there.'
     return f'"{drawn.name}" must be {must}, and is {size_words(drawn.kind, drawn.size)}.'
 
 
-def _values(drawn: DrawnDimension) -> dict[str, float]:
+def _values(drawn: DrawnDimension) -> dict[str, float | None]:
     return {"must_be": drawn.must_be} if drawn.size is None else {"is": round(drawn.size, 4), "must_be": drawn.must_be}
 
 

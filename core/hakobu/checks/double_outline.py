@@ -89,8 +89,8 @@ def mend(document: Document, finding: Finding, conditions: Conditions) -> Edit |
     outer, inner = (int(finding.measure[name]) - 1 for name in ("outline", "inner"))
     refs = (finding.pieces[0], outer), (finding.pieces[-1], inner)
     table = outline_table(document)
-    rows = [table.row_of(*ref) for ref in refs]
-    if None in rows:
+    rows = [row for ref in refs if (row := table.row_of(*ref)) is not None]
+    if len(rows) < len(refs):
         return None
     roles = table.nested.role[rows].tolist()
     piece, choice = document.by_id[refs[0][0]], finding.measure.get("choice", "middle")

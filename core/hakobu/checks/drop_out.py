@@ -89,7 +89,7 @@ def mend(document: Document, finding: Finding, conditions: Conditions) -> Edit |
     part of its layer. Bridges and strips are twice as wide as the material bears."""
     piece = document.by_id.get(finding.pieces[0])
     path = shape_of(piece) if piece else None
-    if path is None:
+    if piece is None or path is None:
         return None
     width = conditions.material_of(document.layer_by_id[piece.layer]).least_strip_mm * STRIP_TIMES
     if conditions.purpose.is_stencil:

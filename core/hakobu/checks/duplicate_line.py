@@ -95,8 +95,8 @@ def mend(document: Document, finding: Finding, conditions: Conditions) -> Edit |
     """Takes the doubled outlines away; the ones they lie on must still be there."""
     if "stack" in finding.measure:
         return _stack_edit(document, finding)
-    doubled = _refs(finding.measure["outlines"], finding.pieces[0])
-    kept = _refs(finding.measure["kept_outlines"], finding.pieces[-1])
+    doubled = _refs(str(finding.measure["outlines"]), finding.pieces[0])
+    kept = _refs(str(finding.measure["kept_outlines"]), finding.pieces[-1])
     for piece, outline in (*doubled, *kept):
         if piece not in document.by_id or outline >= len(document.by_id[piece].path):
             return None
@@ -209,8 +209,8 @@ def _is_safe(
     allowed = conditions.tolerance_mm * total
     if line_change(piece, partner, total) > allowed:
         return False
-    gone = [table.row_of(*ref) for ref in doubled], [table.row_of(*ref) for ref in kept]
-    exactly = table.kind[gone[0]].tolist() == table.kind[gone[1]].tolist() and table.winds_plainly(piece.id)
+    kinds = ([table.kind_of(*ref) for ref in refs] for refs in (doubled, kept))
+    exactly = next(kinds) == next(kinds) and table.winds_plainly(piece.id)
     return fill_change(piece, partner, {k for _, k in doubled}, exactly, table.kept) <= allowed
 
 

@@ -29,7 +29,7 @@ def find(document: Document, conditions: Conditions) -> Iterable[Finding]:
             " the same way round as the outline about it.",
             [piece.id],
             table.path.ctrl[table.path.start[own[0]], 0],
-            table.boxes[own[0]],
+            table.box_at(own[0]),
             mendable=True,
             safe=True,
             measure={"holes": len(own)},

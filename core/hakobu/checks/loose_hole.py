@@ -106,7 +106,7 @@ def mend(document: Document, finding: Finding, conditions: Conditions) -> Edit |
     """They become holes: within one path they run the other way, other pieces' outlines go into the outer piece."""
     table = outline_table(document)
     outer = int(finding.measure["about"])
-    rows = [int(word) for word in finding.measure["outlines"].split()]
+    rows = [int(word) for word in str(finding.measure["outlines"]).split()]
     if max(*rows, outer) >= len(table.owner) or {table.piece_of(k).id for k in [*rows, outer]} != set(finding.pieces):
         return None
     rim = table.path.outline(outer)

@@ -30,7 +30,7 @@ def find(document: Document, conditions: Conditions) -> Iterator[Finding]:
 
 def mend(document: Document, finding: Finding, conditions: Conditions) -> Edit | None:
     """The layer is mirrored about the middle of the design, so that all layers still lie on each other."""
-    layer = finding.measure["layer"]
+    layer = str(finding.measure["layer"])
     box = document.box
     pieces = [piece for piece in document.pieces if piece.layer == layer]
     if box is None or not pieces:

@@ -94,7 +94,7 @@ def mend(document: Document, finding: Finding, conditions: Conditions) -> Edit |
     """All its parts are joined by strips twice as wide as its material bears."""
     piece = document.by_id.get(finding.pieces[0])
     path = shape_of(piece) if piece else None
-    if path is None:
+    if piece is None or path is None:
         return None
     width = conditions.material_of(document.layer_by_id[piece.layer]).least_strip_mm * STRIP_TIMES
     return reshaped(document, finding.key, {piece.id: parts_joined(path, width)})

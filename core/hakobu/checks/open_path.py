@@ -17,7 +17,7 @@ from ..geometry.chaining import chain
 from ..geometry.measure import signed_areas
 from ..geometry.path import line_controls
 from ..geometry.proximity.incidence import ends_near, ends_of
-from ..model import Conditions, Document, Edit, Finding, Level
+from ..model import Conditions, Document, Edit, Finding, Level, OutlineRef
 from ..model.units import as_mm
 from ..model.words import counted
 from .duplicate_line import covered_by_others
@@ -193,7 +193,7 @@ def mend(document: Document, finding: Finding, conditions: Conditions) -> Edit |
     line goes between the ends where not."""
     table = outline_table(document)
     part = []
-    for word in finding.measure.get("outlines", "").split():
+    for word in str(finding.measure.get("outlines", "")).split():
         piece, _, number = word.rpartition("#")
         row = table.row_of(piece, int(number) - 1)
         if row is None:
@@ -206,7 +206,7 @@ def mend(document: Document, finding: Finding, conditions: Conditions) -> Edit |
     if len(part) == 1 and not overhangs(table, conditions.tolerance_mm).of(part):
         return Edit(finding.key, {table.ref(part[0]): closed_up(table.path.outline(part[0]))})
     made = _joined_path(table, part, conditions.tolerance_mm)
-    changes = {table.ref(k): None for k in part}
+    changes: dict[OutlineRef, Path | None] = {table.ref(k): None for k in part}
     for sources, outline in zip(made.sources, made.path.outlines(), strict=True):
         changes[table.ref(min((part[n] for n, _ in sources), key=lambda k: table.rank[k]))] = outline
     return Edit(finding.key, changes)

@@ -14,7 +14,7 @@ def find(document: Document, conditions: Conditions) -> Iterator[Finding]:
     """One finding where it does not fit, turned by a quarter or not."""
     machine = conditions.machine
     box = followed_box(document) if machine else None
-    if box is None:
+    if machine is None or box is None:
         return
     size = sorted((box[2] - box[0], box[3] - box[1]))
     reach = sorted((machine.reach_width_mm, machine.reach_height_mm))

@@ -6,7 +6,7 @@ from collections.abc import Iterable
 
 import numpy as np
 
-from ..geometry import bounds
+from ..geometry import box_of
 from ..model import Conditions, Document, Edit, Finding, Level
 from ..model.pages import page_box, united
 from ..model.units import as_mm
@@ -31,7 +31,7 @@ def find(document: Document, conditions: Conditions) -> Iterable[Finding]:
     page = np.array([document.page.width_mm, document.page.height_mm])
     by = np.maximum(-low, high - page).max(axis=1)
     rows = np.flatnonzero(by > BEYOND_MM)
-    wholly = (high <= 0).any(axis=1) | (low >= page).any(axis=1)
+    wholly = np.array(((high <= 0) | (low >= page)).any(axis=1))
 
     def finding(n: int) -> Finding:
         piece, far = table.pieces[n], float(by[n])
@@ -56,8 +56,7 @@ def mend(document: Document, finding: Finding, conditions: Conditions) -> Edit |
     outlines = [(piece.id, k) for k in range(len(piece.path))]
     if finding.measure.get("choice") == AWAY:
         return Edit(finding.key, dict.fromkeys(outlines))
-    box = united([page_box(document), bounds(piece.path)])
-    return Edit(finding.key, needs=frozenset(outlines), page=tuple(float(side) for side in box))
+    return Edit(finding.key, needs=frozenset(outlines), page=united([page_box(document), box_of(piece.path)]))
 
 
 RULE = Rule(

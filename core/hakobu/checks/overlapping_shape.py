@@ -57,14 +57,14 @@ def _finding(table: OutlineTable, members: set[int], places: np.ndarray, holes: 
     # In the order in which equals stay, so that the order of pieces does not matter.
     order = sorted(members, key=lambda n: (table.rank[table.first[n]], n))
     pieces = [table.pieces[n] for n in order]
-    place = places[np.lexsort((places[:, 0].round(4), places[:, 1].round(4)))[0]]
+    x, y = places[np.lexsort((places[:, 0].round(4), places[:, 1].round(4)))[0]].tolist()
     # What may be a hole would be filled up by welding: that is to be decided first.
     mendable = all(map(can_be_welded, pieces)) and not members & holes
     first = " One of them may be meant as a hole: see to that first." if members & holes else ""
     return RULE.at(
         _message(pieces, len(places)) + first,
         [piece.id for piece in pieces],
-        place,
+        (x, y),
         (*places.min(axis=0), *places.max(axis=0)),
         level=RULE.level if all(piece.fill is not None for piece in pieces) else Level.NOTE,
         mendable=mendable,
@@ -75,8 +75,8 @@ def _finding(table: OutlineTable, members: set[int], places: np.ndarray, holes: 
 
 def mend(document: Document, finding: Finding, conditions: Conditions) -> Edit | None:
     """The pieces become one, with the outline of what they paint together."""
-    pieces = [document.by_id.get(identity) for identity in finding.pieces]
-    if any(piece is None or not can_be_welded(piece) for piece in pieces):
+    pieces = [document.by_id[identity] for identity in finding.pieces if identity in document.by_id]
+    if len(pieces) < len(finding.pieces) or not all(map(can_be_welded, pieces)):
         return None
     return welded(finding, pieces)
 

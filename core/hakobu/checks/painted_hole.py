@@ -113,13 +113,13 @@ def _about(table: OutlineTable, outline: int) -> set[int]:
 def mend(document: Document, finding: Finding, conditions: Conditions) -> Edit | None:
     """They become holes of what they lie on, one in each layer."""
     table = outline_table(document)
-    tops = [document.by_id.get(piece) for piece in finding.pieces[:-1]]
+    tops = finding.pieces[:-1]
     under = [int(word) for word in str(finding.measure["under"]).split()]
-    if None in tops or max(under) >= len(table.pieces):
+    if not set(tops) <= set(document.by_id) or max(under) >= len(table.pieces):
         return None
     lies_on = painted_holes(document, table)
-    numbers = [table.number_of.get(piece.id) for piece in tops]
-    if None in numbers:
+    numbers = [table.number_of[piece] for piece in tops if piece in table.number_of]
+    if len(numbers) < len(tops):
         return None
     changes = {table.ref(k): None for n in numbers for k in table.outlines_of(table.pieces[n].id)}
     for m in under:

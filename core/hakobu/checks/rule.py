@@ -8,6 +8,7 @@ from typing import Any
 
 import numpy as np
 
+from ..geometry import Box
 from ..model import Conditions, Document, Edit, Finding, Level
 from ..model.finding import finding_key
 
@@ -16,7 +17,6 @@ LISTED = 1000
 #: A filled outline of which a mend changes more than this share of its area is seen to change: such a mend is not safe.
 SEEN_SHARE = 2e-4
 
-Box = tuple[float, float, float, float]
 #: Whether a kind is about lines, shapes or the whole document.
 LINES, SHAPES, DOCUMENT = "lines", "shapes", "document"
 
@@ -72,7 +72,7 @@ class Rule:
             bool(mendable and safe),
             title or self.title,
             self.effect,
-            None if extent is None else tuple(round(float(v), 4) for v in extent),
+            None if extent is None else _rounded(extent),
         )
 
     def rest(self, count: int, level: Level | None = None) -> Finding:
@@ -104,3 +104,8 @@ class Rows:
         if len(self.rows) > LISTED:
             level = max((found.level for found in first), key=lambda level: level.rank, default=None)
             yield self.rule.rest(len(self.rows) - LISTED, level)
+
+
+def _rounded(box: Sequence[float]) -> Box:
+    left, top, right, bottom = (round(float(side), 4) for side in box)
+    return left, top, right, bottom

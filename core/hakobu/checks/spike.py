@@ -66,8 +66,9 @@ def mend(document: Document, finding: Finding, conditions: Conditions) -> Edit |
     piece = document.by_id.get(finding.pieces[0])
     if piece is None or outline >= len(piece.path):
         return None
-    path = piece.path.outline(outline)
-    for _ in range(path.segment_count):
+    made: Path | None = piece.path.outline(outline)
+    for _ in range(made.segment_count):
+        path = made
         nodes = node_table(path)
         tips = tips_of(path, nodes)
         if not len(tips):
@@ -81,11 +82,11 @@ def mend(document: Document, finding: Finding, conditions: Conditions) -> Edit |
         else:
             gone[after], ends[tip] = True, path.ctrl[after, 3]
             begins[after] = ends[tip]
-        path = without_segments(with_ends(path, begins, ends), gone)
-        if path is None:
+        made = without_segments(with_ends(path, begins, ends), gone)
+        made = made and _without_nothing(made)
+        if made is None:
             break
-        path = _without_nothing(path)
-    return Edit(finding.key, {(piece.id, outline): path})
+    return Edit(finding.key, {(piece.id, outline): made})
 
 
 def _without_nothing(path: Path) -> Path | None:

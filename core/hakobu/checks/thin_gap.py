@@ -41,8 +41,8 @@ def _finding(table: OutlineTable, conditions: Conditions, found: ThinPlaces, n: 
 def mend(document: Document, finding: Finding, conditions: Conditions) -> Edit | None:
     """All narrow gaps in and between the pieces are made as wide as can be weeded: both sides give way."""
     pieces = [document.by_id[identity] for identity in finding.pieces if identity in document.by_id]
-    shapes = [shape_of(piece) for piece in pieces]
-    if not pieces or any(shape is None for shape in shapes):
+    shapes = [shape for piece in pieces if (shape := shape_of(piece)) is not None]
+    if not pieces or len(shapes) < len(pieces):
         return None
     whole = union(*shapes).path
     made = widened(whole, conditions.material_of(document.layer_by_id[pieces[0].layer]).least_gap_mm * WIDER)

@@ -55,7 +55,7 @@ def _finding(table: OutlineTable, conditions: Conditions, found: ThinPlaces, n: 
     if ring:
         sides = found.outline[n]
         length = float(table.size[sides].mean())
-        reach, measure = table.boxes[sides[0]], {**measure, "length_mm": round(length, 3)}
+        reach, measure = table.box_at(sides[0]), {**measure, "length_mm": round(length, 3)}
         what = (
             f"A ring {within(piece)}of {as_mm(round(length, 1))} is only {as_mm(round(width, 3))} wide at its thinnest"
         )
@@ -73,7 +73,7 @@ def mend(document: Document, finding: Finding, conditions: Conditions) -> Edit |
     """All strips of the piece that its material does not bear are made as wide as it bears."""
     piece = document.by_id.get(finding.pieces[0])
     path = shape_of(piece) if piece and len(finding.pieces) == 1 else None
-    if path is None:
+    if piece is None or path is None:
         return None
     made = thickened(path, conditions.material_of(document.layer_by_id[piece.layer]).least_strip_mm * WIDER)
     return reshaped(document, finding.key, {piece.id: made.path}) if made.places else None

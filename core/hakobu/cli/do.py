@@ -66,10 +66,9 @@ def run(options: argparse.Namespace) -> int:
     values = values_from(operation, named(given, "value "), document)
     step = Step(new_key(), operation.id, operation.version, values, selection_from(operation, named(given, "role ")))
     result = pipeline.run_step(document, step)
-    if result.error:
-        raise result.error
+    outcome = result.done()
     write(result.document, options.output)
-    said = "; ".join(filter(None, (result.outcome.title, result.outcome.note)))
+    said = "; ".join(filter(None, (outcome.title, outcome.note)))
     if options.json:
         print(json.dumps(report(operation, document, result), indent=2))
     else:
@@ -112,7 +111,7 @@ def report(operation: Operation, before: Document, result: pipeline.StepResult) 
     """What the contract of the command line says a report holds."""
     from ..checks import check, in_order  # loaded only where a report is asked for
 
-    after, outcome = result.document, result.outcome
+    after, outcome = result.document, result.done()
     return {
         "operation": operation.id,
         "before": report_of(before).as_json(),

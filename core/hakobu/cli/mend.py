@@ -62,7 +62,6 @@ def _mended(name: str, output: str, rules: list[str], tolerance: float, options:
     conditions = conditions_from(options, result.document).to_json()
     values = {"rules": rules, "tolerance_mm": tolerance, "choice": options.choice, "conditions": conditions}
     mended = run_step(result.document, Step("mend", operation.id, operation.version, values))
-    if mended.error:
-        raise mended.error
+    outcome = mended.done()
     files.write_design(mended.document, output, None)
-    return f"{mended.outcome.title}; {mended.outcome.note}."
+    return f"{outcome.title}; {outcome.note}."

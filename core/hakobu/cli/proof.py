@@ -28,7 +28,7 @@ def run(options: argparse.Namespace) -> int:
         print("Both are empty: there is nothing to compare.")
     elif not proof.file_mm or not proof.design_mm:
         print(f"One side has no lines at all: {proof.missing} missing, {proof.extra} extra.")
-    else:
+    elif proof.place is not None:
         x, y = proof.place
         print(f"largest deviation {proof.max_deviation_mm:.4f} mm at {x:.2f}, {y:.2f} mm (limit {proof.limit_mm} mm)")
         print(f"{proof.missing} lines missing, {proof.extra} extra")

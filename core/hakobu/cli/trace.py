@@ -186,7 +186,5 @@ def _only_traced(document: Document) -> Document:
 def _done(document: Document, parameters: dict, pixels) -> Outcome:
     kind = operation_of("trace")
     given = {name: value for name, value in parameters.items() if value is not None}
-    result = pipeline.run_step(document, Step(kind.id, kind.id, kind.version, given), picture=lambda _: pixels)
-    if result.error:
-        raise result.error
-    return result.outcome
+    step = Step(kind.id, kind.id, kind.version, given)
+    return pipeline.run_step(document, step, picture=lambda _: pixels).done()

@@ -64,13 +64,12 @@ def run(options: argparse.Namespace) -> int:
         values["face"] = read.sha256
     step = Step(new_key(), operation.id, operation.version, values)
     result = pipeline.run_step(Document(), step, font=brought.__getitem__)
-    if result.error:
-        raise result.error
+    outcome = result.done()
     write(result.document, options.output)
     if options.json:
         print(json.dumps(report(operation, Document(), result), indent=2))
     else:
-        files.say(f"{result.outcome.title}; {result.outcome.note}.")
+        files.say(f"{outcome.title}; {outcome.note}.")
     return 0
 
 

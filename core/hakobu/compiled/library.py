@@ -45,7 +45,9 @@ def _load() -> ModuleType:
     if path is None:
         raise NotCompiled(_explain())
     loader = ExtensionFileLoader(MODULE, str(path))
-    module = module_from_spec(spec_from_file_location(MODULE, path, loader=loader))
+    spec = spec_from_file_location(MODULE, path, loader=loader)
+    assert spec is not None, "a loader was given"
+    module = module_from_spec(spec)
     loader.exec_module(module)
     sys.modules[MODULE] = module
     return module

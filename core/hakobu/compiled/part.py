@@ -5,6 +5,9 @@ so a kernel is known to its callers by its signature and a symbol alone: each is
 compiled side by side, and the linker brings them together.
 """
 
+# numba states no types for its inside, which this file works with.
+# pyright: reportAttributeAccessIssue=false, reportPrivateImportUsage=false, reportOptionalCall=false
+
 from __future__ import annotations
 
 import sys

@@ -61,7 +61,9 @@ def _at_most(kind: int, soft: int, hard: int) -> None:
 
 def _read(data: bytes, options: ReadOptions, question: dict) -> list:
     """The document: each path's bytes in the order the head names them."""
-    result = by_id(question["format"]).read(data, options)
+    read = by_id(question["format"]).read
+    assert read is not None, "only formats that can be read are asked for"
+    result = read(data, options)
     manifest, paths = codec.to_manifest(with_plain_names(result.document))
     blobs = [codec.path_to_bytes(path) for path in paths.values()]
     head = {

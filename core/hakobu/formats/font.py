@@ -68,7 +68,7 @@ def _rewritten(font: TTFont) -> bytes:
             _ = font[tag]
     if not font.getBestCmap():
         raise UnreadableFile("this font names no letters (no Unicode cmap): choose another one.")
-    if not 16 <= font["head"].unitsPerEm <= 16_384:
+    if not 16 <= font["head"].unitsPerEm <= 16_384:  # pyright: ignore[reportAttributeAccessIssue]
         raise UnreadableFile("this font has an em that is no em (unitsPerEm): get it anew from where it came.")
     font.flavor = None
     plain = io.BytesIO()

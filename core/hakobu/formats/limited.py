@@ -29,7 +29,7 @@ def read_limited(name: str, format_: Format, data: bytes, options: ReadOptions) 
     head, rest = ask(name, {"work": "read", "format": format_.id, "options": asdict(options)}, data)
     paths, at = {}, 0
     for digest, count in head["paths"]:
-        paths[digest] = codec.path_from_bytes(rest[at : at + count])
+        paths[digest] = codec.path_from_bytes(bytes(rest[at : at + count]))
         at += count
     document = codec.from_manifest(head["manifest"], paths.__getitem__)
     blobs = {}

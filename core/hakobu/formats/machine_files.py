@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Hashable, Mapping
+from typing import TypeVar
 
 from ..geometry import Path, compose, scaling, transform, translation
 from ..geometry.nesting import shapes_of
@@ -23,9 +24,12 @@ def layers_in_order(document: Document) -> list[Layer]:
     return sorted(followed, key=lambda layer: ORDER.index(layer.treatment))
 
 
+_Key = TypeVar("_Key", bound=Hashable)
+
+
 def document_of(
-    strokes: list[tuple[Hashable, Path]],
-    layers: Mapping[Hashable, tuple[str, str, int]],
+    strokes: list[tuple[_Key, Path]],
+    layers: Mapping[_Key, tuple[str, str, int]],
     units_per_mm: float,
     options: ReadOptions,
 ) -> Document:

@@ -78,8 +78,8 @@ def _be_child() -> None:
         confined.seal()
         child.main()
         code = 0
-    except BaseException:
-        sys.excepthook(*sys.exc_info())
+    except BaseException as error:
+        sys.excepthook(type(error), error, error.__traceback__)
     finally:
         # Nothing of the nursery's own is to be cleaned up here.
         os._exit(code)

@@ -5,7 +5,7 @@ from __future__ import annotations
 from array import array
 from collections.abc import Sequence
 from dataclasses import replace
-from typing import Protocol
+from typing import Protocol, TypeVar
 
 import numpy as np
 
@@ -22,8 +22,11 @@ PART = 20_000
 class Drawn(Protocol):
     """built: the outlines in their own units; matrix: to millimetres."""
 
-    built: Built
-    matrix: np.ndarray
+    @property
+    def built(self) -> Built: ...
+
+    @property
+    def matrix(self) -> np.ndarray: ...
 
 
 def paths_of(shapes: Sequence[Drawn]) -> list[Path | None]:
@@ -82,12 +85,15 @@ def far_origin(shapes: Sequence[Drawn]) -> np.ndarray:
     return middle if np.abs(middle).max() >= FARTHEST_MM else np.zeros(2)
 
 
-def moved_by(shapes: Sequence[Drawn], by: np.ndarray) -> list[Drawn]:
+_Shape = TypeVar("_Shape", bound="Drawn")
+
+
+def moved_by(shapes: Sequence[_Shape], by: np.ndarray) -> list[_Shape]:
     """The shapes moved by so much (2,), in mm."""
     known: dict[int, np.ndarray] = {}
     for shape in shapes:
         known.setdefault(id(shape.matrix), shape.matrix + np.column_stack([np.zeros((2, 2)), by]))
-    return [replace(shape, matrix=known[id(shape.matrix)]) for shape in shapes]
+    return [replace(shape, matrix=known[id(shape.matrix)]) for shape in shapes]  # pyright: ignore[reportArgumentType]
 
 
 def _are_near(shapes: Sequence[Drawn], matrices: np.ndarray) -> np.ndarray:

@@ -4,7 +4,7 @@ from .affine import IDENTITY, compose, rotation, scaling, transform, transform_e
 from .build import PathBuilder
 from .fit import Fitted, fit
 from .flatten import Polylines, flatten
-from .measure import area, bounds, length, lengths, signed_areas
+from .measure import Box, area, bounds, box_of, length, lengths, signed_areas
 from .path import ARC, CUBIC, LINE, Path
 from .proximity.chord_distance import SegmentIndex
 from .tolerances import CHORD_MM, DRAWING_MM, EXACT_MM
@@ -17,6 +17,7 @@ __all__ = [
     "EXACT_MM",
     "IDENTITY",
     "LINE",
+    "Box",
     "Fitted",
     "Path",
     "PathBuilder",
@@ -24,6 +25,7 @@ __all__ = [
     "SegmentIndex",
     "area",
     "bounds",
+    "box_of",
     "compose",
     "fit",
     "flatten",

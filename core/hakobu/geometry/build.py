@@ -86,6 +86,13 @@ class PathBuilder:
     def position(self) -> Point | None:
         return self._at
 
+    @property
+    def here(self) -> Point:
+        """Where it is. Raises ValueError before the first move_to."""
+        if self._at is None:
+            raise ValueError("an outline starts with move_to")
+        return self._at
+
     def move_to(self, point: Point) -> None:
         """Starts an outline. One that gets no segment is kept as a lone node."""
         self._end_lone()
@@ -93,7 +100,7 @@ class PathBuilder:
         self._pending = True
 
     def line_to(self, point: Point) -> None:
-        self._add(LINE, self._at, self._thirds(point), point, 0.0)
+        self._add(LINE, self.here, self._thirds(point), point, 0.0)
 
     def lines_to(self, points: np.ndarray) -> None:
         """Straight lines through points (N, 2), one after the other: the same as line_to to each, only faster."""
@@ -109,14 +116,14 @@ class PathBuilder:
         self._at = (float(points[-1, 0]), float(points[-1, 1]))
 
     def cubic_to(self, handle1: Point, handle2: Point, point: Point) -> None:
-        self._add(CUBIC, self._at, (handle1, handle2), point, 0.0)
+        self._add(CUBIC, self.here, (handle1, handle2), point, 0.0)
 
     def quadratic_to(self, handle: Point, point: Point) -> None:
-        self._add(CUBIC, self._at, from_quadratic(self._at, handle, point), point, 0.0)
+        self._add(CUBIC, self.here, from_quadratic(self.here, handle, point), point, 0.0)
 
     def bulge_to(self, bulge: float, point: Point) -> None:
         """A circular arc of at most half a circle."""
-        self._add(ARC, self._at, self._thirds(point), point, bulge)
+        self._add(ARC, self.here, self._thirds(point), point, bulge)
 
     def elliptical_arc_to(self, rx: float, ry: float, rotation: float, large: bool, sweep: bool, point: Point) -> None:
         """An arc as in SVG path data; angle in radians. A circular one stays an arc, others become cubics."""
@@ -125,7 +132,7 @@ class PathBuilder:
             return
         if rx == 0 or ry == 0:
             return self.line_to(point)
-        first, last = np.array(self._at), np.array(point)
+        first, last = np.array(self.here), np.array(point)
         centre, rx, ry, start, turn = endpoint_to_centre(first, last, rx, ry, rotation, large, sweep)
         if abs(rx - ry) <= 1e-12 * rx:
             return self.arc_about((float(centre[0]), float(centre[1])), turn, point)
@@ -133,12 +140,12 @@ class PathBuilder:
         cos, sin = math.cos(rotation), math.sin(rotation)
         curves = unit_arc_cubics(start, turn, count) * (rx, ry) @ np.array([[cos, sin], [-sin, cos]]) + centre
         for i, (_, handle1, handle2, end) in enumerate(curves.tolist()):
-            self.cubic_to(tuple(handle1), tuple(handle2), point if i == count - 1 else tuple(end))
+            self.cubic_to((*handle1,), (*handle2,), point if i == count - 1 else (*end,))
 
     def arc_about(self, centre: Point, turn: float, point: Point | None = None) -> None:
         """Circular arcs about a centre from where it is, by an angle in radians to either side; where they end, if that
         is known better than by the angle."""
-        x, y = self._at[0] - centre[0], self._at[1] - centre[1]
+        x, y = self.here[0] - centre[0], self.here[1] - centre[1]
         parts = max(math.ceil(abs(turn) / math.pi - 1e-9), 1)
         bulge = math.tan(turn / parts / 4)
         # Half a circle is meant where a hair is missing to it, so that a circle written in two halves stays one.
@@ -157,7 +164,7 @@ class PathBuilder:
 
     def close(self) -> None:
         """Closes the outline, with a straight line where it is not back at its start yet."""
-        if self._at is None:
+        if self._at is None or self._first is None:
             return
         if self._pending:
             self._add(LINE, self._at, self._thirds(self._at), self._at, 0.0)
@@ -185,7 +192,7 @@ class PathBuilder:
 
     def _end_lone(self) -> None:
         if self._pending and self._lone:
-            self._add(LINE, self._at, self._thirds(self._at), self._at, 0.0)
+            self._add(LINE, self.here, self._thirds(self.here), self.here, 0.0)
         self._pending, self._lone = False, True
 
     def _add(self, kind: int, first: Point, inner: tuple[Point, Point], last: Point, bulge: float) -> None:
@@ -199,6 +206,6 @@ class PathBuilder:
         self._at = last
 
     def _thirds(self, to: Point) -> tuple[Point, Point]:
-        (x0, y0), (x1, y1) = self._at, to
+        (x0, y0), (x1, y1) = self.here, to
         dx, dy = (x1 - x0) / 3, (y1 - y0) / 3
         return (x0 + dx, y0 + dy), (x1 - dx, y1 - dy)

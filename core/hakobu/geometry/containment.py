@@ -84,13 +84,13 @@ def largest_factor(
     if room_left(low) < 0:
         return None
     if convex:
-        return float(brentq(room_left, low, high, rtol=SHARE)) if room_left(high) < 0 else high
+        return float(brentq(room_left, low, high, rtol=SHARE)) if room_left(high) < 0 else high  # pyright: ignore[reportArgumentType]
     # Not convex: the first size, from small to large, at which it touches.
     steps = np.geomspace(max(low, high * 1e-2), high, 40)
     before = low
     for step in steps:
         if room_left(step) < 0:
-            return float(brentq(room_left, before, step, rtol=SHARE))
+            return float(brentq(room_left, before, step, rtol=SHARE))  # pyright: ignore[reportArgumentType]
         before = step
     return float(before)
 

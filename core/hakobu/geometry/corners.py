@@ -123,7 +123,7 @@ def _touching(path: Path, corners: Corners, radius: np.ndarray, room: np.ndarray
     straight = (path.kind[corners.before] == LINE) & (path.kind[corners.after] == LINE)
     if straight.all():
         bad = (reach[:, None] > room).any(axis=1)
-        return np.where(bad[:, None], np.nan, at)
+        return np.where(bad[:, None], np.nan, at)  # pyright: ignore[reportIndexIssue]
     at = np.clip(at, 0.0, 1.0)
     curved = np.flatnonzero(~straight)
     if len(curved) < len(straight):

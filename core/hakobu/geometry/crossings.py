@@ -107,7 +107,7 @@ def _without_copies(path: Path, found: Meetings) -> Meetings:
         return found
     count = np.diff(path.start)
     keys, shared = np.unique(np.sort(pair[whole], axis=1) @ [len(path), 1], return_counts=True)
-    copies = keys[(shared == count[keys // len(path)]) & (shared == count[keys % len(path)])]
+    copies = keys[(shared == count[keys // len(path)]) & (shared == count[keys % len(path)])]  # pyright: ignore[reportArgumentType, reportCallIssue]
     single, run = (
         ~np.isin(np.sort(path.outline_of[segment], axis=1) @ [len(path), 1], copies)
         for segment in (found.segment, found.run_segment)

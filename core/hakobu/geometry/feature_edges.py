@@ -36,14 +36,15 @@ def distance_between_edges(path: Path, one: tuple[float, float], other: tuple[fl
             return _between(near.point[0], foot)
     first, second = (segments_of(path, np.array([row])) for row in (a, b))
     points = flatten(first, CHORD_MM).points
-    first, second = Places(first), Places(second)
-    found = second.nearest(points)
-    one, other = points[int(np.argmin(found.distance))], None
+    on_first, on_second = Places(first), Places(second)
+    found = on_second.nearest(points)
+    near_one = points[int(np.argmin(found.distance))]
+    near_other = near_one
     # Alternating projections: the nearest points between the points that were looked at.
     for _ in range(PROJECTIONS):
-        other = second.nearest(one[None]).point[0]
-        one = first.nearest(other[None]).point[0]
-    return _between(one, other)
+        near_other = on_second.nearest(near_one[None]).point[0]
+        near_one = on_first.nearest(near_other[None]).point[0]
+    return _between(near_one, near_other)
 
 
 #: So often the nearest points of two curves are found on one from the other.

@@ -9,7 +9,7 @@ import numpy as np
 
 from .flatten import flatten
 from .inner import largest_circle
-from .measure import area, bounds, outline_bounds, segment_bounds, signed_areas
+from .measure import area, box_of, outline_bounds, segment_bounds, signed_areas
 from .nodes import nodes_of
 from .path import Path, segments_of
 from .proximity.places import Places, places_of
@@ -85,7 +85,7 @@ def strip_at(path: Path, place: tuple[float, float]) -> Feature | None:
     if size < 1e-9:
         return None
     way = way / size
-    left, top, right, bottom = bounds(path)
+    left, top, right, bottom = box_of(path)
     far, _ = ray_crossings(flatten(_on_line(path, near, way), 1e-4).edges(), near, way)
     far = far[(far > size * 0.5) & (far < REACH * np.hypot(right - left, bottom - top))]
     if not len(far):
@@ -136,7 +136,8 @@ def best_factors(found: Sequence[Feature], wanted: np.ndarray) -> tuple[float, f
         return np.hypot(*(ways * np.where(measured, factors, one)).T) - wanted
 
     made = least_squares(off, [one, one], bounds=(one * 1e-3, one * 1e3), xtol=1e-14, ftol=1e-14, gtol=1e-14).x
-    return tuple(float(v) for v in np.where(measured, made, one))
+    across, down = np.where(measured, made, one).tolist()
+    return across, down
 
 
 def size_after(feature: Feature, factors: tuple[float, float]) -> float:

@@ -10,7 +10,7 @@ import numpy as np
 from .affine import compose, rotation, transform, translation
 from .boolean import Operand, cut_lines, intersection, union
 from .flatten import flatten
-from .measure import bounds
+from .measure import box_of
 from .path import Path
 from .primitives import rectangle
 
@@ -61,21 +61,23 @@ def _back(point: tuple[float, float]) -> np.ndarray:
 
 def halves(shape: Operand, line: Line) -> tuple[Path, Path]:
     """What of a shape lies on the side that `line.across` shows away from, and what on the other, closed along it."""
-    box = bounds(shape.path)
-    sides = (intersection(shape, line.half_plane(box, side)).path for side in (-1, 1))
-    return tuple(sides)
+    box = box_of(shape.path)
+    one, other = (intersection(shape, line.half_plane(box, side)).path for side in (-1, 1))
+    return one, other
 
 
 def halves_left_open(shape: Operand, line: Line) -> tuple[Path, Path]:
     """The same with no edge along the line: outlines that it cuts are open."""
-    whole, box = union(shape).path, bounds(shape.path)
-    return tuple(cut_lines(whole, line.half_plane(box, side)).path for side in (-1, 1))
+    whole, box = union(shape).path, box_of(shape.path)
+    one, other = (cut_lines(whole, line.half_plane(box, side)).path for side in (-1, 1))
+    return one, other
 
 
 def lines_parted(path: Path, line: Line) -> tuple[Path, Path]:
     """Open and closed lines, cut where the line meets them."""
-    box = bounds(path)
-    return tuple(cut_lines(path, line.half_plane(box, side)).path for side in (-1, 1))
+    box = box_of(path)
+    one, other = (cut_lines(path, line.half_plane(box, side)).path for side in (-1, 1))
+    return one, other
 
 
 @dataclass(frozen=True)

@@ -93,6 +93,14 @@ def inner_point(path: Path, rule: str = "nonzero") -> np.ndarray | None:
     return None if circle is None else circle.centre
 
 
+def centre_of(path: Path) -> np.ndarray:
+    """A point well inside a shape that has an inside, (2,). Raises ValueError where it has none."""
+    found = inner_point(path)
+    if found is None:
+        raise ValueError("a shape without an inside has no point in it")
+    return found
+
+
 @dataclass(frozen=True)
 class MedialAxis:
     """The middle line of a shape: points (N, 2), radius (N,), how far the outlines are from each; edge (L, 2), pairs of

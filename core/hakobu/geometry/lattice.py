@@ -8,10 +8,10 @@ import numpy as np
 
 from .affine import compose, rotation, transform, translation
 from .build import PathBuilder
+from .measure import Box
 from .path import Path
 from .primitives import circle, polygon
 
-Box = tuple[float, float, float, float]
 #: Rows of hexagons, and of dots set between each other, are so far apart, in the distance in a row.
 ROW = np.sqrt(3) / 2
 #: How long the handles of half a swing are, as a share of it: the cubic then leaves a cosine by 0.05 % of the swing.

@@ -9,14 +9,25 @@ from .bezier import point_at
 from .path import ARC, CUBIC, Path
 from .tolerances import STRAIGHT_BULGE
 
+# Left, top, right, bottom.
+Box = tuple[float, float, float, float]
 
-def bounds(path: Path) -> tuple[float, float, float, float] | None:
+
+def bounds(path: Path) -> Box | None:
     """(left, top, right, bottom) of the true curves, or None of an empty path."""
     if not path.segment_count:
         return None
     boxes = segment_bounds(path)
     low, high = boxes[:, :2].min(axis=0), boxes[:, 2:].max(axis=0)
     return float(low[0]), float(low[1]), float(high[0]), float(high[1])
+
+
+def box_of(path: Path) -> Box:
+    """The bounds of a path that has segments. Raises ValueError for an empty one."""
+    box = bounds(path)
+    if box is None:
+        raise ValueError("an empty path has no bounds")
+    return box
 
 
 def outline_bounds(path: Path) -> np.ndarray:

@@ -224,13 +224,13 @@ def _taken_together(pairs: np.ndarray, found: np.ndarray, even_mm: float, piece_
     (L, 2): places that follow each other however far apart they are."""
     from scipy.sparse import coo_matrix
     from scipy.sparse.csgraph import connected_components
-    from scipy.spatial import cKDTree
+    from scipy.spatial import KDTree
 
     # Neighbouring pairs of parts find one and the same place.
     _, once, again = np.unique(np.round(found[:, :4] / SAME_MM), axis=0, return_index=True, return_inverse=True)
     pairs, found = pairs[once], found[once]
     middle, width = found[:, :4].reshape(-1, 2, 2).mean(axis=1), found[:, 4]
-    near = cKDTree(middle).query_pairs(float(width.max()) / 2 + piece_mm, output_type="ndarray")
+    near = KDTree(middle).query_pairs(float(width.max()) / 2 + piece_mm, output_type="ndarray")
     a, b = near[:, 0], near[:, 1]
     apart = np.hypot(*(middle[a] - middle[b]).T)
     follows = apart <= (width[a] + width[b]) / 4 + piece_mm

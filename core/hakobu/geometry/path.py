@@ -8,6 +8,7 @@ from dataclasses import dataclass
 from functools import cached_property
 
 import numpy as np
+from numpy.typing import ArrayLike
 
 LINE, CUBIC, ARC = 0, 1, 2
 
@@ -18,7 +19,7 @@ def _frozen(values, dtype, shape) -> np.ndarray:
     return array
 
 
-@dataclass(frozen=True, eq=False)
+@dataclass(frozen=True, eq=False, init=False)
 class Path:
     """Immutable outlines in read-only arrays.
 
@@ -41,13 +42,14 @@ class Path:
     start: np.ndarray
     closed: np.ndarray
 
-    def __post_init__(self) -> None:
-        set_ = object.__setattr__
-        set_(self, "ctrl", _frozen(self.ctrl, np.float64, (-1, 4, 2)))
-        set_(self, "kind", _frozen(self.kind, np.uint8, (-1,)))
-        set_(self, "bulge", _frozen(self.bulge, np.float64, (-1,)))
-        set_(self, "start", _frozen(self.start, np.int64, (-1,)))
-        set_(self, "closed", _frozen(self.closed, np.bool_, (-1,)))
+    def __init__(self, ctrl: ArrayLike, kind: ArrayLike, bulge: ArrayLike, start: ArrayLike, closed: ArrayLike) -> None:
+        self.__dict__.update(
+            ctrl=_frozen(ctrl, np.float64, (-1, 4, 2)),
+            kind=_frozen(kind, np.uint8, (-1,)),
+            bulge=_frozen(bulge, np.float64, (-1,)),
+            start=_frozen(start, np.int64, (-1,)),
+            closed=_frozen(closed, np.bool_, (-1,)),
+        )
         _validate(self)
 
     @staticmethod

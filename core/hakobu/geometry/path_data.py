@@ -24,7 +24,7 @@ def draw(data: str, builder: PathBuilder) -> str | None:
     if parts[0].strip(" ,\t\r\n"):
         return f'it starts with "{parts[0].strip()[:12]}", not with a move'
     for command, text in zip(parts[1::2], parts[2::2], strict=True):
-        if state.at is None and command not in "Mm":
+        if builder.position is None and command not in "Mm":
             return f'it starts with "{command}", not with a move'
         if command in "Zz":
             state.close()
@@ -95,7 +95,7 @@ class _State:
 
     def __init__(self, builder: PathBuilder) -> None:
         self.builder = builder
-        self.at: tuple[float, float] | None = None
+        self.at = (0.0, 0.0)
         self.first = (0.0, 0.0)
         self.handle: tuple[float, float] | None = None
         self.before = ""
@@ -106,8 +106,8 @@ class _State:
 
     def do(self, command: str, v: tuple) -> None:
         kind = command.lower()
-        ox, oy = self.at if self.at and command.islower() else (0.0, 0.0)
-        x, y = self.at or (0.0, 0.0)
+        ox, oy = self.at if command.islower() else (0.0, 0.0)
+        x, y = self.at
         if kind == "c":
             self._cubic((v[0] + ox, v[1] + oy), (v[2] + ox, v[3] + oy), (v[4] + ox, v[5] + oy))
         elif kind == "l":

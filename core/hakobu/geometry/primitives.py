@@ -28,7 +28,7 @@ def rectangle(left: float, top: float, width: float, height: float, corner: floa
         ((left + r, bottom), (left, bottom - r)),
         ((left, top + r), (left + r, top)),
     ):
-        if math.dist(builder.position, side) > 1e-9:
+        if math.dist(builder.here, side) > 1e-9:
             builder.line_to(side)
         builder.bulge_to(quarter, end)
     builder.close()

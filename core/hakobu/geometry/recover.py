@@ -78,7 +78,7 @@ def _circle(outline: Path, points: np.ndarray, within_mm: float) -> Path | None:
     if not radius or off.max() > allowed:
         return None
     angle = np.arctan2(y - centre[1], x - centre[0])
-    step = (np.diff(np.append(angle, angle[0])) + np.pi) % (2 * np.pi) - np.pi
+    step = (np.diff(np.append(angle, angle[0])) + np.pi) % (2 * np.pi) - np.pi  # pyright: ignore[reportOperatorIssue]
     once = abs(abs(step.sum()) - 2 * np.pi) < 1e-6 and (
         (step > -within_mm / radius).all() or (step < within_mm / radius).all()
     )

@@ -13,8 +13,8 @@ from . import primitives
 from .affine import compose, rotation, transform, translation
 from .boolean import difference, intersection, union
 from .flatten import flatten
-from .inner import inner_point
-from .measure import bounds, signed_areas
+from .inner import centre_of
+from .measure import box_of, signed_areas
 from .nesting import shapes_of
 from .offset import offset
 from .path import Path
@@ -77,9 +77,9 @@ def bridge_at(path: Path, place: tuple[float, float], width_mm: float) -> Bridge
 
 def _middle_of(path: Path, hole: int) -> np.ndarray:
     counter = path.take([hole])
-    left, top, right, bottom = bounds(counter)
+    left, top, right, bottom = box_of(counter)
     centre = np.array([(left + right) / 2, (top + bottom) / 2])
-    return centre if Places(counter).contains(centre)[0] else inner_point(counter)
+    return centre if Places(counter).contains(centre)[0] else centre_of(counter)
 
 
 def _bridge(path: Path, hole: int, nth: int, centre: np.ndarray, way: np.ndarray, width: float) -> Bridge | None:
@@ -162,7 +162,7 @@ def joints_of(parts: Sequence[Path], width_mm: float, held: Sequence[int] | None
                 if joint is None or least[k] < joint.gap_mm:
                     made = _joint(known, k, other, width_mm)
                     best[k] = made if joint is None or made.gap_mm < joint.gap_mm else joint
-        joint = min(best.values(), key=_gap)
+        joint = min((joint for joint in best.values() if joint), key=_gap)
         found.append(joint)
         del best[joint.one]
         fresh = [joint.one]
@@ -183,7 +183,7 @@ class _Part:
     """A part, and what is asked of it again and again."""
 
     def __init__(self, path: Path) -> None:
-        self.path, self.box = path, bounds(path)
+        self.path, self.box = path, box_of(path)
 
     @cached_property
     def edges(self) -> tuple[np.ndarray, np.ndarray, np.ndarray]:

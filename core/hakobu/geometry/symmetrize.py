@@ -7,7 +7,7 @@ import numpy as np
 from .affine import compose, rotation, transform, translation
 from .boolean import Operand, intersection
 from .flatten import flatten
-from .measure import bounds
+from .measure import bounds, box_of
 from .path import Path
 
 #: Roughness is judged on places so far apart, as a share of the diagonal of the shape.
@@ -54,5 +54,5 @@ def roughness(path: Path, step_mm: float) -> float:
 
 def step_of(path: Path) -> float:
     """The step that roughness of a shape's parts is judged by."""
-    left, top, right, bottom = bounds(path)
+    left, top, right, bottom = box_of(path)
     return max(STEP_SHARE * float(np.hypot(right - left, bottom - top)), 1e-3)

@@ -6,7 +6,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from .measure import bounds, length, lengths
+from .measure import box_of, length, lengths
 from .path import Path
 from .proximity.chord_grid import curve_table
 from .proximity.places import Places, along
@@ -86,7 +86,7 @@ class _Sampled:
         self.weight = self.weight / self.weight.sum()
         self.centre = self.weight @ self.points
         self.tables = curve_table(path)
-        left, top, right, bottom = bounds(path)
+        left, top, right, bottom = box_of(path)
         self.size = float(np.hypot(right - left, bottom - top))
         z = (self.points - self.centre) @ (1, 1j) / self.size
         radius, turn = np.abs(z), np.where(np.abs(z) > 0, z / np.maximum(np.abs(z), 1e-300), 1.0)
@@ -115,7 +115,7 @@ class _Sampled:
 
     def settled_axis(self, angle: float) -> Axis:
         shift = 0.0
-        best = None
+        best: Axis | None = None
         for _ in range(STEPS):
             u = np.array([np.cos(angle), np.sin(angle)])
             n = np.array([-u[1], u[0]])
@@ -139,6 +139,7 @@ class _Sampled:
             angle, shift = angle + float(np.clip(step[0], -0.1, 0.1)), shift + float(step[1])
             if abs(step[0]) * self.size + abs(step[1]) < 1e-10 * self.size:
                 break
+        assert best is not None
         return best
 
     def may_turn(self, order: int, within_mm: float) -> bool:
@@ -166,5 +167,6 @@ class _Sampled:
             centre = centre + np.clip(step, -self.size / 10, self.size / 10)
             if np.abs(step).max() < 1e-10 * self.size:
                 break
+        assert best is not None
         back = self.places.nearest((self.points - best.centre) @ turn.T + best.centre).distance
         return Turned(order, best.centre, max(best.error_mm, float(back.max())), best.mean_mm)

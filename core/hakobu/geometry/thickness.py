@@ -9,7 +9,7 @@ import numpy as np
 
 from .boolean import difference, intersection, union
 from .inner import medial_axis
-from .measure import bounds, length, outline_bounds
+from .measure import box_of, length, outline_bounds
 from .narrow import thin_places, tight_gaps
 from .nesting import shapes_of
 from .offset import around, offset
@@ -57,7 +57,9 @@ def widened(path: Path, width_mm: float) -> Thickened:
     way."""
     made, places = path, 0
     for turn in range(PASSES):
-        tight = tight_gaps(made, below_mm=width_mm - NEAR_MM) if len(made) else ()
+        if not len(made):
+            break
+        tight = tight_gaps(made, below_mm=width_mm - NEAR_MM)
         if not len(tight):
             break
         strokes = _strokes(_about(made, width_mm), width_mm) if turn == 0 else []
@@ -68,7 +70,7 @@ def widened(path: Path, width_mm: float) -> Thickened:
 
 def _about(path: Path, width_mm: float) -> Path:
     """All that lies beside and in a shape, some way out."""
-    left, top, right, bottom = bounds(path)
+    left, top, right, bottom = box_of(path)
     room = 4 * width_mm
     about = rectangle(left - room, top - room, right - left + 2 * room, bottom - top + 2 * room)
     return difference(about, path).path

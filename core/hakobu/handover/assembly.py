@@ -8,7 +8,7 @@ from dataclasses import dataclass, field, replace
 import numpy as np
 
 from ..errors import CannotDo
-from ..geometry import Path, bounds, compose, primitives, scaling, transform, translation
+from ..geometry import Path, box_of, compose, primitives, scaling, transform, translation
 from ..geometry.boolean import union
 from ..geometry.inner import largest_circle
 from ..lettering.baseline import Straight
@@ -88,7 +88,7 @@ def _scale(width: float, height: float, high: float) -> float:
 def _layer(sheet: _Sheet, document: Document, layer: Layer, own: list[Piece], numbers: dict[str, int]) -> None:
     sheet.down += BETWEEN_MM
     sheet.put(primitives.rectangle(MARGIN_MM, sheet.down - 4.0, 5.0, 5.0, 0.8), layer.color)
-    left, top, right, bottom = bounds(Path.concatenate(piece.path for piece in own))
+    left, top, right, bottom = box_of(Path.concatenate(piece.path for piece in own))
     scale = _scale(right - left, bottom - top, LAYER_MM)
     what = f"{layer.name}: {layer.treatment.value}{f', {layer.material}' if layer.material else ''}"
     listed = _listed([numbers[piece.id] for piece in own])
@@ -121,7 +121,7 @@ def _drawn(
     dimensions: Sequence[DrawnDimension] = (),
 ) -> None:
     """Pieces in the middle of the page, below what is there, each with its number; and what is measured of them."""
-    left, top, right, bottom = bounds(Path.concatenate(piece.path for piece in pieces))
+    left, top, right, bottom = box_of(Path.concatenate(piece.path for piece in pieces))
     x = (PAGE_MM[0] - (right - left) * scale) / 2
     matrix = compose(translation(x, sheet.down), compose(scaling(scale), translation(-left, -top)))
     marks = []
@@ -163,7 +163,7 @@ def _dimension(sheet: _Sheet, dimension: DrawnDimension, matrix: np.ndarray) -> 
     text = _text(words, (float(middle[0]), float(middle[1])), NUMBER_MM * 0.7, False)
     if not len(text):
         return
-    left, top, right, bottom = bounds(text)
+    left, top, right, bottom = box_of(text)
     x, y = float(middle[0]) - (left + right) / 2, float(middle[1]) - (top + bottom) / 2
     plate = primitives.rectangle(left + x - 1.0, top + y - 0.8, right - left + 2.0, bottom - top + 1.6, 0.6)
     sheet.put(plate, PAPER, DIMENSION)

@@ -20,6 +20,7 @@ class Baseline(Protocol):
 
     def frames(self, s: np.ndarray, down: float) -> np.ndarray:
         """Matrices (N, 2, 3) that take a letter, its middle at 0, 0, to places s (N,), so far below the baseline."""
+        ...
 
 
 def frames_of(point: Points, tangent: Points, down: float) -> np.ndarray:

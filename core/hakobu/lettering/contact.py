@@ -6,7 +6,7 @@ from functools import lru_cache
 
 import numpy as np
 
-from ..geometry import Path, bounds, flatten
+from ..geometry import Path, box_of, flatten
 
 #: Chords stand for curves within this, in mm at the nominal size: at 40 mm, within 0.002 mm.
 CHORD_MM = 5e-3
@@ -24,11 +24,11 @@ def contact(left: Path, right: Path) -> float:
     heights = np.concatenate([ours.ravel(), theirs.ravel()])
     heights = np.unique(heights[(heights >= low) & (heights <= high)])
     if not len(heights):
-        return bounds(left)[2] - bounds(right)[0]
+        return box_of(left)[2] - box_of(right)[0]
     # Between heights of nodes both sides run straight, so the nearest place is at one of them.
     gap = _side(others, heights, np.minimum, np.inf) - _side(chords, heights, np.maximum, -np.inf)
     nearest = float(gap.min())
-    return -nearest if np.isfinite(nearest) else bounds(left)[2] - bounds(right)[0]
+    return -nearest if np.isfinite(nearest) else box_of(left)[2] - box_of(right)[0]
 
 
 @lru_cache(1000)

@@ -84,6 +84,6 @@ def _thinnest(path: Path) -> float:
 
 @lru_cache(4000)
 def _counter(path: Path) -> float:
-    holes = [path.take([row]).reversed() for row in np.flatnonzero(signed_areas(path) < 0)]
+    holes = [path.take([row]).reversed() for row in np.flatnonzero(signed_areas(path) < 0).tolist()]
     circles = [largest_circle(hole) for hole in holes]
     return min((2 * circle.radius for circle in circles if circle), default=np.inf)

@@ -1,5 +1,8 @@
 """Faces whose letters are areas: OpenType and TrueType, shaped by HarfBuzz, drawn by fontTools."""
 
+# Neither uharfbuzz nor fontTools states types for what is used here.
+# pyright: reportAttributeAccessIssue=false
+
 from __future__ import annotations
 
 import io

@@ -11,7 +11,7 @@ from functools import cached_property
 import numpy as np
 
 from ..errors import BadRequest
-from ..geometry import Path, bounds, transform, translation
+from ..geometry import Box, Path, box_of, transform, translation
 from .contact import contact
 from .face import EM_MM, Face, Glyph
 
@@ -31,8 +31,9 @@ class Letter:
     advance: float
 
     @cached_property
-    def box(self) -> tuple[float, float, float, float] | None:
-        return bounds(self.path)
+    def box(self) -> Box:
+        """Of an inked letter."""
+        return box_of(self.path)
 
 
 @dataclass(frozen=True)
@@ -89,12 +90,17 @@ def set_line(face: Face, text: str, features: Mapping[str, bool] | None = None) 
     return Line(text, tuple(letters), tuple(dict.fromkeys(lacking)))
 
 
+def _index(glyph: Glyph) -> int:
+    assert glyph.index is not None, "what a face lacks is not drawn"
+    return glyph.index
+
+
 def _drawn(face: Face, glyphs: list[tuple[Glyph, float]], x: float) -> Path:
     """The outlines of the glyphs of a letter, from its place at x on."""
     if len(glyphs) == 1 and not (glyphs[0][0].x or glyphs[0][0].y):
         # The same path for the same letter, so that what is worked out for it is worked out once.
-        return face.outline(glyphs[0][0].index)
-    parts = [(face.outline(glyph.index), at + glyph.x - x, glyph.y) for glyph, at in glyphs]
+        return face.outline(_index(glyphs[0][0]))
+    parts = [(face.outline(_index(glyph)), at + glyph.x - x, glyph.y) for glyph, at in glyphs]
     return Path.concatenate(transform(path, translation(dx, dy)) for path, dx, dy in parts if len(path))
 
 

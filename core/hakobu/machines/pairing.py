@@ -53,7 +53,7 @@ class _Side:
 
 def paired(outlines: Path, strokes: Path, within_mm: float) -> Pairs:
     """Outlines and strokes that are nowhere farther than this from each other, as many as can be found."""
-    from scipy.spatial import cKDTree  # loaded only where a proof is made
+    from scipy.spatial import KDTree  # loaded only where a proof is made
 
     from ..geometry.kernels.walking import pairs_apart
 
@@ -62,7 +62,7 @@ def paired(outlines: Path, strokes: Path, within_mm: float) -> Pairs:
     first_d, first_f = _first(design_kind), _first(file_kind)
     room = np.bincount(file_kind)
     tried = min(MOST_TRIED, len(first_f))
-    tree, reach = cKDTree(file.boxes[first_f]), 2 * within_mm
+    tree, reach = KDTree(file.boxes[first_f]), 2 * within_mm
     near = tree.query(design.boxes[first_d], tried, p=np.inf, distance_upper_bound=reach)[1].reshape(-1, tried)
     open_, rows = np.arange(len(outlines)), []
     for turn in range(tried):

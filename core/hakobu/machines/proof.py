@@ -54,9 +54,9 @@ class Proof:
         return within and not self.missing and not self.extra
 
     def as_json(self) -> dict:
-        finite = self.max_deviation_mm is not None and np.isfinite(self.max_deviation_mm)
+        worst = self.max_deviation_mm
         return {
-            "max_deviation_mm": round(self.max_deviation_mm, 6) if finite else None,
+            "max_deviation_mm": round(worst, 6) if worst is not None and np.isfinite(worst) else None,
             "missing": self.missing,
             "extra": self.extra,
             "place": [round(v, 3) for v in self.place] if self.place else None,
@@ -90,7 +90,7 @@ def compare(file: Document, design: Document, limit_mm: float) -> Proof:
     if len(own) or len(their):
         near = _near(outlines, own, strokes, their)
         missing = _lacking(outlines, own, strokes, their, near)
-        extra = _lacking(strokes, their, outlines, own, near and near[::-1])
+        extra = _lacking(strokes, their, outlines, own, None if near is None else (near[1], near[0]))
         for each in (missing, extra):
             if each.farthest_mm > worst:
                 worst, place = each.farthest_mm, each.place
@@ -156,11 +156,11 @@ def _lacking(
 
 def _share_too_few(chords: Polylines, path: Path, other: Path) -> np.ndarray:
     """For each outline, the mean share by which there is less line of the other path along it, (K,)."""
-    from scipy.spatial import cKDTree  # loaded only where a proof is made
+    from scipy.spatial import KDTree  # loaded only where a proof is made
 
     owner = np.repeat(np.arange(len(chords)), np.diff(chords.start))
-    own = cKDTree(_marks(path)).query_ball_point(chords.points, COUNT_WITHIN_MM, return_length=True)
-    there = cKDTree(_marks(other)).query_ball_point(chords.points, COUNT_WITHIN_MM, return_length=True)
+    own = KDTree(_marks(path)).query_ball_point(chords.points, COUNT_WITHIN_MM, return_length=True)
+    there = KDTree(_marks(other)).query_ball_point(chords.points, COUNT_WITHIN_MM, return_length=True)
     one_line = 2 * COUNT_WITHIN_MM / COUNT_MARKS_MM
     too_few = (own - there) > COUNT_SHARE * one_line
     share = np.where(too_few, (own - there) / np.maximum(own, 1), 0.0)

@@ -7,7 +7,7 @@ from dataclasses import dataclass, replace
 from enum import StrEnum
 from functools import cached_property
 
-from ..geometry import Path, bounds
+from ..geometry import Box, Path, bounds
 from .dimension import Dimension
 from .paint import Fill, Stroke
 from .units import MM_PER_INCH
@@ -82,7 +82,6 @@ def px_per_inch(picture: Picture) -> float:
 
 
 #: Left, top, right, bottom in mm.
-Box = tuple[float, float, float, float]
 
 
 @dataclass(frozen=True, slots=True)
@@ -121,9 +120,14 @@ class Document:
         return {layer.id: layer for layer in self.layers}
 
     @cached_property
+    def whole_path(self) -> Path:
+        """All outlines that are not left out, as one path."""
+        return Path.concatenate(piece.path for piece in self.pieces_in_use())
+
+    @cached_property
     def box(self) -> Box | None:
         """(left, top, right, bottom) of all outlines that are not left out, without stroke widths."""
-        return bounds(Path.concatenate(piece.path for piece in self.pieces_in_use()))
+        return bounds(self.whole_path)
 
     @cached_property
     def size_mm(self) -> tuple[float, float]:

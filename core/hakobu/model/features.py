@@ -146,8 +146,8 @@ def _topmost(pieces: Sequence[Piece], owner: int, point: np.ndarray) -> Piece:
 
 def measured(document: Document, dimension: Dimension) -> Feature | None:
     """What a dimension measures now; None where it is lost."""
-    owners = [document.by_id.get(identity) for identity in dimension.pieces]
-    if dimension.lost or None in owners:
+    owners = [document.by_id[identity] for identity in dimension.pieces if identity in document.by_id]
+    if dimension.lost or len(owners) < len(dimension.pieces):
         return None
     known = KINDS[dimension.kind]
     pieces = [piece for piece in document.pieces_followed() if not known.of_shape or has_inside(piece)]

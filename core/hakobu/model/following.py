@@ -40,11 +40,12 @@ def _followed(dimension: Dimension, before: Document, after: Document) -> Dimens
         return dimension
     known = KINDS[dimension.kind]
     there = [piece for piece in after.pieces_followed() if not known.of_shape or has_inside(piece)]
-    places = [_moved(place, piece, before, after, there) for place, piece in zip(dimension.places, owners, strict=True)]
-    if None in places:
+    moves = (_moved(place, piece, before, after, there) for place, piece in zip(dimension.places, owners, strict=True))
+    places = [place for place in moves if place is not None]
+    if len(places) < len(owners):
         return replace(dimension, lost=True)
-    named = [_still(piece, after) for piece in owners]
-    if None in named:
+    named = [identity for piece in owners if (identity := _still(piece, after)) is not None]
+    if len(named) < len(owners):
         named = [piece.id for piece in owners_of(there, places)]
     moved = replace(dimension, places=tuple(places), pieces=tuple(named), lost=False)
     return _settled(after, moved) or _on_its_own(dimension, before, after, moved) or replace(moved, lost=True)
@@ -67,12 +68,12 @@ def _on_its_own(was: Dimension, before: Document, after: Document, moved: Dimens
     size = measured(before, was) if was.kind == "hole" else None
     made = _settled(after, replace(moved, kind="circle")) if size else None
     found = measured(after, made) if made else None
-    return made if found and abs(found.size - size.size) <= 1e-3 * size.size else None
+    return made if found and size and abs(found.size - size.size) <= 1e-3 * size.size else None
 
 
 def _is_same(piece: Piece | None, after: Document) -> bool:
     now = after.by_id.get(piece.id) if piece else None
-    return now is not None and (now.path is piece.path or now.path == piece.path)
+    return piece is not None and now is not None and (now.path is piece.path or now.path == piece.path)
 
 
 def _still(piece: Piece | None, after: Document) -> str | None:

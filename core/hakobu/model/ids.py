@@ -10,7 +10,7 @@ import secrets
 from collections.abc import Iterable
 from dataclasses import dataclass
 
-from ..geometry import bounds, signed_areas
+from ..geometry import box_of, signed_areas
 from .document import Piece
 
 #: Anchors that begin so mean the same thing whatever it looks like: the third letter of a word that is typed anew.
@@ -61,7 +61,7 @@ class Fingerprint:
 
 
 def fingerprint(piece: Piece) -> Fingerprint:
-    box = bounds(piece.path)
+    box = box_of(piece.path)
     left, top, right, bottom = box
     size = float(abs(signed_areas(piece.path)).sum())
     return Fingerprint(box, size, ((left + right) / 2, (top + bottom) / 2))

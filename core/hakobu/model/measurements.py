@@ -8,7 +8,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from ..errors import NotThere
-from ..geometry import Path, area, bounds, length
+from ..geometry import Path, area, box_of, length
 from ..geometry.arcs import centre_and_radius
 from ..geometry.boolean import Operand, union
 from ..geometry.narrow import thin_places
@@ -65,7 +65,7 @@ def reading_of(document: Document, picks: Sequence[Pick]) -> Reading:
     thin_mm, thin = (None, None) if too_many or any(p.outline is not None for p in picks) else _thinnest(closed)
     pieces = len({pick.piece for pick in picks})
     return Reading(
-        pieces, len(path), nodes, bounds(path), length(path), covered, radius, centre, thin_mm, thin, too_many
+        pieces, len(path), nodes, box_of(path), length(path), covered, radius, centre, thin_mm, thin, too_many
     )
 
 

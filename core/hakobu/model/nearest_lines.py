@@ -47,10 +47,10 @@ class Nearby:
 
     @cached_property
     def _marks(self):
-        from scipy.spatial import cKDTree
+        from scipy.spatial import KDTree
 
         chords = flatten(self.path, 0.01, longest_mm=MARK_MM)
-        return cKDTree(chords.points), np.repeat(np.arange(len(chords)), np.diff(chords.start))
+        return KDTree(chords.points), np.repeat(np.arange(len(chords)), np.diff(chords.start))
 
     def at(self, x: float, y: float) -> NearLine | None:
         """None where there are no lines."""

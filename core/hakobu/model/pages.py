@@ -24,10 +24,10 @@ def on_page_of(document: Document, box: Box) -> Document:
     return replace(moved, page=Page(right - left, bottom - top, fixed))
 
 
-def on_roll(document: Document) -> Document:
-    """The document on its roll: in the middle where it does not lie on it, with a margin before and after."""
-    page, box = document.page, document.box or (0.0, 0.0, document.page.width_mm, 0.0)
-    left, top, right, bottom = box
+def on_roll(document: Document, page: Page) -> Document:
+    """The document on a roll as long as it needs: with a margin before and after, and in the middle of it where it
+    does not lie on it."""
+    left, top, right, bottom = document.box or (0.0, 0.0, page.width_mm, 0.0)
     x = 0.0 if left >= 0 and right <= page.width_mm else (page.width_mm - left - right) / 2
     y = max(ROLL_MARGIN_MM - top, 0.0)
     return replace(shifted(document, x, y), page=replace(page, height_mm=bottom + y + ROLL_MARGIN_MM))
@@ -36,7 +36,7 @@ def on_roll(document: Document) -> Document:
 def grown(document: Document) -> Document:
     """The document on a page that is as large as it was, and holds all pieces in use; one that was set stays."""
     if document.page is not None and document.page.roll:
-        return on_roll(document)
+        return on_roll(document, document.page)
     if document.page is None or document.page.fixed or document.box is None:
         return document
     return _on(document, united([page_box(document), document.box]))
@@ -45,8 +45,8 @@ def grown(document: Document) -> Document:
 def close_round(document: Document, pictures: Iterable[Picture], margin_mm: float) -> Document:
     """The document on a page about all pieces in use and some pictures, a margin away; one that was set stays."""
     if document.page is not None and document.page.fixed:
-        return on_roll(document) if document.page.roll else document
-    boxes = [box_of(picture) for picture in pictures] + ([document.box] if document.box else [])
+        return on_roll(document, document.page) if document.page.roll else document
+    boxes = [picture_box(picture) for picture in pictures] + ([document.box] if document.box else [])
     left, top, right, bottom = united(boxes)
     return _on(document, (left - margin_mm, top - margin_mm, right + margin_mm, bottom + margin_mm))
 
@@ -65,7 +65,7 @@ def united(boxes: Iterable[Box]) -> Box:
     return min(left), min(top), max(right), max(bottom)
 
 
-def box_of(picture: Picture) -> Box:
+def picture_box(picture: Picture) -> Box:
     """The box of a picture as it lies in the document."""
     width, height = picture.size_px
     a, b, c, d, e, f = picture.matrix

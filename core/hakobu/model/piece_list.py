@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from ..geometry import bounds
+from ..geometry import box_of
 from ..geometry.nesting import shapes_of
 from .document import Document, Piece
 
@@ -30,7 +30,7 @@ def piece_list(document: Document, most: int) -> list[PieceLine]:
 
 def _line(document: Document, piece: Piece) -> PieceLine:
     layer = document.layer_by_id[piece.layer]
-    left, top, right, bottom = bounds(piece.path)
+    left, top, right, bottom = box_of(piece.path)
     shapes = shapes_of(piece.path)
     holes = len(piece.path) - len(shapes)
     is_open = not piece.path.closed.any()

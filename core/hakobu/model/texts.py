@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass, replace
+from typing import Any
 
 import numpy as np
 
@@ -44,7 +45,7 @@ class FoundText:
         """Whether it lies and measures anything."""
         return bool(np.isfinite([*self.at, self.size_mm, self.turn]).all()) and self.size_mm > 0
 
-    def measure(self) -> dict[str, float | str]:
+    def measure(self) -> dict[str, Any]:
         """As a finding tells it."""
         return {
             "text": self.text[:MOST_LETTERS],

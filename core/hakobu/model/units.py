@@ -181,7 +181,8 @@ class _Typed:
 
 def parse_area(text: str, unit: str = "mm") -> float:
     """Square millimetres of a typed area such as "2mm2", "0.5 in2" or "3"; raises BadRequest for anything else."""
-    number, name = _AREA.match(text).groups()
+    found = _AREA.match(text)
+    number, name = found.groups() if found else ("", "")
     return parse_length(number or text, name or unit) * parse_length("1", name or unit)
 
 

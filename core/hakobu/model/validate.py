@@ -73,7 +73,7 @@ def schema_of_values(of: type, tag: str) -> tuple[dict[str, Any], dict[str, Any]
 
     rows = []
     for field, (told, f) in declared(of).items():
-        kind = Annotated[type_of(told), msgspec.Meta(title=told.label, description=told.help)]
+        kind: Any = Annotated[type_of(told), msgspec.Meta(title=told.label, description=told.help)]
         if is_required(f):
             rows.append((field, kind))
         else:

@@ -28,6 +28,7 @@ class Aim:
             found = [(each, _measured(document, each), size) for each, size in self.features]
             across, down = factors_by_features(found, self.stretch)
         else:
+            assert self.parameters is not None, "an aim has features or parameters"
             across, down = factors_for(document, self.parameters, *document.extent_mm)
         return float(np.sqrt(across * down))
 

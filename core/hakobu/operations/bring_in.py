@@ -10,7 +10,7 @@ from ..model.declare import flag, number, text
 from ..model.document import px_per_inch
 from ..model.likely import LikelySize, doubt, likely_sizes
 from ..model.notices import NO_UNIT
-from ..model.pages import box_of
+from ..model.pages import picture_box
 from ..model.scaling import scaled, shifted
 from ..model.statistics import figures_of
 from ..model.units import FileUnit, size_text
@@ -35,6 +35,7 @@ class BringIn:
 def run(document: Document, parameters: BringIn, context: Context) -> Outcome:
     """The first source brings its page; a later one is laid to the right of what is there, and the page holds both
     unless a person has set it."""
+    assert context.source is not None, "bringing in needs the sources of a job"
     result = context.source(parameters.source, parameters.unit, context.key, parameters.notes)
     coming = scaled(result.document, parameters.scale)
     joined = _beside(document, coming) if document.pieces or document.pictures else coming
@@ -91,7 +92,7 @@ def _what(coming: Document, pieces: int) -> str:
 def _beside(document: Document, coming: Document) -> Document:
     width, height = document.frame
     fixed = document.page if document.page and document.page.fixed else None
-    sides = [box_of(picture)[2] for picture in document.pictures] + ([document.box[2]] if document.box else [])
+    sides = [picture_box(picture)[2] for picture in document.pictures] + ([document.box[2]] if document.box else [])
     right = max([0.0 if fixed else width, *sides])
     moved = shifted(coming, right + BESIDE_MM, 0.0)
     layers = {layer.id: layer for layer in (*document.layers, *coming.layers)}

@@ -7,7 +7,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from ..errors import CannotDo
-from ..geometry import Path, area, bounds
+from ..geometry import Path, area, box_of
 from ..geometry.boolean import cut_lines, difference, intersection
 from ..model import Document, Piece
 from ..model.declare import choice, places
@@ -68,7 +68,7 @@ def run(document: Document, parameters: CutAlong, context: Context) -> Outcome:
 
 def _one_side(points: np.ndarray, pieces: list[Piece]) -> Path:
     """All that lies on one side of a line, as far as pieces reach."""
-    left, top, right, bottom = bounds(Path.concatenate(piece.path for piece in pieces))
+    left, top, right, bottom = box_of(Path.concatenate(piece.path for piece in pieces))
     corners = np.array([(left, top), (right, bottom), *points])
     far = REACH * float(np.ptp(corners, axis=0).max() + 1.0)
     first, last = points[0] - points[1], points[-1] - points[-2]

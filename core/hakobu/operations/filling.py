@@ -10,7 +10,7 @@ from typing import TYPE_CHECKING
 import numpy as np
 
 from ..errors import CannotDo, TooMuch
-from ..geometry import Path, bounds, compose, scaling, transform, translation
+from ..geometry import Path, box_of, compose, scaling, transform, translation
 from ..geometry.boolean import intersection, union
 from ..geometry.lattice import ROW, Lattice, dot, hexagon, in_rows, middle_line, repeated
 from ..geometry.offset import around
@@ -52,7 +52,7 @@ def filling_of(wish: Pattern, motif: Sequence[Piece]) -> Filling:
         whole = union(*shapes).path
         if wish.kind != "repeated":
             return Filling(wish, lattice, None, whole)
-        left, top, right, bottom = bounds(whole)
+        left, top, right, bottom = box_of(whole)
         return Filling(wish, lattice, transform(whole, translation(-(left + right) / 2, -(top + bottom) / 2)), None)
     return Filling(wish, lattice, None, None)
 
@@ -65,14 +65,14 @@ def cells_in(fill: Filling, inner: Path) -> tuple[Path, Path]:
         return intersection(motif, inner).path, none
     if fill.figure is None:
         return intersection(_bands(fill, inner), inner).path, none
-    places = _places(fill, inner)
+    places = _places(fill, fill.figure, inner)
     reach = float(np.hypot(*fill.figure.ctrl.reshape(-1, 2).T).max())
     at = Places(inner)
     away = at.nearest(places).distance
     inside = at.contains(places)
     whole = places[inside & (away > reach)]
     edge = places[away <= reach]
-    left, top, right, bottom = bounds(fill.figure)
+    left, top, right, bottom = box_of(fill.figure)
     overlapping = max(right - left, bottom - top) > fill.lattice.spacing_mm * 0.999 or fill.wish.jitter > 0
     if overlapping:
         every = union(repeated(fill.figure, np.vstack([whole, edge]))).path
@@ -83,15 +83,15 @@ def cells_in(fill: Filling, inner: Path) -> tuple[Path, Path]:
 
 def _over(motif: Path, inner: Path) -> Path:
     """Pieces sized and moved so that their box just covers that of a shape."""
-    left, top, right, bottom = bounds(motif)
-    x0, y0, x1, y1 = bounds(inner)
+    left, top, right, bottom = box_of(motif)
+    x0, y0, x1, y1 = box_of(inner)
     factor = max((x1 - x0) / max(right - left, 1e-9), (y1 - y0) / max(bottom - top, 1e-9))
     matrix = compose(scaling(factor), translation(-(left + right) / 2, -(top + bottom) / 2))
     return transform(motif, compose(translation((x0 + x1) / 2, (y0 + y1) / 2), matrix))
 
 
-def _places(fill: Filling, inner: Path) -> np.ndarray:
-    box = bounds(inner)
+def _places(fill: Filling, figure: Path, inner: Path) -> np.ndarray:
+    box = box_of(inner)
     staggered = fill.wish.kind in ("hexagons", "dots")
     row = ROW if staggered else 1.0
     count = fill.lattice.count(box, row)
@@ -100,7 +100,7 @@ def _places(fill: Filling, inner: Path) -> np.ndarray:
             f"That would be about {count:,.0f} figures: take a larger spacing than {fill.wish.spacing_mm:g} mm."
         )
     places = fill.lattice.places(box, row, staggered)
-    room = float(np.hypot(*fill.figure.ctrl.reshape(-1, 2).T).max())
+    room = float(np.hypot(*figure.ctrl.reshape(-1, 2).T).max())
     left, top, right, bottom = box
     near = (places >= (left - room, top - room)).all(axis=1) & (places <= (right + room, bottom + room)).all(axis=1)
     return places[near]
@@ -113,7 +113,7 @@ def _bands(fill: Filling, inner: Path) -> Path:
     sets = []
     for lattice in _ways(fill.lattice, wish):
         line = _middle(lattice, wish, inner)
-        sets.append(in_rows(around(line, wish.width_mm / 2, ends="flat").path, lattice, bounds(inner)))
+        sets.append(in_rows(around(line, wish.width_mm / 2, ends="flat").path, lattice, box_of(inner)))
     return union(*sets).path
 
 
@@ -121,9 +121,9 @@ def lines_of(wish: Pattern, inner: Path) -> Path:
     """The lines of a pattern that is scored or drawn, before they are clipped; figures by their outlines."""
     fill = filling_of(wish, ())
     if fill.figure is not None:
-        return repeated(fill.figure, _places(fill, inner))
+        return repeated(fill.figure, _places(fill, fill.figure, inner))
     ways = _ways(fill.lattice, wish)
-    return Path.concatenate(in_rows(_middle(each, wish, inner), each, bounds(inner)) for each in ways)
+    return Path.concatenate(in_rows(_middle(each, wish, inner), each, box_of(inner)) for each in ways)
 
 
 def _ways(lattice: Lattice, wish: Pattern) -> list[Lattice]:
@@ -132,7 +132,7 @@ def _ways(lattice: Lattice, wish: Pattern) -> list[Lattice]:
 
 
 def _middle(lattice: Lattice, wish: Pattern, inner: Path) -> Path:
-    box = bounds(inner)
+    box = box_of(inner)
     if lattice.reach(box) * 2 / wish.spacing_mm > MOST_BANDS:
         raise TooMuch(f"That would be more than {MOST_BANDS:,} lines: take a larger spacing.")
     return middle_line(lattice, box, wish.swing_mm if wish.kind == "waves" else 0.0)

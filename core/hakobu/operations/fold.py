@@ -7,7 +7,7 @@ from dataclasses import dataclass, replace
 import numpy as np
 
 from ..errors import CannotDo
-from ..geometry import Path, bounds, length
+from ..geometry import Path, box_of, length
 from ..geometry.boolean import cut_lines
 from ..geometry.offset import offset
 from ..model import Document, Piece, Stroke
@@ -48,7 +48,7 @@ def run(document: Document, parameters: Fold, context: Context) -> Outcome:
     pieces = [piece for piece in context.pieces(document) if has_inside(piece)]
     if not pieces:
         raise CannotDo("Pick the closed shapes that bend.")
-    left, top, right, bottom = bounds(Path.concatenate(piece.path for piece in pieces))
+    left, top, right, bottom = box_of(Path.concatenate(piece.path for piece in pieces))
     x0, y0, x1, y1 = parameters.ends or (left, (top + bottom) / 2, right, (top + bottom) / 2)
     shape = offset(*map(operand_of, pieces), distance_mm=-parameters.inset_mm).path
     path = cut_lines(Path.from_points(np.array([(x0, y0), (x1, y1)]), closed=False), shape).path

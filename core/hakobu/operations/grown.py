@@ -58,7 +58,8 @@ class Growing:
 def least_hollow(parameters: Growing) -> float:
     """Hollows of a smaller area are filled, in mm2. Raises BadRequest where the words make no sense."""
     words = parameters.hollows.strip().lower()
-    return {"keep": 0.0, "fill": np.inf}.get(words) if words in ("keep", "fill") else parse_area(words)
+    named = {"keep": 0.0, "fill": np.inf}
+    return named[words] if words in named else parse_area(words)
 
 
 def shapes_to_grow(document: Document, parameters: Growing, context: Context) -> list[list[Piece]]:
@@ -129,7 +130,7 @@ def backing_color(source: Layer) -> str:
 
 def on_layer(piece: Piece, layer: Layer, identity: str, path: Path, name: str = "") -> Piece:
     """A piece made of another one on a layer: filled with its colour, or a bare line where the other is one."""
-    bare = piece.fill is None and piece.stroke is not None
+    line = piece.stroke if piece.fill is None else None
     return replace(
         piece,
         id=identity,
@@ -137,8 +138,8 @@ def on_layer(piece: Piece, layer: Layer, identity: str, path: Path, name: str = 
         layer=layer.id,
         name=name,
         fill_rule="nonzero",
-        fill=None if bare else Fill(layer.color, piece.fill.opacity if piece.fill else 1.0),
-        stroke=replace(piece.stroke, color=layer.color) if bare else None,
+        fill=None if line else Fill(layer.color, piece.fill.opacity if piece.fill else 1.0),
+        stroke=replace(line, color=layer.color) if line else None,
     )
 
 

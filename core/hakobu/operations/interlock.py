@@ -11,7 +11,7 @@ import numpy as np
 from ..errors import CannotDo
 from ..geometry import Path, area, bounds
 from ..geometry.boolean import Operand, difference, intersection
-from ..geometry.inner import inner_point
+from ..geometry.inner import centre_of
 from ..geometry.nesting import shapes_of
 from ..geometry.offset import offset
 from ..model import Document, Piece
@@ -100,7 +100,8 @@ def _crossings(pieces: Sequence[Piece], shapes: Sequence[Path], parameters: Inte
             identity = f"{pieces[i].id} {pieces[j].id} {nth}"
             lower_goes_under = parameters.over == "topmost" or nth % 2 == 0
             under = i if lower_goes_under != (identity in parameters.turned) else j
-            spot = Spot(identity, tuple(map(float, inner_point(zone))))
+            x, y = centre_of(zone).tolist()
+            spot = Spot(identity, (x, y))
             found.append(_Crossing(zone, under, spot))
     return found
 

@@ -48,8 +48,11 @@ def names_in_rows(wished: Wished, lines: Sequence[Line]) -> tuple[list[Part], Se
         raise CannotDo("A name on each line goes with a straight line only: set other words one by one.")
     lines = [line for line in lines if line.inked]
     fitted = wish.size_by in ("width", "box")
-    alike = None if fitted else wished.set(lines)
-    sets = [wished.set([line]) if fitted else set_at([line], alike.em_mm, wished.spacing, wish.align) for line in lines]
+    if fitted:
+        sets = [wished.set([line]) for line in lines]
+    else:
+        em_mm = wished.set(lines).em_mm
+        sets = [set_at([line], em_mm, wished.spacing, wish.align) for line in lines]
     wide = max(made.width for made in sets) + wish.gap_mm
     tops, bottoms = zip(*(made.top_bottom for made in sets), strict=True)
     high = max(bottoms) - min(tops) + wish.gap_mm

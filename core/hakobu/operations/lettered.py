@@ -9,7 +9,7 @@ from typing import TYPE_CHECKING
 import numpy as np
 
 from ..errors import CannotDo
-from ..geometry import Path, bounds
+from ..geometry import Path, box_of
 from ..lettering.face import EM_MM, Face
 from ..lettering.faces import face_of
 from ..lettering.layout import Laid
@@ -65,7 +65,7 @@ def lettered(document: Document, wish: Words, context: Context) -> Lettered:
     pieces = [_piece(context.key, one, layer) for one in made]
     copies = [_piece(context.key, one, outlines) for one in outline_copies(wish, face, made)] if wish.copies else []
     groups = _groups(context.key, wish, made, [*copies, *pieces])
-    box = bounds(Path.concatenate(one.path for one in made))
+    box = box_of(Path.concatenate(one.path for one in made))
     capitals = shown.em_mm * face.capitals / EM_MM
     return Lettered(
         (*copies, *pieces),
@@ -111,8 +111,8 @@ def _layers(document: Document, wish: Words, key: str, face: Face) -> tuple[tupl
 
 def _piece(key: str, made: Part, layer: Layer) -> Piece:
     lines = len(made.path) and not made.path.closed.all()
-    looks = {"stroke": Stroke(layer.color, LINE_MM)} if lines else {"fill": Fill(layer.color)}
-    return Piece(piece_id(key, made.anchor), made.path, layer.id, made.name[:MOST_NAME], **looks)
+    stroke, fill = (Stroke(layer.color, LINE_MM), None) if lines else (None, Fill(layer.color))
+    return Piece(piece_id(key, made.anchor), made.path, layer.id, made.name[:MOST_NAME], fill=fill, stroke=stroke)
 
 
 def _groups(key: str, wish: Words, made: Sequence[Part], pieces: Sequence[Piece]) -> tuple[Group, ...]:

@@ -6,7 +6,7 @@ from collections import defaultdict
 from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass, replace
 
-from ..geometry import Path, bounds, transform, translation
+from ..geometry import Path, box_of, transform, translation
 from ..geometry.boolean import union
 from ..geometry.nesting import shapes_of
 from ..model import Document, Page, Piece
@@ -89,12 +89,12 @@ def with_first_page(document: Document, key: str, placed: bool) -> Document:
         matrix = translation(MARGIN_MM - left, MARGIN_MM - top)
         own = {p.id: transform(p.path, matrix) for p in document.pieces if key_of(p.id) == key}
         document = document.with_paths(own)
-    _, _, right, bottom = document.box
+    _, _, right, bottom = box_of(document.whole_path)
     return replace(document, page=Page(right + MARGIN_MM, bottom + MARGIN_MM))
 
 
 def _place(path: Path) -> tuple[float, float]:
-    left, top, right, bottom = bounds(path)
+    left, top, right, bottom = box_of(path)
     return round((top + bottom) / 2, 6), round((left + right) / 2, 6)
 
 

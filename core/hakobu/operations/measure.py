@@ -58,7 +58,9 @@ def run(document: Document, parameters: Measure, context: Context) -> Outcome:
     made = Dimension(context.key, kind, places, pieces, name, wanted)
     after = replace(document, dimensions=(*document.dimensions, made))
     shown = drawn_dimensions(after)[-1]
-    must = "" if shown.holds is None else ", as it must be" if shown.holds else f"; must be {size_words(kind, wanted)}"
+    must = ", as it must be" if shown.holds else ""
+    if shown.holds is False and wanted is not None:
+        must = f"; must be {size_words(kind, wanted)}"
     return Outcome(after, f"Measured: {name}", f"{shown.text}{must}", {"size": found.size})
 
 

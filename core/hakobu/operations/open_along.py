@@ -9,7 +9,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from ..errors import CannotDo
-from ..geometry import Path, bounds, compose, flatten, scaling, transform, translation
+from ..geometry import Path, box_of, compose, flatten, scaling, transform, translation
 from ..geometry.halves import Line, halves, halves_left_open, lines_parted
 from ..model import Document, Piece
 from ..model.declare import angle, choice, length, point
@@ -75,7 +75,7 @@ def run(document: Document, parameters: OpenAlong, context: Context) -> Outcome:
 
 
 def line_through(pieces: Sequence[Piece], at: tuple[float, float] | None, degrees: float) -> Line:
-    left, top, right, bottom = bounds(Path.concatenate(piece.path for piece in pieces))
+    left, top, right, bottom = box_of(Path.concatenate(piece.path for piece in pieces))
     return Line(at or ((left + right) / 2, (top + bottom) / 2), math.radians(degrees))
 
 

@@ -162,8 +162,9 @@ def parameters_from(operation: Operation, values: Mapping[str, Any], version: in
 
 def upgraded(operation: Operation, values: Mapping[str, Any], version: int | None) -> dict[str, Any]:
     """The values of a version of the operation as this one takes them."""
-    old = version is not None and version < operation.version and operation.upgrade
-    return operation.upgrade(version, dict(values)) if old else dict(values)
+    if operation.upgrade is None or version is None or version >= operation.version:
+        return dict(values)
+    return operation.upgrade(version, dict(values))
 
 
 def schema_of(operation: Operation) -> list[dict[str, Any]]:

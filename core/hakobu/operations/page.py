@@ -28,17 +28,17 @@ class SetPage:
 def run(document: Document, parameters: SetPage, context: Context) -> Outcome:
     """With a width and a height: a design that does not lie on such a page is centred on it; what lay outside of the
     page before does not count for that, but moves along. Without: the page ends a margin away from all there is."""
-    given = parameters.width_mm, parameters.height_mm
+    width, height = parameters.width_mm, parameters.height_mm
     if parameters.roll:
         return _roll(document, parameters)
-    if (given[0] is None) != (given[1] is None):
+    if (width is None) != (height is None):
         raise BadRequest("Give the page's width and its height, or neither to have it close round the design.")
-    if given[0] is None:
+    if width is None or height is None:
         margin, box = parameters.margin_mm, _box(document)
         page = Page(box[2] - box[0] + 2 * margin, box[3] - box[1] + 2 * margin)
         made = shifted(document, margin - box[0], margin - box[1])
     else:
-        page = Page(*given, fixed=True)
+        page = Page(width, height, fixed=True)
         made = centred(document, page)
     title = f"Page set to {parameters.name}" if parameters.name else "Page set"
     figures = {"width_mm": page.width_mm, "height_mm": page.height_mm}
@@ -48,10 +48,10 @@ def run(document: Document, parameters: SetPage, context: Context) -> Outcome:
 def _roll(document: Document, parameters: SetPage) -> Outcome:
     if parameters.width_mm is None:
         raise BadRequest("Give the width of the roll.")
-    made = on_roll(replace(document, page=Page(parameters.width_mm, 1.0, fixed=True, roll=True)))
-    page = made.page
-    figures = {"width_mm": page.width_mm, "height_mm": page.height_mm}
-    return Outcome(made, f"Page set to {parameters.name or 'a roll'}", f"{as_mm(page.width_mm)} wide", figures)
+    made = on_roll(document, Page(parameters.width_mm, 1.0, fixed=True, roll=True))
+    width, height = made.frame
+    figures = {"width_mm": width, "height_mm": height}
+    return Outcome(made, f"Page set to {parameters.name or 'a roll'}", f"{as_mm(width)} wide", figures)
 
 
 def without_strays(document: Document) -> Document:
@@ -73,7 +73,7 @@ def _box(document: Document) -> tuple[float, float, float, float]:
 def centred(document: Document, page: Page) -> Document:
     """The document in the middle of a page, where it does not lie on that; on a roll that is as long as it needs."""
     if page.roll:
-        return on_roll(replace(document, page=page))
+        return on_roll(document, page)
     return shifted(document, *_centring(_box(without_strays(document)), page))
 
 

@@ -9,7 +9,7 @@ from typing import Any
 import numpy as np
 
 from ..errors import BadRequest, CannotDo
-from ..geometry import Path
+from ..geometry import Path, box_of
 from ..geometry.containment import largest_factor
 from ..geometry.features import Feature, best_factor, best_factors, size_after
 from ..model import Document
@@ -90,8 +90,9 @@ def run(document: Document, parameters: Resize, context: Context) -> Outcome:
     width, height = document.extent_mm
     notes, figures = [], {}
     across = down = 1.0
-    measured = wanted_features(document, parameters)
-    if any(size is None for *_, size in measured):
+    wanted = wanted_features(document, parameters)
+    measured = [(dimension, found, size) for dimension, found, size in wanted if size is not None]
+    if len(measured) < len(wanted):
         raise BadRequest("A feature needs its true size.")
     if measured:
         across, down = factors_by_features(measured, parameters.stretch)
@@ -121,7 +122,8 @@ def run(document: Document, parameters: Resize, context: Context) -> Outcome:
 
 def _off(before: Document, after: Document, across: float, down: float) -> tuple[float, float]:
     """How far the design was moved besides, onto its page."""
-    return after.box[0] - across * before.box[0], after.box[1] - down * before.box[1]
+    was, now = box_of(before.whole_path), box_of(after.whole_path)
+    return now[0] - across * was[0], now[1] - down * was[1]
 
 
 def _typed(parameters: Resize) -> tuple[str, float] | None:
@@ -177,6 +179,7 @@ def _by_amount(document: Document, parameters: Resize) -> float:
         return float(np.sqrt(parameters.area_mm2 / report.area_mm2))
     if not report.length_mm:
         raise CannotDo("There is no line here by which it could be sized.")
+    assert parameters.line_mm is not None, "an amount is an area or a length"
     return parameters.line_mm / report.length_mm
 
 
@@ -218,7 +221,8 @@ def factors_by_features(measured: Sequence[tuple[Dimension, Feature, float]], st
     wanted = np.array([size for *_, size in measured])
     if stretch and len(measured) > 1:
         return best_factors(features, wanted)
-    return (best_factor(np.array([feature.size for feature in features]), wanted),) * 2
+    factor = best_factor(np.array([feature.size for feature in features]), wanted)
+    return factor, factor
 
 
 def remainders(

@@ -79,10 +79,10 @@ def run(document: Document, parameters: Shape, context: Context) -> Outcome:
     if parameters.turn:
         path = transform(path, about(rotation(np.radians(parameters.turn)), (x, y)))
     layers, layer = _layer(document, parameters, context.key)
-    looks = {"stroke": Stroke(layer.color, LINE_MM)} if parameters.kind == "line" else {"fill": Fill(layer.color)}
-    piece = Piece(
-        piece_id(context.key, "shape"), path, layer.id, parameters.name or parameters.kind.capitalize(), **looks
-    )
+    line = parameters.kind == "line"
+    stroke, fill = (Stroke(layer.color, LINE_MM), None) if line else (None, Fill(layer.color))
+    name = parameters.name or parameters.kind.capitalize()
+    piece = Piece(piece_id(context.key, "shape"), path, layer.id, name, fill=fill, stroke=stroke)
     after = replace(document, layers=layers, pieces=(*document.pieces, piece))
     after = with_first_page(after, context.key, parameters.at is not None)
     title = f"{dict(KINDS)[parameters.kind].capitalize()} of {_size(parameters)}"

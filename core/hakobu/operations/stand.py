@@ -8,7 +8,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from ..errors import CannotDo
-from ..geometry import Path, area, bounds, transform, translation
+from ..geometry import Path, area, bounds, box_of, transform, translation
 from ..geometry.boolean import union
 from ..geometry.strips import parts_joined
 from ..geometry.sweep_distance import room_ahead
@@ -61,6 +61,7 @@ def run(document: Document, parameters: Stand, context: Context) -> Outcome:
     moved = [
         transform(shape, translation(*(way * (room + parameters.sink_mm))))
         for shape, room in zip(shapes, rooms, strict=True)
+        if room is not None
     ]
     title = f"{counted(len(pieces), 'piece').capitalize()} {'welded' if parameters.weld else 'set'} to a bar"
     note = f"sunk {as_mm(parameters.sink_mm)}"
@@ -106,7 +107,7 @@ def _onto(document: Document, context: Context) -> list[Piece]:
         return picked
 
     def reach(piece: Piece) -> float:
-        left, top, right, bottom = bounds(piece.path)
+        left, top, right, bottom = box_of(piece.path)
         return (right - left) * (bottom - top)
 
     found = [piece for piece, _ in solid(document.pieces_followed())]

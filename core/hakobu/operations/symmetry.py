@@ -9,7 +9,7 @@ from dataclasses import dataclass, replace
 import numpy as np
 
 from ..errors import CannotDo
-from ..geometry import Path, area, bounds, transform
+from ..geometry import Path, area, box_of, transform
 from ..geometry.boolean import Operand, union
 from ..geometry.halves import Line, halves
 from ..geometry.symmetrize import roughness, sector_of, step_of, turned_copies
@@ -149,7 +149,7 @@ def _line(whole: Path, parameters: Symmetry) -> tuple[Line, float | None]:
 
 
 def _turned(whole: Path, parameters: Symmetry) -> _Plan:
-    left, top, right, bottom = bounds(whole)
+    left, top, right, bottom = box_of(whole)
     centre = parameters.centre or ((left + right) / 2, (top + bottom) / 2)
     times, start = parameters.times, math.radians(parameters.start or 0.0)
     if parameters.start is None:

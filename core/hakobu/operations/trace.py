@@ -136,6 +136,7 @@ def run(document: Document, parameters: Trace, context: Context) -> Outcome:
 
     picture = picture_of(document, parameters.picture)
     context.progress(0.05, "Reading the picture")
+    assert context.picture is not None, "tracing needs the pictures of a job"
     view = over(prepared_for(View(context.picture(picture.sha256), PIXELS), parameters), picture.matrix)
     shapes = shapes_within(document, parameters)
     context.progress(0.3, "Finding lines")

@@ -10,7 +10,7 @@ from typing import TYPE_CHECKING, Any
 import numpy as np
 
 from ..errors import BadRequest, CannotDo
-from ..geometry import Path
+from ..geometry import Path, box_of
 from ..geometry.halves import Gap, gap_between
 from ..geometry.strips import bridged, filled, parts_joined
 from ..lettering import baseline as on
@@ -128,7 +128,7 @@ class Wished:
 
     def _above(self, made: Set) -> tuple[float, float]:
         """The crown of an arc whose letters stand clear of the design, over its middle."""
-        left, top, right, _ = self.document.box
+        left, top, right, _ = box_of(self.document.whole_path)
         half = min(made.width / 2 / self.wish.radius_mm, np.pi / 2)
         sagitta = self.wish.radius_mm * (1 - np.cos(half))
         _, bottom = made.top_bottom
@@ -174,8 +174,9 @@ class Wished:
 
 
 def _is_moved(values: object) -> bool:
-    known = isinstance(values, dict) and set(values) <= {f.name for f in fields(Moved)}
-    return known and all(isinstance(v, int | float) and abs(v) <= MOST_MM for v in values.values())
+    if not isinstance(values, dict) or not set(values) <= {f.name for f in fields(Moved)}:
+        return False
+    return all(isinstance(v, int | float) and abs(v) <= MOST_MM for v in values.values())
 
 
 def _moved(letters: Mapping[str, Any]) -> dict[tuple[str, int], Moved]:

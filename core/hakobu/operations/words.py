@@ -63,7 +63,7 @@ ANCHOR = (
 )
 SPACING = (("face", "as the face has it"), ("outlines", "between outlines"))
 TREATMENTS = (("", "as the face is meant"), ("cut", "cut"), ("score", "scored"), ("draw", "drawn"))
-MORE = {"group": "more"}
+MORE: Any = {"group": "more"}
 
 
 @dataclass(frozen=True)
@@ -221,7 +221,7 @@ def run(document: Document, parameters: Words, context: Context) -> Outcome:
 
 def _moved_with(spots: tuple[Spot, ...], before: Document, after: Document) -> tuple[Spot, ...]:
     """Spots that go with pieces which found their first page."""
-    if before.box is None or before.box == after.box:
+    if before.box is None or after.box is None or before.box == after.box:
         return spots
     x, y = (now - was for now, was in zip(after.box[:2], before.box[:2], strict=True))
     return tuple(replace(spot, at=(spot.at[0] + x, spot.at[1] + y)) for spot in spots)

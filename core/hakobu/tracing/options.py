@@ -10,7 +10,7 @@ from typing import Any, TypeVar
 import numpy as np
 
 from ..errors import BadRequest
-from ..geometry import Path
+from ..geometry import Path, box_of
 from ..model.pixels import white_on_clear
 from .edges.downsampling import LARGE_PX
 from .edges.greyscale import luma_over_white, to_levels, without_alpha
@@ -197,7 +197,6 @@ class TraceResult:
 def at_place(pieces: list[FoundPiece], view: View, pixel: tuple[int, int]) -> int | None:
     """Which of the pieces a pixel x, y of the whole picture is of: the one that grows from it, else of those that it
     lies in the smallest."""
-    from ..geometry import bounds
     from ..geometry.proximity.places import Places
 
     name = f"{pixel[0]},{pixel[1]}"
@@ -207,7 +206,7 @@ def at_place(pieces: list[FoundPiece], view: View, pixel: tuple[int, int]) -> in
     at = view.to_mm(np.array([pixel], float) - view.origin + 0.5)
     inside = []
     for k, piece in enumerate(pieces):
-        left, top, right, bottom = bounds(piece.path)
+        left, top, right, bottom = box_of(piece.path)
         if left <= at[0, 0] <= right and top <= at[0, 1] <= bottom and Places(piece.path).contains(at)[0]:
             inside.append(((right - left) * (bottom - top), k))
     return min(inside)[1] if inside else None
@@ -221,15 +220,15 @@ def without(pieces: list[FoundPiece], view: View, asked: TraceOptions) -> list[F
 
 def filled(path: Path, view: View, asked: TraceOptions) -> Path:
     """A piece without those of its hollows that are kept as part of it."""
-    from ..geometry import bounds, signed_areas
+    from ..geometry import signed_areas
     from ..geometry.proximity.places import Places
 
     if not asked.kept or not (holes := np.flatnonzero(signed_areas(path) < 0)).size:
         return path
     at = view.to_mm(np.array(asked.kept, float) - view.origin + 0.5)
-    left, top, right, bottom = bounds(path)
+    left, top, right, bottom = box_of(path)
     at = at[(at[:, 0] >= left) & (at[:, 0] <= right) & (at[:, 1] >= top) & (at[:, 1] <= bottom)]
-    gone = [k for k in holes if len(at) and Places(path.take([k]).reversed()).contains(at).any()]
+    gone = [k for k in holes.tolist() if len(at) and Places(path.take([k]).reversed()).contains(at).any()]
     return path.take(np.setdiff1d(np.arange(len(path)), gone)) if gone else path
 
 

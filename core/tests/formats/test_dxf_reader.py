@@ -7,7 +7,7 @@ import unittest
 import ezdxf
 import numpy as np
 from ezdxf.math import Matrix44
-from scipy.spatial import cKDTree
+from scipy.spatial import KDTree
 
 from hakobu.formats import ReadOptions, WriteOptions, by_id
 from hakobu.geometry import ARC, CUBIC, LINE, Path, SegmentIndex, flatten
@@ -65,7 +65,7 @@ class Entities(unittest.TestCase):
         off = SegmentIndex(own, 0.5).nearest(theirs + low)[0]
         self.assertLess(off.max(), within)
         back = flatten(whole, 0.01).points - low
-        self.assertLess(cKDTree(theirs).query(back)[0].max(), 0.5)
+        self.assertLess(KDTree(theirs).query(back)[0].max(), 0.5)
         return result
 
     def test_lines_arcs_circles(self):

@@ -4,7 +4,7 @@ import math
 import unittest
 
 import numpy as np
-from scipy.spatial import cKDTree
+from scipy.spatial import KDTree
 from skimage.measure import find_contours
 
 from hakobu.errors import CannotDo
@@ -220,7 +220,7 @@ class DistanceField(unittest.TestCase):
                 grid = np.column_stack([x.ravel(), y.ravel()])
                 places = Places(shape)
                 # Distances to points along the curves, which know nothing of how places on them are found.
-                away, _ = cKDTree(flatten(shape, 1e-6, longest_mm=0.002).points).query(grid)
+                away, _ = KDTree(flatten(shape, 1e-6, longest_mm=0.002).points).query(grid)
                 field = (away * np.where(places.contains(grid), -1, 1)).reshape(x.shape)
                 found = np.concatenate(find_contours(field, d))
                 points = low + cell * found[:, ::-1]

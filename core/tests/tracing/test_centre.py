@@ -6,7 +6,7 @@ import unittest
 import numpy as np
 from PIL import Image
 from scipy import ndimage
-from scipy.spatial import cKDTree
+from scipy.spatial import KDTree
 
 from hakobu.errors import CannotDo
 from hakobu.formats import ReadOptions
@@ -70,7 +70,7 @@ def clean_middles(grey: np.ndarray) -> Middles:
 def farthest(known: np.ndarray, made: Middles) -> float:
     """How far points of an axis and what was traced lie apart at most, both ways."""
     traced = flatten(Path.concatenate(drawing.path for drawing in made.drawings), 0.001, 0.25).points
-    return float(max(cKDTree(known).query(traced)[0].max(), cKDTree(traced).query(known)[0].max()))
+    return float(max(KDTree(known).query(traced)[0].max(), KDTree(traced).query(known)[0].max()))
 
 
 def noisy_middles(body: str, seed: int) -> Path:
@@ -186,7 +186,7 @@ class OfLines(unittest.TestCase):
         made = trace(np.ascontiguousarray(grey, np.float32), PIXELS, 0.3, 0.1, 12.0)
         traced = flatten(Path.concatenate(drawing.path for drawing in made.drawings), 0.001, 0.25).points
         inner = traced[(traced[:, 1] > 45) & (traced[:, 1] < 160)]
-        self.assertLess(cKDTree(axis(d)).query(inner)[0].max(), 0.2)
+        self.assertLess(KDTree(axis(d)).query(inner)[0].max(), 0.2)
 
     def test_a_line_that_leaves_the_picture_goes_to_its_rim(self):
         for d in ("M40 40L230 150", "M40 40L210 190"):
@@ -299,14 +299,14 @@ class SharpBends(unittest.TestCase):
                     (drawing,) = trace(grey, PIXELS, 0.5, 0.15, 12.0).drawings
                     self.assertEqual((len(drawing.path), drawing.path.segment_count), (1, len(corners) - 1))
                     places = np.vstack([drawing.path.ctrl[:, 0], drawing.path.ctrl[-1:, 3]])
-                    off = cKDTree(places).query(np.array(corners[1:-1], float))[0]
+                    off = KDTree(places).query(np.array(corners[1:-1], float))[0]
                     self.assertLess(off.max(), 0.6)
 
     def test_a_fork_with_a_stem_keeps_its_stem(self):
         grey = rendered(stroke("M60 20L100 110L140 20M100 110V190", 5), 200)
         (drawing,) = trace(grey, PIXELS, 0.5, 0.15, 12.0).drawings
         ends = drawing.path.ctrl[:, [0, 3]].reshape(-1, 2)
-        self.assertLess(cKDTree(ends).query([100.0, 190.0])[0], 1.0)
+        self.assertLess(KDTree(ends).query([100.0, 190.0])[0], 1.0)
 
 
 class Junctions(unittest.TestCase):
@@ -322,4 +322,4 @@ class Junctions(unittest.TestCase):
             self.assertEqual(len(path), 4)
             free = np.vstack([path.ctrl[path.start[:-1], 0], path.ctrl[path.start[1:] - 1, 3]])
             drawn = np.array(ends).reshape(-1, 2)
-            self.assertLess(cKDTree(drawn).query(free)[0].max(), 1.5)
+            self.assertLess(KDTree(drawn).query(free)[0].max(), 1.5)

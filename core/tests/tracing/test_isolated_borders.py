@@ -3,7 +3,7 @@
 import unittest
 
 import numpy as np
-from scipy.spatial import cKDTree
+from scipy.spatial import KDTree
 
 from hakobu.geometry import flatten
 from hakobu.tracing import TraceOptions, View, find
@@ -32,7 +32,7 @@ class SlimTips(unittest.TestCase):
                 drawn = " L".join(f"{x:.3f} {y:.3f}" for x, y in corners)
                 (piece,) = find(coloured(rendered(f'<path d="M{drawn}Z"/>')), "colour", TraceOptions()).pieces
                 self.assertEqual(piece.path.segment_count, 2 * points)
-                off = cKDTree(flatten(piece.path, 0.01, 0.05).points).query(corners)[0]
+                off = KDTree(flatten(piece.path, 0.01, 0.05).points).query(corners)[0]
                 self.assertLess(off.max(), 0.15)
 
     def test_where_a_bit_was_taken_in_the_border_stays(self):

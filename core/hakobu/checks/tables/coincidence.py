@@ -78,13 +78,13 @@ def _exact_copies(path: Path, group: np.ndarray, boxes: np.ndarray, size: np.nda
 
 def _near_boxes(boxes: np.ndarray, group: np.ndarray, head: np.ndarray, tolerance_mm: float) -> dict[int, set[int]]:
     """For each head, the heads of its group whose boxes agree with its own within the tolerance on all four sides."""
-    from scipy.spatial import cKDTree  # loaded only where designs are checked
+    from scipy.spatial import KDTree  # loaded only where designs are checked
 
     heads = np.unique(head)
     near: dict[int, set[int]] = defaultdict(set)
     # The group is a fifth coordinate, in which two groups lie too far apart to meet.
     places = np.column_stack([boxes[heads], group[heads] * (10 * tolerance_mm + 1.0)])
-    pairs = cKDTree(places, balanced_tree=False, compact_nodes=False).query_pairs(
+    pairs = KDTree(places, balanced_tree=False, compact_nodes=False).query_pairs(
         tolerance_mm + 1e-9, p=np.inf, output_type="ndarray"
     )
     for a, b in heads[pairs].tolist():

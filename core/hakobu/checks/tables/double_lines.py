@@ -59,13 +59,13 @@ def double_lines(table: OutlineTable, conditions: Conditions) -> list[tuple[int,
 def _ends_near(table: OutlineTable, rows: np.ndarray, within_mm: float) -> list[tuple[int, int]]:
     """Pairs of open outlines of which both ends lie beside each other, either way round, near enough for how long they
     are."""
-    from scipy.spatial import cKDTree
+    from scipy.spatial import KDTree
 
     path = table.path
     ends = np.hstack([path.ctrl[path.start[rows], 0], path.ctrl[path.start[rows + 1] - 1, 3]])
     # Each end is at most so far from the other line's.
     reach = EVEN[1] * within_mm * np.sqrt(2)
-    both = cKDTree(np.vstack([ends, ends[:, [2, 3, 0, 1]]])).query_pairs(reach, output_type="ndarray")
+    both = KDTree(np.vstack([ends, ends[:, [2, 3, 0, 1]]])).query_pairs(reach, output_type="ndarray")
     pairs = np.unique(np.sort(both % len(rows), axis=1), axis=0)
     pairs = pairs[pairs[:, 0] != pairs[:, 1]]
     same, turned = (
@@ -121,6 +121,6 @@ def _away(one: Path, other: Path) -> float:
 
 
 def _nearest(points: np.ndarray, others: np.ndarray) -> np.ndarray:
-    from scipy.spatial import cKDTree
+    from scipy.spatial import KDTree
 
-    return others[cKDTree(others).query(points)[1]]
+    return others[KDTree(others).query(points)[1]]

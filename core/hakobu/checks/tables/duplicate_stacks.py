@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections import defaultdict
-from collections.abc import Iterator
+from collections.abc import Iterator, Mapping
 from dataclasses import dataclass, field
 
 import numpy as np
@@ -63,7 +63,7 @@ def _stacks(table: OutlineTable) -> list[Stack]:
     return list(found.values())
 
 
-def is_safe(table: OutlineTable, stack: Stack, pieces: dict[str, Piece], conditions: Conditions) -> bool:
+def is_safe(table: OutlineTable, stack: Stack, pieces: Mapping[str, Piece], conditions: Conditions) -> bool:
     """Whether what is seen changes by no more than the tolerance times the length of the lines taken away, in each
     piece that loses some."""
     partners = {table.piece_of(k).id for k in stack.kept}

@@ -9,7 +9,7 @@ from weakref import ref
 
 import numpy as np
 
-from ...geometry import Path, bounds
+from ...geometry import Box, Path, bounds
 from ...geometry.crossings import Crossings, crossings
 from ...geometry.measure import lengths, outline_bounds, signed_areas
 from ...geometry.nesting import parents_of
@@ -116,6 +116,16 @@ class OutlineTable:
         rows = self.outlines_of(piece)
         at = int(np.searchsorted(self.number[rows.start : rows.stop], number))
         return rows[at] if at < len(rows) and self.number[rows[at]] == number else None
+
+    def kind_of(self, piece: str, number: int) -> int | None:
+        """What one of a piece's outlines is of (see `kind`), where it is there."""
+        row = self.row_of(piece, number)
+        return None if row is None else int(self.kind[row])
+
+    def box_at(self, outline: int) -> Box:
+        """The bounds of one outline."""
+        left, top, right, bottom = self.boxes[outline].tolist()
+        return left, top, right, bottom
 
     def outlines_of(self, piece: str) -> range:
         """The numbers of a piece's outlines."""

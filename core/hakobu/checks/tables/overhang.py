@@ -41,7 +41,7 @@ def _found(table: OutlineTable, within_mm: float) -> Overhangs:
     if not len(pairs):
         return Overhangs(np.zeros((0, 2), np.int64), np.zeros((0, 2)))
     ends = ends_of(table.path)
-    away = np.hypot(*np.moveaxis(ends[2 * pairs[..., None] + [0, 1]] - places[:, None, None], -1, 0))
+    away = np.hypot(*np.moveaxis(ends[2 * pairs[..., None] + [0, 1]] - places[:, None, None], -1, 0))  # pyright: ignore[reportArgumentType, reportCallIssue]
     end, near = 2 * pairs + away.argmin(axis=2), away.min(axis=2) <= within_mm
     # Where an outline crosses itself, both its ends are meant.
     own = pairs[:, 0] == pairs[:, 1]

@@ -26,13 +26,10 @@ def line_change(piece: Piece, partner: Piece, total_mm: float) -> float:
     is seen to go."""
     if piece.stroke is None or piece.id == partner.id:
         return 0.0
-    same = partner.stroke and (partner.stroke.color, partner.stroke.opacity) == (
-        piece.stroke.color,
-        piece.stroke.opacity,
-    )
-    if same and not partner.stroke.dashes:
-        return max(piece.stroke.width_mm - partner.stroke.width_mm, 0.0) * total_mm
-    return piece.stroke.width_mm * total_mm
+    own, under = piece.stroke, partner.stroke
+    if under and (under.color, under.opacity) == (own.color, own.opacity) and not under.dashes:
+        return max(own.width_mm - under.width_mm, 0.0) * total_mm
+    return own.width_mm * total_mm
 
 
 def fill_change(piece: Piece, partner: Piece, gone: Collection[int], exactly: bool, kept: dict) -> float:

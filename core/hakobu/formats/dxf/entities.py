@@ -111,7 +111,7 @@ def _lwpolyline(entity, builder: PathBuilder, scale: float) -> str | None:
     points = entity.get_points("xyb")
     if not points:
         return "a polyline without points"
-    _bulged([tuple(map(float, p)) for p in points], bool(entity.closed), builder)
+    _bulged([(float(x), float(y), float(bulge)) for x, y, bulge in points], bool(entity.closed), builder)
     return None
 
 
@@ -175,7 +175,7 @@ def _hatch(entity, builder: PathBuilder, scale: float) -> str | None:
     wrong = None
     for path in entity.paths:
         if hasattr(path, "vertices"):
-            points = [tuple(map(float, v)) for v in path.vertices]
+            points = [(float(x), float(y), float(bulge)) for x, y, bulge in path.vertices]
             if points:
                 _bulged(points, True, builder)
             continue

@@ -7,10 +7,14 @@ import io
 import struct
 from collections.abc import Iterator
 from contextlib import contextmanager
+from typing import TYPE_CHECKING
 
 from ...errors import UnreadableFile
 from . import BINARY
 from .tags import tags_of
+
+if TYPE_CHECKING:
+    from ezdxf.document import Drawing
 
 #: What we write before a release that cannot say its unit.
 IN_MM = "999\nunits: millimetres\n"
@@ -29,14 +33,14 @@ def uncollected() -> Iterator[None]:
             gc.enable()
 
 
-def load(data: bytes) -> tuple[object, list[str]]:
+def load(data: bytes) -> tuple[Drawing, list[str]]:
     """The drawing, and what had to be put right to read it. Raises UnreadableFile."""
-    import ezdxf
     from ezdxf import recover
     from ezdxf.document import Drawing
+    from ezdxf.lldxf.const import DXFError
     from ezdxf.lldxf.tagger import binary_tags_loader
 
-    broken = (ezdxf.DXFError, struct.error, ValueError, KeyError, IndexError, TypeError, AttributeError, OverflowError)
+    broken = (DXFError, struct.error, ValueError, KeyError, IndexError, TypeError, AttributeError, OverflowError)
     try:
         if data.startswith(BINARY):
             return Drawing.load(binary_tags_loader(data)), []
@@ -57,8 +61,8 @@ def load(data: bytes) -> tuple[object, list[str]]:
 
 def _text(data: bytes) -> str:
     """The text in the encoding that the file states: UTF-8 from release 2007 on, else its code page."""
-    from ezdxf import DXFError
     from ezdxf.filemanagement import dxf_stream_info
+    from ezdxf.lldxf.const import DXFError
 
     head = data[:200_000].decode("latin-1").replace("\r\n", "\n")
     try:

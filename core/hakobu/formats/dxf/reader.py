@@ -7,13 +7,13 @@ are their holes. Where the file has groups (our own does), what stands in one is
 from __future__ import annotations
 
 from collections import defaultdict
-from collections.abc import Iterator
+from collections.abc import Iterator, Sequence
 from dataclasses import replace
 
 import numpy as np
 
 from ...errors import UnreadableFile
-from ...geometry import Path, bounds, compose, scaling, transform, translation
+from ...geometry import Path, box_of, compose, scaling, transform, translation
 from ...geometry.chaining import chain
 from ...geometry.nesting import shapes_of
 from ...model import Document, Fill, Layer, Page, Piece, Stroke, Treatment
@@ -59,7 +59,7 @@ def _read(data: bytes, options: ReadOptions) -> ReadResult:
     for what in damages[:50]:
         walk.say(DAMAGED, f"Put right while reading: {what}"[:160])
     grouping = Grouping(drawing)
-    drawn = list(walk.all(drawing.modelspace()))
+    drawn: Sequence[Drawn] = list(walk.all(drawing.modelspace()))
     if not drawn:
         drawn = [d for layout in drawing.layouts if layout.name != "Model" for d in walk.all(layout)]
     far = far_origin(drawn) if drawn else np.zeros(2)
@@ -123,12 +123,12 @@ def _page(drawing, whole: Path, scale: float, ours: bool, stated: bool) -> tuple
     if stated and (last > first).all() and (within or ours):
         page = Page(float(last[0] - first[0]), float(last[1] - first[1]))
         return page, compose(translation(-first[0], last[1]), scaling(1, -1))
-    left, _, _, top = bounds(whole)
+    left, _, _, top = box_of(whole)
     return None, compose(translation(-left, top), scaling(1, -1))
 
 
 def _arranged(
-    drawing, drawn: list[Drawn], whole: Path, owner: np.ndarray, grouping: Grouping, page, options
+    drawing, drawn: Sequence[Drawn], whole: Path, owner: np.ndarray, grouping: Grouping, page, options
 ) -> Document:
     """Layers in the order of the file's own; pieces in the order of their first entities. owner (K,): the number of the
     entity that each outline is of."""

@@ -38,16 +38,17 @@ R12_LONGEST, LONGEST = 31, 200
 
 def write(document: Document, options: WriteOptions) -> Written:
     """All pieces of all layers that are used; entities of a piece follow one another."""
-    import ezdxf  # takes its time to load
+    from ezdxf._options import options as drawing_options  # takes its time to load
+    from ezdxf.filemanagement import new
 
     release = options.release or RELEASES[0]
     if release not in RELEASES:
         raise BadRequest(f"DXF can be written as {', '.join(RELEASES)}, not as {release}.")
     old = release == "R12"
     # Neither the hour nor a new identity goes in: the same design gives the same file.
-    ezdxf.options.write_fixed_meta_data_for_testing = True
+    drawing_options.write_fixed_meta_data_for_testing = True
     # R12 has no variable for the unit: there a comment says it.
-    drawing = ezdxf.new(release)
+    drawing = new(release)
     if not old:
         drawing.units = MILLIMETRES
     _set_limits(drawing, document)
@@ -57,7 +58,7 @@ def write(document: Document, options: WriteOptions) -> Written:
     for layer in layers:
         made = drawing.layers.add(names[layer.id], color=_nearest_index(layer.color))
         if release not in INDEXED:
-            made.rgb = tuple(int(layer.color[i : i + 2], 16) for i in (1, 3, 5))
+            made.rgb = tuple(int(layer.color[i : i + 2], 16) for i in (1, 3, 5))  # pyright: ignore[reportAttributeAccessIssue]
     space, height = drawing.modelspace(), document.frame[1]
     entities: dict[str, list] = {}
     for piece in document.pieces_in_use():

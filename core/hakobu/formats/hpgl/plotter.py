@@ -35,7 +35,7 @@ class Plotter:
         self.done: list[tuple[int, Path]] = []
         self.said: Counter[str] = Counter()
         self.broken: list[str] = []
-        self._builder: PathBuilder | None = None
+        self._stroke = PathBuilder()
         self._first = self.at = (0.0, 0.0)
         self.pen, self.down, self.relative = 1, False, False
         self._p1, self._p2 = (0.0, 0.0), None
@@ -220,7 +220,7 @@ class Plotter:
         centre = (n[0] + origin[0], n[1] + origin[1])
         if self.down:
             self._counted(4)
-            end = _swept(self._builder, centre, self.at, math.radians(n[2]))
+            end = _swept(self._stroke, centre, self.at, math.radians(n[2]))
         else:
             silent = PathBuilder()
             silent.move_to(self.at)
@@ -236,7 +236,7 @@ class Plotter:
             self._to(end)
             return None
         self._counted(4)
-        _swept(self._builder, found[0], self.at, found[1])
+        _swept(self._stroke, found[0], self.at, found[1])
         self.at = end
         return None
 
@@ -248,7 +248,7 @@ class Plotter:
             points = [(n[i + k] + ox, n[i + k + 1] + oy) for k in (0, 2, 4)]
             if self.down:
                 self._counted(1)
-                self._builder.cubic_to(*points)
+                self._stroke.cubic_to(*points)
             self.at = points[2]
 
     def _rectangle(self, n: list[float], origin: Point) -> None:
@@ -284,25 +284,25 @@ class Plotter:
         if self.relative:
             points = np.cumsum(np.vstack([self.at, points]), axis=0)[1:]
         self._counted(len(points))
-        self._builder.lines_to(points)
+        self._stroke.lines_to(points)
         self.at = (float(points[-1, 0]), float(points[-1, 1]))
 
     def _to(self, to: Point) -> None:
         if self.down:
             self._counted(1)
-            self._builder.line_to(to)
+            self._stroke.line_to(to)
         self.at = to
 
     def _lower(self) -> None:
         if not self.down:
             self.down, self._first = True, self.at
-            self._builder = PathBuilder()
-            self._builder.move_to(self.at)
+            self._stroke = PathBuilder()
+            self._stroke.move_to(self.at)
 
     def _lift(self) -> None:
         if self.down:
             self.down = False
-            path = self._builder.path()
+            path = self._stroke.path()
             # A stroke back to its very start is a closed outline; a lone dot is not.
             if path.segment_count > 1 and self.at == self._first:
                 path = replace(path, closed=np.array([True]))
@@ -336,4 +336,4 @@ def _swept(builder: PathBuilder, centre: Point, start: Point, sweep: float) -> P
     """Arcs about a centre from where the builder is; where they end, a full circle where it began."""
     if sweep and math.dist(start, centre) > 0:
         builder.arc_about(centre, sweep, start if abs(abs(sweep) - 2 * math.pi) < 1e-9 else None)
-    return builder.position
+    return builder.here

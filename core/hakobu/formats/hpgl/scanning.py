@@ -19,6 +19,7 @@ def instructions(text: str) -> Iterator[tuple[str, str]]:
     at, terminator = 0, END_OF_TEXT
     while at < len(text):
         match = _NEXT.match(text, at)
+        assert match is not None, "any character is odd at least"
         at = match.end()
         if match["odd"]:
             yield "", match["odd"]

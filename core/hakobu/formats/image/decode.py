@@ -53,8 +53,8 @@ def pixels(image) -> np.ndarray:
         elif image.mode == "LAB":
             image = _from_lab(image)
         # A large picture does not fit several times.
-        ImageOps.exif_transpose(image, in_place=True)
-        return np.asarray(image if image.mode == "RGBA" else image.convert("RGBA"))
+        ImageOps.exif_transpose(image, in_place=True)  # pyright: ignore[reportArgumentType, reportCallIssue]
+        return np.asarray(image if image.mode == "RGBA" else image.convert("RGBA"))  # pyright: ignore[reportOptionalMemberAccess]
     except (OSError, SyntaxError, ValueError) as error:
         raise UnreadableFile(BROKEN) from error
 
@@ -90,7 +90,7 @@ def shown(data: bytes, budget: Budget, most_px: int, quality: int = 88) -> tuple
     image = Image.fromarray(decode(data, budget))
     image.thumbnail((most_px, most_px), Image.Resampling.BOX)
     out = io.BytesIO()
-    if image.getextrema()[3][0] == 255:
+    if np.asarray(image.getchannel("A")).min() == 255:
         image.convert("RGB").save(out, "JPEG", quality=quality, subsampling=0 if quality > 90 else 2)
         return out.getvalue(), "image/jpeg"
     image.save(out, "PNG", compress_level=3)

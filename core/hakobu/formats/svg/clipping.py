@@ -9,7 +9,7 @@ from functools import cached_property
 
 import numpy as np
 
-from ...geometry import Path, bounds, compose, scaling, transform, translation
+from ...geometry import Path, bounds, box_of, compose, scaling, transform, translation
 from ...geometry.boolean import NotCombined, Operand, cut_lines, intersection, union
 from ...model.notices import DAMAGED, NOT_UNDERSTOOD, TAKEN_PLAINLY
 from ..outlines import paths_of
@@ -96,8 +96,9 @@ class Clipper:
         """What each clipping is on, by the place of what it clips and its own number."""
         found: dict[tuple[str, int], list[Path]] = defaultdict(list)
         for drawn, path in zip(self.drawn, self.paths, strict=True):
-            for clip in drawn.clips if path is not None else ():
-                found[clip.anchor, clip.node.number].append(path)
+            if path is not None:
+                for clip in drawn.clips:
+                    found[clip.anchor, clip.node.number].append(path)
         return found
 
     def _box_of(self, clip: Clip) -> np.ndarray:
@@ -115,7 +116,7 @@ def _holds(region: Path, path: Path) -> bool:
     step = np.abs(region.ctrl[:, 3] - region.ctrl[:, 0])
     if (region.kind != 0).any() or not (step.min(axis=1) < ROOM_MM).all():
         return False
-    (left, top, right, bottom), (x0, y0, x1, y1) = bounds(region), bounds(path)
+    (left, top, right, bottom), (x0, y0, x1, y1) = box_of(region), box_of(path)
     return left - ROOM_MM <= x0 and top - ROOM_MM <= y0 and x1 <= right + ROOM_MM and y1 <= bottom + ROOM_MM
 
 

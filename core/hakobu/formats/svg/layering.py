@@ -100,7 +100,8 @@ def _layer_groups(walk: Walk) -> tuple[int, set[str]]:
 
 
 def _layer_of(walk: Walk, drawn: Drawn, depth: int, containers: set[str]) -> Layer:
-    color = (drawn.looks.fill or drawn.looks.stroke).color if not drawn.looks.invisible else "#808080"
+    seen = None if drawn.looks.invisible else drawn.looks.fill or drawn.looks.stroke
+    color = seen.color if seen else "#808080"
     anchor = drawn.groups[depth] if len(drawn.groups) > depth else None
     if anchor not in containers:
         return Layer(f"color-{color[1:]}", color_words(color), color)

@@ -71,7 +71,7 @@ def _page(root: Node, px: float, options: ReadOptions) -> tuple[Page, FileUnit, 
     fallback = [side * px for side in (view_box[2:] if view_box else DEFAULT_PX)]
     parts = [split_length(a.get(name)) for name in ("width", "height")]
     given = [p is not None and p[1] != "%" and p[0] > 0 for p in parts]
-    sizes = [_side(p, px) if ok else 0.0 for p, ok in zip(parts, given, strict=True)]
+    sizes = [_side(p, px) if ok and p else 0.0 for p, ok in zip(parts, given, strict=True)]
     if not any(given):
         sizes = fallback
     elif not all(given):
@@ -80,10 +80,11 @@ def _page(root: Node, px: float, options: ReadOptions) -> tuple[Page, FileUnit, 
         sizes[1 - known] = sizes[known] * fallback[1 - known] / fallback[known]
     if not all(0 < size < MOST_MM for size in sizes):
         raise UnreadableFile(f"Its size of {sizes[0]:g} x {sizes[1]:g} mm cannot be meant.")
-    named = [p[1] for ok, p in zip(given, parts, strict=True) if ok and p[1] not in ("", "px")]
+    named = [p[1] for ok, p in zip(given, parts, strict=True) if ok and p and p[1] not in ("", "px")]
+    page = Page(sizes[0], sizes[1])
     if not named:
-        return Page(*sizes), FileUnit(options.unit or "px", px, options.unit is not None), False
-    return Page(*sizes), FileUnit(named[0], MM_PER_UNIT.get(named[0], px), True), True
+        return page, FileUnit(options.unit or "px", px, options.unit is not None), False
+    return page, FileUnit(named[0], MM_PER_UNIT.get(named[0], px), True), True
 
 
 def _side(length: tuple[float, str], px: float) -> float:

@@ -57,8 +57,8 @@ def _one(name: str, words: list[str], viewport: Viewport) -> np.ndarray | None:
         if name == "skewY":
             slant, rise = 0.0, slant
         return np.array([[1.0, slant, 0.0], [rise, 1.0, 0.0]])
-    numbers = [_plain(word) for word in words]
-    if any(number is None for number in numbers):
+    numbers = [number for word in words if (number := _plain(word)) is not None]
+    if len(numbers) < len(words):
         return None
     if name == "matrix" and count == 6:
         a, b, c, d, e, f = numbers

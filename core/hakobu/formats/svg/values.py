@@ -5,6 +5,7 @@ from __future__ import annotations
 import math
 import re
 from dataclasses import dataclass
+from typing import TypeVar
 
 import numpy as np
 
@@ -31,7 +32,11 @@ def split_length(text: str | None) -> tuple[float, str] | None:
     return float(match[1]), match[2].lower()
 
 
-def user_units(text: str | None, whole: float, default=0.0, font: float = FONT_PX):
+#: What is taken where a length is missing.
+_Default = TypeVar("_Default", float, None)
+
+
+def user_units(text: str | None, whole: float, default: _Default = 0.0, font: float = FONT_PX) -> float | _Default:
     """A length in user units (px of CSS), the default where it is none; whole is what 100 % means."""
     parts = split_length(text)
     if parts is None:
@@ -58,13 +63,13 @@ class Viewport:
     def diagonal(self) -> float:
         return ((self.width**2 + self.height**2) / 2) ** 0.5
 
-    def across(self, text: str | None, default=0.0):
+    def across(self, text: str | None, default: _Default = 0.0) -> float | _Default:
         return user_units(text, self.width, default, self.font)
 
-    def down(self, text: str | None, default=0.0):
+    def down(self, text: str | None, default: _Default = 0.0) -> float | _Default:
         return user_units(text, self.height, default, self.font)
 
-    def any_way(self, text: str | None, default=0.0):
+    def any_way(self, text: str | None, default: _Default = 0.0) -> float | _Default:
         """A length that is neither across nor down: a radius, a width of a line."""
         return user_units(text, self.diagonal, default, self.font)
 

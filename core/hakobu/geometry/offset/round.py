@@ -79,7 +79,7 @@ def trace(parts: Parts, distance_mm: float, side: str) -> Traced:
 
 def link(rows: np.ndarray, after: np.ndarray) -> int:
     """Links ends that are cut off to the nearest beginnings, in `after`; how many found none."""
-    from scipy.spatial import cKDTree
+    from scipy.spatial import KDTree
 
     from ..kernels.linking import matched
 
@@ -89,7 +89,7 @@ def link(rows: np.ndarray, after: np.ndarray) -> int:
         ends, firsts = np.flatnonzero(after < 0), np.flatnonzero(~taken)
         if not len(ends) or not len(firsts):
             break
-        tree, most = cKDTree(rows[firsts, 0:2]), min(6, len(firsts))
+        tree, most = KDTree(rows[firsts, 0:2]), min(6, len(firsts))
         near, which = tree.query(rows[ends, 2:4], k=most, distance_upper_bound=reach)
         near, which = near.reshape(len(ends), -1), which.reshape(len(ends), -1)
         row, column = np.nonzero(np.isfinite(near))

@@ -15,7 +15,7 @@ class SegmentIndex:
     """
 
     def __init__(self, chords: Polylines, spacing_mm: float) -> None:
-        from scipy.spatial import cKDTree  # loaded only where distances are asked for: it takes a third of a second
+        from scipy.spatial import KDTree  # loaded only where distances are asked for: it takes a third of a second
 
         first, last, owner = chords.edges()
         self.first, self.last, self.owner = first, last, owner
@@ -24,7 +24,7 @@ class SegmentIndex:
         self._edge = np.repeat(np.arange(len(first)), count)
         offset = np.arange(len(self._edge)) - np.repeat(np.cumsum(count) - count, count)
         share = ((offset + 0.5) / count[self._edge])[:, None]
-        self._tree = cKDTree(first[self._edge] * (1 - share) + last[self._edge] * share)
+        self._tree = KDTree(first[self._edge] * (1 - share) + last[self._edge] * share)
         self._half = float((long / count).max(initial=0)) / 2
 
     def nearest(self, points: np.ndarray) -> tuple[np.ndarray, np.ndarray]:

@@ -104,7 +104,8 @@ class Search:
             return near_chords(*arguments, found)[:3] if found > most else listed
 
         done = parallel_map(work, many + 1.0, WORTH_SHARING)
-        return tuple(np.concatenate(each) for each in zip(*done, strict=True)) if len(done) > 1 else tuple(done[0])
+        one, other, apart = (np.concatenate(each) for each in zip(*done, strict=True)) if len(done) > 1 else done[0]
+        return one, other, apart
 
 
 #: Several questions are asked of one path after the other, or at once: its chords are kept for the next, unless they

@@ -50,10 +50,10 @@ def ends_of(path: Path) -> np.ndarray:
 def ends_near(path: Path, within_mm: float) -> np.ndarray:
     """Pairs of ends of open outlines, rows of `ends_of`, that are so near each other (N, 2), the lower first; both may
     be of one outline."""
-    from scipy.spatial import cKDTree
+    from scipy.spatial import KDTree
 
     rows = np.flatnonzero(np.repeat(~path.closed, 2))
     if len(rows) < 2:
         return np.zeros((0, 2), np.int64)
-    pairs = cKDTree(ends_of(path)[rows]).query_pairs(within_mm, output_type="ndarray")
+    pairs = KDTree(ends_of(path)[rows]).query_pairs(within_mm, output_type="ndarray")
     return np.sort(rows[pairs.reshape(-1, 2)], axis=1)

@@ -47,4 +47,5 @@ def components(labels: np.ndarray) -> Components:
     from .kernels.components import joined_runs, label_runs
 
     begin, left = label_runs(labels)
-    return Components(begin, left, *joined_runs(labels, begin, left), labels.shape[1])
+    of, area, first, label = joined_runs(labels, begin, left)
+    return Components(begin, left, of, area, first, label, labels.shape[1])

@@ -45,7 +45,7 @@ def subject_share(rgb: np.ndarray, inside: tuple[tuple[int, int], ...], beyond: 
     models = np.zeros((1, 65)), np.zeros((1, 65))
     cv2.setRNGSeed(1)
     try:
-        cv2.grabCut(np.ascontiguousarray(small[..., ::-1]), mask, None, *models, ROUNDS, cv2.GC_INIT_WITH_MASK)
+        cv2.grabCut(np.ascontiguousarray(small[..., ::-1]), mask, None, *models, ROUNDS, cv2.GC_INIT_WITH_MASK)  # pyright: ignore[reportArgumentType, reportCallIssue]
     except cv2.error as error:
         raise CannotDo("These marks do not part the subject from what is beyond it: mark some of both.") from error
     found = ((mask == cv2.GC_FGD) | (mask == cv2.GC_PR_FGD)).astype(np.float32)

@@ -8,7 +8,7 @@ from dataclasses import replace
 import numpy as np
 
 from ...errors import BadRequest
-from ...geometry import Path, bounds
+from ...geometry import Path, box_of
 from ...model.lab import to_lab
 from ..options import FoundLayer, FoundPiece, TraceOptions, TraceResult, View, at_place, rgb_of
 
@@ -121,10 +121,10 @@ def _layer_for(layers: list[FoundLayer], colour: str, like: str) -> tuple[list[F
 
 def _touching(pieces: list[FoundPiece], at: int) -> bool:
     """Whether a piece meets others of its layer, as areas that share their borders do."""
-    box = bounds(pieces[at].path)
+    box = box_of(pieces[at].path)
     for k, other in enumerate(pieces):
         if k != at and other.layer == pieces[at].layer:
-            own = bounds(other.path)
+            own = box_of(other.path)
             if own[0] <= box[2] and box[0] <= own[2] and own[1] <= box[3] and box[1] <= own[3]:
                 return True
     return False
@@ -159,5 +159,5 @@ def _united(pieces: list[FoundPiece], layer: FoundLayer) -> list[FoundPiece]:
 
 
 def _extent(path: Path) -> float:
-    left, top, right, bottom = bounds(path)
+    left, top, right, bottom = box_of(path)
     return (right - left) * (bottom - top)

@@ -88,7 +88,8 @@ def _nines(rgb: np.ndarray) -> tuple[np.ndarray, np.ndarray]:
     parts = parallel_map(
         lambda a, b: flat_sums(flat, step, rows[a], rows[b - 1] + 1), np.full(len(rows), width / step), WORTH_PIXELS
     )
-    return tuple(np.concatenate([part[i] for part in parts]) for i in range(2))
+    one, other = (np.concatenate([part[i] for part in parts]) for i in range(2))
+    return one, other
 
 
 def _fours(rgb: np.ndarray) -> tuple[np.ndarray, np.ndarray]:
@@ -225,6 +226,7 @@ def _merge_peaks(lab: np.ndarray, pixels: np.ndarray, colours: np.ndarray) -> tu
 
 
 def _nearest(lab: np.ndarray, colours: np.ndarray) -> tuple[np.ndarray, np.ndarray]:
-    from scipy.spatial import cKDTree
+    from scipy.spatial import KDTree
 
-    return cKDTree(colours).query(lab)
+    apart, which = KDTree(colours).query(lab)
+    return np.asarray(apart), np.asarray(which)

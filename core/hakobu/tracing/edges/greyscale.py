@@ -24,7 +24,7 @@ def luma_over_white(picture: np.ndarray) -> np.ndarray:
 
     picture = np.ascontiguousarray(with_dark_ink(picture))
     grey = np.empty(picture.shape[:2], np.float32)
-    rows = np.full(len(grey), float(grey.shape[1]))
+    rows = np.full(len(grey), float(grey.shape[1]))  # pyright: ignore[reportGeneralTypeIssues]
     parallel_map(lambda a, b: looks(picture, LUMA / 255, a, b, grey), rows, WORTH_PIXELS)
     return grey
 
@@ -52,7 +52,7 @@ def levels(grey: np.ndarray) -> np.ndarray:
 
     grey = np.ascontiguousarray(grey)
     rows = np.full(len(grey), float(grey.shape[1]))
-    return sum(parallel_map(lambda a, b: counted(grey, a, b), rows, WORTH_PIXELS))
+    return np.sum(parallel_map(lambda a, b: counted(grey, a, b), rows, WORTH_PIXELS), axis=0)
 
 
 def halved(grey: np.ndarray, times: int = 1) -> np.ndarray:

@@ -54,10 +54,10 @@ def softness(rgb: np.ndarray, labels: np.ndarray, colours: np.ndarray) -> Softne
     height = colours[labels[row, first + ACROSS - 1]] - colours[labels[row, first]]
     brightness = _steepness(pixels[..., :1], height[:, :1])
     colour = _steepness(pixels[..., 1:], height[:, 1:])
-    if brightness is None and colour is None:
+    steepest = brightness if brightness is not None else colour
+    if steepest is None:
         return Softness()
     gentle = brightness is not None and colour is not None and colour < GENTLER * brightness
-    steepest = brightness if brightness is not None else colour
     blur = max((GAUSSIAN / steepest) ** 2 - PLAIN, LEAST**2) ** 0.5
     return Softness(min(blur, MOST_BLUR), gentle)
 

@@ -91,9 +91,9 @@ def _redrawn(
         last = b
     parts.append((ctrl[last:], kind[last:], bulge[last:]))
     drawn.append(np.zeros(len(ctrl) - last, bool))
-    joined = (np.concatenate(of) for of in zip(*parts, strict=True))
+    ctrl, kind, bulge = (np.concatenate(of) for of in zip(*parts, strict=True))
     start = np.concatenate([[0], np.cumsum(count)])
-    return Path.taking(*joined, start, path.closed.copy()), np.concatenate(drawn)
+    return Path.taking(ctrl, kind, bulge, start, path.closed.copy()), np.concatenate(drawn)
 
 
 def _beside(path: Path, segments: np.ndarray, beside: int) -> tuple[np.ndarray, np.ndarray]:

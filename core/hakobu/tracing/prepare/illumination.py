@@ -31,7 +31,7 @@ def light_of(grey: np.ndarray) -> np.ndarray:
     flat = values.ravel()
     paper = flat >= np.quantile(flat, 0.4)
     for _ in range(ROUNDS):
-        few = terms[:, : _count_for(np.count_nonzero(paper))]
+        few = terms[:, : _count_for(int(np.count_nonzero(paper)))]
         surface = few @ np.linalg.lstsq(few[paper], flat[paper], rcond=None)[0]
         again = flat > surface * (1 - INK_SHARE)
         if np.array_equal(again, paper) or np.count_nonzero(again) < 6:
@@ -70,8 +70,8 @@ def paper_light(squares: np.ndarray) -> np.ndarray:
         if np.array_equal(more, paper):
             break
         paper = more
-    nearest = distance_transform_edt(~paper, return_distances=False, return_indices=True)
-    light = squares[tuple(nearest)]
+    nearest = np.asarray(distance_transform_edt(~paper, return_distances=False, return_indices=True))
+    light = squares[nearest[0], nearest[1]]
     for _ in range(SMOOTH_ROUNDS if not paper.all() else 0):
         light = np.where(paper, squares, uniform_filter(light, 3, mode="nearest"))
     light = gaussian_filter(light, SMOOTH_SQUARES, mode="nearest")

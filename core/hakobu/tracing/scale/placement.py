@@ -9,7 +9,7 @@ from dataclasses import dataclass, replace
 import numpy as np
 
 from ...errors import BadRequest, CannotDo
-from ...geometry import Path, bounds, transform, translation
+from ...geometry import Path, box_of, transform, translation
 from ..options import FoundPiece, TraceOptions, TraceResult, View
 
 
@@ -39,7 +39,8 @@ def place_result(view: View, find: Find, asked: TraceOptions, how: Placing) -> T
     if how.reference:
         from .reference import parse_reference, scaled_by
 
-        scaled = view.memoize(("scaled", how.reference), lambda: scaled_by(view, parse_reference(how.reference)))
+        reference = parse_reference(how.reference)
+        scaled = view.memoize(("scaled", how.reference), lambda: scaled_by(view, reference))
         view = scaled.view
         middle = scaled.middle[0] + view.origin[0], scaled.middle[1] + view.origin[1]
         asked = replace(asked, dropped=(*asked.dropped, middle))
@@ -105,13 +106,13 @@ def _scale_to_size(
     """What is found once the picture is of the size at which that is as wide, or as high, as it is to be: distances in
     mm then mean what they say."""
     for _ in range(2):
-        box = bounds(Path.concatenate(piece.path for piece in found.pieces))
+        box = box_of(Path.concatenate(piece.path for piece in found.pieces))
         factor = _factor(box, how)
         view = _enlarged(view, factor)
         if abs(factor - 1) < 1e-3:
             break
         found = _left(find(view, asked))
-    box = bounds(Path.concatenate(piece.path for piece in found.pieces))
+    box = box_of(Path.concatenate(piece.path for piece in found.pieces))
     factor = _factor(box, how)
     left, top = view.matrix[4:]
     exact = np.array([[factor, 0.0, left * (1 - factor)], [0.0, factor, top * (1 - factor)]])
@@ -128,7 +129,7 @@ def _factor(box: Sequence[float], how: Placing) -> float:
 
 
 def _mirrored(pieces: list[FoundPiece], matrix: tuple[float, ...]) -> tuple[list[FoundPiece], tuple[float, ...]]:
-    left, _, right, _ = bounds(Path.concatenate(piece.path for piece in pieces))
+    left, _, right, _ = box_of(Path.concatenate(piece.path for piece in pieces))
     turned = np.array([[-1.0, 0.0, left + right], [0.0, 1.0, 0.0]])
     a, b, c, d, e, f = matrix
     moved = [replace(piece, path=transform(piece.path, turned).reversed()) for piece in pieces]
@@ -146,8 +147,8 @@ def _onto(
     pieces: list[FoundPiece], matrix: tuple[float, ...], shapes: Sequence[Path]
 ) -> tuple[list[FoundPiece], tuple[float, ...], tuple[str, ...]]:
     """What lies beside the shapes is laid onto the middle of them; what lies on them stays."""
-    own = np.reshape(bounds(Path.concatenate(piece.path for piece in pieces)), (2, 2))
-    other = np.reshape(bounds(Path.concatenate(shapes)), (2, 2))
+    own = np.reshape(box_of(Path.concatenate(piece.path for piece in pieces)), (2, 2))
+    other = np.reshape(box_of(Path.concatenate(shapes)), (2, 2))
     if (own[0] < other[1]).all() and (other[0] < own[1]).all():
         return pieces, matrix, ()
     by = other.mean(axis=0) - own.mean(axis=0)

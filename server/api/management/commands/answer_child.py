@@ -58,7 +58,7 @@ def answered(line: str) -> bytes:
 
 
 class Command(BaseCommand):
-    help = __doc__
+    help = __doc__ or ""
 
     def handle(self, **options) -> None:
         signal.signal(signal.SIGXCPU, signal.SIG_DFL)

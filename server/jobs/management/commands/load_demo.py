@@ -45,7 +45,7 @@ WORDS = (
 
 
 class Command(BaseCommand):
-    help = __doc__
+    help = __doc__ or ""
 
     def handle(self, **options) -> None:
         for name, settings in WORDS:

@@ -4,10 +4,11 @@ import psycopg
 from django.conf import settings
 from django.core.management import call_command
 from django.core.management.base import BaseCommand
+from psycopg import sql
 
 
 class Command(BaseCommand):
-    help = __doc__
+    help = __doc__ or ""
 
     def handle(self, **options) -> None:
         self._database()
@@ -26,5 +27,5 @@ class Command(BaseCommand):
         with psycopg.connect(dbname="postgres", autocommit=True, **server) as connection:
             there = connection.execute("select 1 from pg_database where datname = %s", [values["NAME"]]).fetchone()
             if not there:
-                name = psycopg.sql.Identifier(values["NAME"])
-                connection.execute(psycopg.sql.SQL("create database {}").format(name))
+                name = sql.Identifier(values["NAME"])
+                connection.execute(sql.SQL("create database {}").format(name))

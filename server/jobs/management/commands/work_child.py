@@ -36,7 +36,7 @@ log = logging.getLogger(__name__)
 
 
 class Command(BaseCommand):
-    help = __doc__
+    help = __doc__ or ""
 
     def handle(self, **options) -> None:
         resource.setrlimit(resource.RLIMIT_AS, (MOST_BYTES, MOST_BYTES))
