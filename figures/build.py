@@ -84,7 +84,7 @@ def _hexagons() -> str:
         begin = time.perf_counter()
         result = pipeline.run_step(document, step)
         spent.append(time.perf_counter() - begin)
-        count = result.outcome.figures["parts"]
+        count = result.outcome.statistics["parts"]
     begin = time.perf_counter()
     _by_shapely(large)
     theirs = time.perf_counter() - begin

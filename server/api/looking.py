@@ -9,7 +9,7 @@ from functools import lru_cache
 from hakobu import pipeline
 from hakobu.geometry import DRAWING_MM
 from hakobu.model.nearest_lines import Nearby
-from hakobu.model.statistics import figures_of
+from hakobu.model.statistics import statistics_of
 from hakobu.model.units import in_words
 from jobs.models import Blob
 from jobs.store import load_document
@@ -42,14 +42,14 @@ def between(document: str, ends: list[list]) -> dict:
 def look(sha256: str, name: str) -> dict:
     """Of a file that is kept by its hash."""
     read = pipeline.read(name, bytes(Blob.objects.get(pk=sha256).data))
-    document, figures = read.document, figures_of(read.document)
+    document, statistics = read.document, statistics_of(read.document)
     width, height = document.extent_mm
     return {
         "width_mm": width,
         "height_mm": height,
         "in_words": in_words(width, height),
-        "pieces": figures.pieces,
-        "nodes": figures.nodes,
+        "pieces": statistics.pieces,
+        "nodes": statistics.nodes,
         "layers": len(document.layers),
         "is_picture": bool(document.pictures) and not document.pieces,
         "said": [finding.message for finding in read.findings],

@@ -10,7 +10,7 @@ from hakobu.geometry import Path, SegmentIndex, box_of, flatten
 from hakobu.model import Conditions, Document, Edit, Finding
 from hakobu.model.document import Box
 from hakobu.model.pages import page_box
-from hakobu.model.statistics import figures_of
+from hakobu.model.statistics import statistics_of
 from wire.polylines import lines_of
 
 #: A line that is farther than this from every line that stays goes.
@@ -42,8 +42,8 @@ def preview_of(document: Document, finding: Finding, conditions: Conditions, cho
         "now": lines_of(now, FINE_MM),
         "goes": lines_of(goes, FINE_MM),
         "mended": lines_of(then, FINE_MM),
-        "nodes_before": figures_of(document).nodes,
-        "nodes_after": figures_of(after).nodes,
+        "nodes_before": statistics_of(document).nodes,
+        "nodes_after": statistics_of(after).nodes,
     }
 
 
@@ -52,7 +52,7 @@ def _larger_page(document: Document, edit: Edit) -> dict:
     beyond = Path.concatenate(document.by_id[piece].path for piece in {piece for piece, _ in edit.needs})
     assert edit.page is not None, "only for an edit of the page"
     old, new = _rectangle(page_box(document)), _rectangle(edit.page)
-    nodes = figures_of(document).nodes
+    nodes = statistics_of(document).nodes
     left, top, right, bottom = edit.page
     margin = max(right - left, bottom - top) * 0.06
     return {

@@ -8,7 +8,7 @@ from functools import lru_cache
 from hakobu.checks import RULES, in_order
 from hakobu.checks.verdict import verdict
 from hakobu.model import Conditions, Finding, Level
-from hakobu.model.statistics import figures_of
+from hakobu.model.statistics import statistics_of
 from hakobu.model.targets import Target
 from hakobu.model.units import in_words
 from hakobu.operations import operation_of, upgraded
@@ -67,8 +67,8 @@ def job_listed(job: Job) -> dict:
 
 
 @lru_cache(maxsize=256)
-def _figures(digest: str) -> dict:
-    return asdict(figures_of(load_document(digest)))
+def _statistics(digest: str) -> dict:
+    return asdict(statistics_of(load_document(digest)))
 
 
 def revision_out(revision: Revision) -> dict:
@@ -83,7 +83,7 @@ def revision_out(revision: Revision) -> dict:
         "held": held_against(revision),
         "document": revision.document_id,
         "parent_document": revision.parent.document_id if revision.parent else None,
-        "figures": _figures(revision.document_id),
+        "statistics": _statistics(revision.document_id),
         "size_in_words": in_words(*document.extent_mm),
         "target": _under(revision.document_id, conditions_for(revision)),
         "sizes": [{"key": row.step.key, "words": said} for row in rows if (said := _sizes(row.step))],
@@ -121,18 +121,18 @@ def step_out(row) -> dict:
             role: {"ids": list(chosen.ids), "query": chosen.query}
             for role, chosen in row.step.as_step().selection.items()
         },
-        "figures": row.result.figures if row.result else {},
+        "statistics": row.result.statistics if row.result else {},
         "enabled": row.step.enabled,
         "stopped": row.stopped,
         "created": row.result.created if row.result else None,
         "document": row.result.document_id if row.result else None,
-        "source": _source_size(row.result.figures) if row.result and operation.id == "bring-in" else None,
+        "source": _source_size(row.result.statistics) if row.result and operation.id == "bring-in" else None,
     }
 
 
-def _source_size(figures: dict) -> dict:
-    doubt, sizes = sizes_for(figures)
-    words = in_words(figures["width_mm"], figures["height_mm"])
+def _source_size(statistics: dict) -> dict:
+    doubt, sizes = sizes_for(statistics)
+    words = in_words(statistics["width_mm"], statistics["height_mm"])
     return {"in_words": words, "doubt": doubt, "sizes": [asdict(size) for size in sizes]}
 
 
@@ -167,7 +167,7 @@ def verdict_out(revision: Revision) -> dict:
     findings = [f for f in findings_of(revision.document_id, conditions) if f.key not in aside]
     made = verdict(load_document(revision.document_id), conditions, findings)
     mends = [
-        row.result.figures
+        row.result.statistics
         for row in revision.steps.select_related("step", "result").filter(step__operation="mend")
         if row.result
     ]

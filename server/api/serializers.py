@@ -30,7 +30,7 @@ class ErrorOut(s.Serializer):
     sentence = s.CharField()
 
 
-class FiguresOut(s.Serializer):
+class StatisticsOut(s.Serializer):
     pieces = s.IntegerField()
     outlines = s.IntegerField()
     nodes = s.IntegerField()
@@ -67,7 +67,7 @@ class StepOut(s.Serializer):
     note = s.CharField()
     parameters = s.JSONField()
     selection = s.DictField(child=SelectionOut(), help_text="by role")
-    figures = s.JSONField(help_text="what it did, in figures")
+    statistics = s.JSONField(help_text="what it states of itself, by name")
     enabled = s.BooleanField()
     stopped = s.CharField()
     created = s.DateTimeField(allow_null=True)
@@ -178,7 +178,7 @@ class RevisionOut(s.Serializer):
     held = HeldOut()
     document = s.CharField()
     parent_document = s.CharField(allow_null=True, help_text="as it was before the last change")
-    figures = FiguresOut()
+    statistics = StatisticsOut()
     size_in_words = s.CharField(allow_blank=True)
     target = UnderOut(allow_null=True)
     sizes = SizesOut(many=True)

@@ -36,7 +36,7 @@ class Result(models.Model):
     document = models.ForeignKey(StoredDocument, on_delete=models.PROTECT, related_name="results")
     title = models.TextField(default="")
     note = models.TextField(default="")
-    figures = models.JSONField(default=dict)
+    statistics = models.JSONField(default=dict)
     findings = models.JSONField(default=list)
     created = models.DateTimeField(auto_now_add=True)
     if TYPE_CHECKING:

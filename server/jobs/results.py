@@ -89,7 +89,7 @@ def _place(step: Step, digest: str, names: dict[str, str], conditions: Condition
         "document_id": keep_document(outcome.document),
         "title": outcome.title,
         "note": outcome.note,
-        "figures": dict(outcome.figures),
+        "statistics": dict(outcome.statistics),
         "findings": [finding.to_json() for finding in outcome.findings],
     }
     key = pipeline.result_key(step, digest, conditions)

@@ -52,7 +52,9 @@ def _is_doubted(revision: Revision) -> bool:
     """Whether the size of a file may be wrong, and nobody has said that it is right."""
     aside = revision.settings.get("set_aside", [])
     rows = revision.steps.select_related("step", "result").filter(step__operation="bring-in", step__enabled=True)
-    return any(sizes_for(row.result.figures)[0] and f"size:{row.step.key}" not in aside for row in rows if row.result)
+    return any(
+        sizes_for(row.result.statistics)[0] and f"size:{row.step.key}" not in aside for row in rows if row.result
+    )
 
 
 def _waiting(revision: Revision, known_only: bool) -> int | None:

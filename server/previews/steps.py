@@ -18,7 +18,7 @@ from hakobu.geometry import Path
 from hakobu.model import Conditions, Document, Step
 from hakobu.model.features import drawn_dimensions
 from hakobu.model.report import report_of
-from hakobu.model.statistics import Figures, figures_of
+from hakobu.model.statistics import Statistics, statistics_of
 from hakobu.model.units import in_words
 from hakobu.operations import Outcome, operation_of, parameters_from
 from jobs import cost
@@ -46,9 +46,9 @@ def preview(job: str, values: dict[str, Any]) -> bytes:
 
     The answer: the length of a JSON head (little-endian uint32), the head with spaces up to a multiple of four, and the
     paths that the document of the revision does not have, packed as `paths_of` does. The head: the number, title and
-    note of the step, its figures and spots; figures before and after; the pieces that are new or changed, as they are
-    drawn, with all layers; the ids of those that are gone; which later steps stop; and where they were asked for,
-    findings made and removed, and whether it holds together.
+    note of the step, its statistics and spots; the statistics before and after; the pieces that are new or changed, as
+    they are drawn, with all layers; the ids of those that are gone; which later steps stop; and where they were asked
+    for, findings made and removed, and whether it holds together.
     """
     tab, number = values["tab"], values["number"]
 
@@ -67,12 +67,12 @@ def preview(job: str, values: dict[str, Any]) -> bytes:
         "number": number,
         "title": made.title,
         "note": made.note,
-        "figures": dict(made.figures),
+        "statistics": dict(made.statistics),
         "spots": [asdict(spot) for spot in made.spots],
         "marks": [asdict(mark) for mark in made.marks],
         "stopped": stopped,
-        "before": asdict(_known_figures(base.document_id)),
-        "after": asdict(_sized(_known_figures(base.document_id), after, moved) if moved else figures_of(after)),
+        "before": asdict(_known_statistics(base.document_id)),
+        "after": asdict(_sized(_known_statistics(base.document_id), after, moved) if moved else statistics_of(after)),
         "in_words": in_words(*after.extent_mm),
         "moved": moved,
         **(_moved(after) if moved else _changes(before, after)),
@@ -141,14 +141,14 @@ def _seconds(document: Document, step: Step) -> float:
 
 
 @lru_cache(maxsize=32)
-def _known_figures(digest: str) -> Figures:
-    return figures_of(load_document(digest))
+def _known_statistics(digest: str) -> Statistics:
+    return statistics_of(load_document(digest))
 
 
-def _sized(before: Figures, after: Document, matrix: Sequence[float]) -> Figures:
-    """The figures of a design that was moved as a whole; stretched ones are measured."""
+def _sized(before: Statistics, after: Document, matrix: Sequence[float]) -> Statistics:
+    """The statistics of a design that was moved as a whole; stretched ones are measured."""
     if matrix[0] != matrix[3] or (after.page and after.page.fixed):
-        return figures_of(after)
+        return statistics_of(after)
     width, height = after.extent_mm
     return replace(before, line_mm=before.line_mm * matrix[0], width_mm=width, height_mm=height)
 

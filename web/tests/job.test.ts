@@ -18,7 +18,7 @@ function serve(...answers: [number, unknown][]) {
 }
 
 function job(head: number, aside: string[] = []): Job {
-  const figures = { pieces: 1, outlines: 1, nodes: 4, line_mm: 40, width_mm: 10, height_mm: 10, strays: 0 }
+  const statistics = { pieces: 1, outlines: 1, nodes: 4, line_mm: 40, width_mm: 10, height_mm: 10, strays: 0 }
   return {
     id: 'j',
     name: 'Job',
@@ -46,7 +46,7 @@ function job(head: number, aside: string[] = []): Job {
       },
       parent_document: null,
       document: `d${head}`,
-      figures,
+      statistics,
       size_in_words: '',
       target: null,
       sizes: [],

@@ -140,8 +140,8 @@ it('paints nothing of a trace that was left meanwhile', async () => {
 it('takes up a step as it was kept', async () => {
   held()
   const trace = useTrace()
-  const figures = { threshold: 0.6, smoothness_mm: 0.02, smallest_mm2: 0.3 }
-  const step = { key: 'k', figures, parameters: { threshold: 0.6 } } as never
+  const statistics = { threshold: 0.6, smoothness_mm: 0.02, smallest_mm2: 0.3 }
+  const step = { key: 'k', statistics, parameters: { threshold: 0.6 } } as never
   await trace.open({ job: 'j', before: 'd', picture: 'p', step })
   expect([trace.values.threshold, trace.changed]).toEqual([0.6, false])
   trace.set('threshold', 0.7, false)

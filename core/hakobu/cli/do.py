@@ -116,6 +116,6 @@ def report(operation: Operation, before: Document, result: pipeline.StepResult) 
         "operation": operation.id,
         "before": report_of(before).as_json(),
         "after": report_of(after).as_json(),
-        "report": {"title": outcome.title, "note": outcome.note, **outcome.figures},
+        "report": {"title": outcome.title, "note": outcome.note, **outcome.statistics},
         "findings": [f.as_json() for f in in_order([*outcome.findings, *check(after, Conditions())])],
     }

@@ -8,7 +8,7 @@ from dataclasses import asdict
 
 from ..checks import in_order
 from ..model.document import px_per_inch
-from ..model.statistics import figures_of
+from ..model.statistics import statistics_of
 from ..model.units import in_words
 from ..model.words import number_of
 from . import files
@@ -21,7 +21,7 @@ def add_options(parser: argparse.ArgumentParser) -> None:
 
 def run(options: argparse.Namespace) -> int:
     result = files.read_design(options.input)
-    document, figures = result.document, figures_of(result.document)
+    document, statistics = result.document, statistics_of(result.document)
     width, height = document.extent_mm
     page = document.page
     layers = [
@@ -41,7 +41,7 @@ def run(options: argparse.Namespace) -> int:
             "size_mm": [round(v, 4) for v in document.size_mm],
             "page_mm": [round(page.width_mm, 4), round(page.height_mm, 4)] if page else None,
             "in_words": in_words(width, height),
-            **asdict(figures),
+            **asdict(statistics),
             "layers": layers,
             "pictures": [{"size_px": list(p.size_px), "px_per_inch": px_per_inch(p)} for p in document.pictures],
             "not_understood": [finding.as_json() for finding in findings],
@@ -53,8 +53,8 @@ def run(options: argparse.Namespace) -> int:
     if page:
         print(f"page {page.width_mm:.2f} x {page.height_mm:.2f} mm")
     print(
-        f"{number_of(figures.pieces, 'piece')}, {number_of(figures.outlines, 'outline')}, "
-        f"{number_of(figures.nodes, 'node')}, {figures.line_mm:.1f} mm of line"
+        f"{number_of(statistics.pieces, 'piece')}, {number_of(statistics.outlines, 'outline')}, "
+        f"{number_of(statistics.nodes, 'node')}, {statistics.line_mm:.1f} mm of line"
     )
     for picture in document.pictures:
         across, down = picture.size_px

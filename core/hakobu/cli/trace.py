@@ -92,12 +92,12 @@ def run(options: argparse.Namespace) -> int:
     outcome = _done(document, parameters, pixels)
     document = _only_traced(outcome.document)
     files.write_design(document, options.output, None)
-    figures = outcome.figures
+    statistics = outcome.statistics
     evened = "Its light was evened." if parameters.get("even_light") else ""
     files.say(" ".join(part for part in (judged.sentence, evened, judged.warning) if part))
     files.say(
-        f"{outcome.title}; {outcome.note}; off the picture's edge by {figures['mean_mm']:.3f} mm, "
-        f"at most {figures['max_mm']:.3f}."
+        f"{outcome.title}; {outcome.note}; off the picture's edge by {statistics['mean_mm']:.3f} mm, "
+        f"at most {statistics['max_mm']:.3f}."
     )
     if options.least is not None:
         files.say(_thin(document, parse_length(options.least)))

@@ -1,4 +1,4 @@
-"""What a design is in figures, as the report of a step states them before and after."""
+"""Statistics of a design, as the report of a step states them before and after."""
 
 from __future__ import annotations
 

@@ -1,4 +1,4 @@
-"""A document in figures, as every panel states them."""
+"""Statistics of a document, as every panel states them."""
 
 from __future__ import annotations
 
@@ -12,7 +12,7 @@ from .document import Document
 
 
 @dataclass(frozen=True, slots=True)
-class Figures:
+class Statistics:
     """Of all pieces but those left out: how many, their outlines and nodes; the size of what is sized
     (Document.extent_mm); the length of the lines that a tool follows, all in mm; and how many of the pieces lie nowhere
     on the page."""
@@ -26,12 +26,12 @@ class Figures:
     strays: int
 
 
-def figures_of(document: Document) -> Figures:
+def statistics_of(document: Document) -> Statistics:
     used = document.pieces_in_use()
     lines = Path.concatenate(piece.path for piece in used)
     followed = Path.concatenate(piece.path for piece in document.pieces_followed())
     width, height = document.extent_mm
-    return Figures(
+    return Statistics(
         len(used),
         len(lines),
         int(lines.node_counts.sum()),

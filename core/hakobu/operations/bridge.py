@@ -57,8 +57,8 @@ def run(document: Document, parameters: Bridge, context: Context) -> Outcome:
         raise CannotDo(f"Bridges of {as_mm(parameters.width_mm)} leave nothing of a piece: take narrower ones.")
     title = f"{counted(made, 'bridge').capitalize()} of {as_mm(parameters.width_mm)}"
     note = f"in {number_of(len(changes), 'piece')}"
-    figures = {"bridges": made, "pieces": len(changes)}
-    return Outcome(with_shapes(document, changes), title, note, figures, spots=tuple(found))
+    statistics = {"bridges": made, "pieces": len(changes)}
+    return Outcome(with_shapes(document, changes), title, note, statistics, spots=tuple(found))
 
 
 def _by_hand(path: Path, parameters: Bridge) -> list[Strip]:

@@ -12,7 +12,7 @@ from ..model.likely import LikelySize, doubt, likely_sizes
 from ..model.notices import NO_UNIT
 from ..model.pages import picture_box
 from ..model.scaling import scaled, shifted
-from ..model.statistics import figures_of
+from ..model.statistics import statistics_of
 from ..model.units import FileUnit, size_text
 from .operation import Context, Operation, Outcome, SourceCost
 
@@ -40,11 +40,11 @@ def run(document: Document, parameters: BringIn, context: Context) -> Outcome:
     coming = scaled(result.document, parameters.scale)
     joined = _beside(document, coming) if document.pieces or document.pictures else coming
     width, height = coming.extent_mm
-    of_lines = figures_of(coming)
+    of_lines = statistics_of(coming)
     note = f"{size_text(width, height)}, {_what(coming, of_lines.pieces)}"
     if parameters.reading:
         note += f", read as {parameters.reading}"
-    figures = {
+    statistics = {
         "width_mm": width,
         "height_mm": height,
         "pieces": of_lines.pieces,
@@ -54,23 +54,23 @@ def run(document: Document, parameters: BringIn, context: Context) -> Outcome:
         "scale": parameters.scale,
     }
     if result.left_out:
-        figures["left_out"] = ", ".join(_counted(what, count) for what, count in result.left_out.items())
+        statistics["left_out"] = ", ".join(_counted(what, count) for what, count in result.left_out.items())
     if result.unit:
         unit = result.unit
-        figures |= {"unit": unit.name, "unit_mm": unit.mm, "unit_stated": int(unit.stated)}
+        statistics |= {"unit": unit.name, "unit_mm": unit.mm, "unit_stated": int(unit.stated)}
     # Whoever says how large it is has answered what its numbers mean.
     said = tuple(f for f in result.findings if parameters.scale == 1.0 or f.rule != NO_UNIT.id)
-    return Outcome(joined, f"{parameters.name or 'A file'} brought in", note, figures, said)
+    return Outcome(joined, f"{parameters.name or 'A file'} brought in", note, statistics, said)
 
 
-def sizes_for(figures: Mapping[str, float | int | str]) -> tuple[str, tuple[LikelySize, ...]]:
-    """From the figures of a step: why its size may be wrong, if so, and other sizes that its file may be meant to have,
-    each with the scale that gives it."""
-    if "unit" not in figures:
+def sizes_for(statistics: Mapping[str, float | int | str]) -> tuple[str, tuple[LikelySize, ...]]:
+    """From the statistics of a step: why its size may be wrong, if so, and other sizes that its file may be meant
+    to have, each with the scale that gives it."""
+    if "unit" not in statistics:
         return "", ()
-    scale = float(figures["scale"])
-    size = float(figures["width_mm"]) / scale, float(figures["height_mm"]) / scale
-    unit = FileUnit(str(figures["unit"]), float(figures["unit_mm"]), bool(figures["unit_stated"]))
+    scale = float(statistics["scale"])
+    size = float(statistics["width_mm"]) / scale, float(statistics["height_mm"]) / scale
+    unit = FileUnit(str(statistics["unit"]), float(statistics["unit_mm"]), bool(statistics["unit_stated"]))
     return "" if scale != 1.0 else doubt(*size, unit), likely_sizes(*size, unit)
 
 

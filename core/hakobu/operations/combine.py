@@ -59,8 +59,8 @@ def run(document: Document, parameters: Combine, context: Context) -> Outcome:
     if result.off_mm:
         notes.append(f"where curves came too near each other, lines within {as_mm(result.off_mm)} took their place")
     holes = signed_areas(Path.concatenate(piece.path for piece in made)) < 0
-    figures = {"pieces": len(made), "holes": int(holes.sum())}
-    return Outcome(after, _title(parameters, context, result), "; ".join(filter(None, notes)), figures)
+    statistics = {"pieces": len(made), "holes": int(holes.sum())}
+    return Outcome(after, _title(parameters, context, result), "; ".join(filter(None, notes)), statistics)
 
 
 def _open_note(pieces: Sequence[Piece]) -> str:

@@ -60,8 +60,8 @@ def run(document: Document, parameters: Corners, context: Context) -> Outcome:
     if left:
         notes.append(f"{number_of(left, 'corner')} left as they are")
     title = f"{counted(done, 'corner').capitalize()} {dict(WAYS)[parameters.way]} by {as_mm(parameters.size_mm)}"
-    figures = {"corners": done, "smaller": smaller, "left": left}
-    return Outcome(with_shapes(document, changes), title, "; ".join(notes), figures, spots=tuple(found[:MOST_SPOTS]))
+    statistics = {"corners": done, "smaller": smaller, "left": left}
+    return Outcome(with_shapes(document, changes), title, "; ".join(notes), statistics, spots=tuple(found[:MOST_SPOTS]))
 
 
 def _outlines(piece: Piece) -> Path:

@@ -72,8 +72,8 @@ def run(document: Document, parameters: Interlock, context: Context) -> Outcome:
     after = with_made(with_shapes(layers, changes), {identity: [rim] for identity, rim in rims.items()}, ())
     spots_of = tuple(crossing.spot for crossing in crossings)
     title = f"Interlocked with a gap of {as_mm(parameters.gap_mm)}"
-    figures = {"crossings": len(crossings), "pieces": len(pieces)}
-    return Outcome(after, title, number_of(len(crossings), "crossing"), figures, spots=spots_of)
+    statistics = {"crossings": len(crossings), "pieces": len(pieces)}
+    return Outcome(after, title, number_of(len(crossings), "crossing"), statistics, spots=spots_of)
 
 
 @dataclass(frozen=True)

@@ -66,8 +66,8 @@ def run(document: Document, parameters: Join, context: Context) -> Outcome:
     farthest = max(joint.gap_mm for joint in wanted)
     note = f"{number_of(count, 'piece')}; the longest bridges {as_mm(round(farthest, 2))}"
     title = f"{counted(len(wanted), 'strip').capitalize()} of {as_mm(parameters.width_mm)}"
-    figures = {"strips": len(wanted), "pieces": count}
-    return Outcome(after, title, note, figures, spots=tuple(spots_of))
+    statistics = {"strips": len(wanted), "pieces": count}
+    return Outcome(after, title, note, statistics, spots=tuple(spots_of))
 
 
 def _held_parts(made, parts: list[Path], held: int) -> list[int]:

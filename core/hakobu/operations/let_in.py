@@ -98,8 +98,8 @@ def run(document: Document, parameters: LetIn, context: Context) -> Outcome:
     laid = "" if over or parameters.centred != "no" else "laid in the middle, since it lay beside"
     notes = [f"{apart} all round", laid, number_of(dropped.parts, "sliver") + " dropped" if dropped.parts else ""]
     title = f"{inner[0].name or number_of(len(inner), 'piece')} let in"
-    figures = {"clearance_mm": max(clearances), "dropped": dropped.parts}
-    return Outcome(after, title, "; ".join(filter(None, notes)), figures)
+    statistics = {"clearance_mm": max(clearances), "dropped": dropped.parts}
+    return Outcome(after, title, "; ".join(filter(None, notes)), statistics)
 
 
 def _into(document: Document, inner: Sequence[Piece], shape: Path, context: Context) -> tuple[list[Piece], bool]:

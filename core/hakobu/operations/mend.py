@@ -14,7 +14,7 @@ from ..errors import BadRequest, CannotDo
 from ..model import Conditions, Document
 from ..model.declare import data, length, listed, text
 from ..model.scaling import scaled
-from ..model.statistics import figures_of
+from ..model.statistics import statistics_of
 from ..model.step import ON
 from ..model.units import as_mm
 from .operation import Context, Operation, Outcome, SourceCost
@@ -56,8 +56,8 @@ def run(document: Document, parameters: Mend, context: Context) -> Outcome:
         made = mend_where(settled, lambda f: _wanted(f, parameters), conditions, parameters.choice)
     mended, again = _as_sized_before(document, _as_named_before(document, made.document))
     counts = Counter(finding.rule for finding in made.taken)
-    before, after = figures_of(document), figures_of(mended)
-    figures = {
+    before, after = statistics_of(document), statistics_of(mended)
+    statistics = {
         "mended": len(made.taken),
         "nodes_before": before.nodes,
         "nodes_after": after.nodes,
@@ -65,7 +65,7 @@ def run(document: Document, parameters: Mend, context: Context) -> Outcome:
         "line_after_mm": round(after.line_mm, 3),
         **counts,
     }
-    return Outcome(mended, _title(made.taken), _note(document, mended, made, again), figures)
+    return Outcome(mended, _title(made.taken), _note(document, mended, made, again), statistics)
 
 
 def conditions_of(parameters: Mend) -> Conditions:
@@ -173,7 +173,7 @@ def _title(taken) -> str:
 
 def _note(before: Document, after: Document, made: Mended, again: str) -> str:
     """What changed, and that the rest is as it was."""
-    nodes = figures_of(before).nodes, figures_of(after).nodes
+    nodes = statistics_of(before).nodes, statistics_of(after).nodes
     parts = [f"{nodes[0]} nodes became {nodes[1]}" if nodes[0] != nodes[1] else ""]
     if before.pieces and made.taken and not again:
         stayed = sum(before.by_id[p.id].path is p.path for p in after.pieces if p.id in before.by_id)

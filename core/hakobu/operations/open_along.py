@@ -70,8 +70,8 @@ def run(document: Document, parameters: OpenAlong, context: Context) -> Outcome:
     notes = [number_of(count, "piece"), f"{100 * share:.0f} % taller across the line"]
     if share >= WIDE_SHARE:
         notes.append("so wide a gap distorts a letter: up to a quarter of its height is common")
-    figures = {"pieces": count, "gap_mm": gap, "taller": share}
-    return Outcome(after, f"Opened by {as_mm(gap)}", "; ".join(notes), figures)
+    statistics = {"pieces": count, "gap_mm": gap, "taller": share}
+    return Outcome(after, f"Opened by {as_mm(gap)}", "; ".join(notes), statistics)
 
 
 def line_through(pieces: Sequence[Piece], at: tuple[float, float] | None, degrees: float) -> Line:

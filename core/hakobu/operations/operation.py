@@ -73,7 +73,7 @@ class Outcome:
     document: Document
     title: str
     note: str = ""
-    figures: Mapping[str, float | int | str] = field(default_factory=dict)
+    statistics: Mapping[str, float | int | str] = field(default_factory=dict)
     findings: tuple[Finding, ...] = ()
     spots: tuple[Spot, ...] = ()
     marks: tuple[DrawnDimension, ...] = ()

@@ -41,8 +41,8 @@ def run(document: Document, parameters: SetPage, context: Context) -> Outcome:
         page = Page(width, height, fixed=True)
         made = centred(document, page)
     title = f"Page set to {parameters.name}" if parameters.name else "Page set"
-    figures = {"width_mm": page.width_mm, "height_mm": page.height_mm}
-    return Outcome(replace(made, page=page), title, size_text(page.width_mm, page.height_mm), figures)
+    statistics = {"width_mm": page.width_mm, "height_mm": page.height_mm}
+    return Outcome(replace(made, page=page), title, size_text(page.width_mm, page.height_mm), statistics)
 
 
 def _roll(document: Document, parameters: SetPage) -> Outcome:
@@ -50,8 +50,8 @@ def _roll(document: Document, parameters: SetPage) -> Outcome:
         raise BadRequest("Give the width of the roll.")
     made = on_roll(document, Page(parameters.width_mm, 1.0, fixed=True, roll=True))
     width, height = made.frame
-    figures = {"width_mm": width, "height_mm": height}
-    return Outcome(made, f"Page set to {parameters.name or 'a roll'}", f"{as_mm(width)} wide", figures)
+    statistics = {"width_mm": width, "height_mm": height}
+    return Outcome(made, f"Page set to {parameters.name or 'a roll'}", f"{as_mm(width)} wide", statistics)
 
 
 def without_strays(document: Document) -> Document:

@@ -214,8 +214,8 @@ def _told(after: Document, parameters: Pattern, pieces: Sequence[Piece], made: S
     if parameters.one and parameters.use in ("openings", "stays"):
         notes.append("in one piece" if len(pieces) == 1 else "each in one piece")
     title = f"Filled with {dict(KINDS)[parameters.kind].split(',')[0]}"
-    figures = {"parts": parts, "small": small, "loose": loose, "area_mm2": float(covered)}
-    return Outcome(after, title, "; ".join(notes), figures)
+    statistics = {"parts": parts, "small": small, "loose": loose, "area_mm2": float(covered)}
+    return Outcome(after, title, "; ".join(notes), statistics)
 
 
 def cost(document: Document, parameters: Pattern, source: SourceCost) -> float:

@@ -88,7 +88,7 @@ def run(document: Document, parameters: Resize, context: Context) -> Outcome:
     """Scales about the page's top left. A page that a person has set stays, with the design on it. Several features
     give the best factor in between, and what remains of each."""
     width, height = document.extent_mm
-    notes, figures = [], {}
+    notes, statistics = [], {}
     across = down = 1.0
     wanted = wanted_features(document, parameters)
     measured = [(dimension, found, size) for dimension, found, size in wanted if size is not None]
@@ -96,7 +96,7 @@ def run(document: Document, parameters: Resize, context: Context) -> Outcome:
         raise BadRequest("A feature needs its true size.")
     if measured:
         across, down = factors_by_features(measured, parameters.stretch)
-        notes, figures = remainders(measured, (across, down))
+        notes, statistics = remainders(measured, (across, down))
     else:
         across, down = factors_for(document, parameters, width, height)
     made = scaled(document, across) if across == down else stretched(document, across, down)
@@ -106,7 +106,7 @@ def run(document: Document, parameters: Resize, context: Context) -> Outcome:
     if parameters.holes_mm:
         made, held = with_holes(document, made, parameters.holes_mm)
         notes.append(f"{number_of(held, 'round hole')} stayed as {'it was' if held == 1 else 'they were'}")
-        figures["holes_kept"] = held
+        statistics["holes_kept"] = held
     notes.insert(0, f"{size_text(width, height)} became {size_text(width * across, height * down)}")
     by_height = parameters.height_mm is not None and parameters.width_mm is None
     size = f"{as_mm(height * down)} high" if by_height else f"{as_mm(width * across)} wide"
@@ -116,8 +116,8 @@ def run(document: Document, parameters: Resize, context: Context) -> Outcome:
     moved = (across, 0.0, 0.0, down, *_off(document, made, across, down)) if plain else None
     title = parameters.reason or f"Sized to {size}"
     notes = [parameters.said] if parameters.said else notes
-    figures = {"factor": across, **({"factor_down": down} if down != across else {}), **figures}
-    return Outcome(replace(made, sized=_typed(parameters)), title, "; ".join(notes), figures, moved=moved)
+    statistics = {"factor": across, **({"factor_down": down} if down != across else {}), **statistics}
+    return Outcome(replace(made, sized=_typed(parameters)), title, "; ".join(notes), statistics, moved=moved)
 
 
 def _off(before: Document, after: Document, across: float, down: float) -> tuple[float, float]:
@@ -228,15 +228,15 @@ def factors_by_features(measured: Sequence[tuple[Dimension, Feature, float]], st
 def remainders(
     measured: Sequence[tuple[Dimension, Feature, float]], factors: tuple[float, float]
 ) -> tuple[list[str], dict[str, float]]:
-    """What each feature became and by how much it misses its true size: sentences, and figures in mm."""
-    notes, figures = [], {}
+    """What each feature became and by how much it misses its true size: sentences, and lengths in mm."""
+    notes, statistics = [], {}
     for k, (_, feature, size) in enumerate(measured):
         now = size_after(feature, factors)
         rest = now - size
         left = f", {as_mm(abs(rest))} too {'large' if rest > 0 else 'small'}" if abs(rest) > 5e-4 else ""
         notes.append(f"{feature.about} {as_mm(feature.size)} became {as_mm(now)}{left}")
-        figures[f"rest_{k + 1}_mm"] = float(rest)
-    return notes, figures
+        statistics[f"rest_{k + 1}_mm"] = float(rest)
+    return notes, statistics
 
 
 def of_feature(typed: str) -> dict[str, Any]:

@@ -36,8 +36,8 @@ def run(document: Document, parameters: Simplify, context: Context) -> Outcome:
     made = tuple(replace(p, path=changes[p.id]) if p.id in changes else p for p in document.pieces)
     title = f"Simplified within {as_mm(parameters.within_mm)}"
     note = f"{before:,} nodes became {after:,}"
-    figures = {"nodes_before": before, "nodes_after": after, "off_mm": worst}
-    return Outcome(replace(document, pieces=made), title, note, figures)
+    statistics = {"nodes_before": before, "nodes_after": after, "off_mm": worst}
+    return Outcome(replace(document, pieces=made), title, note, statistics)
 
 
 OPERATION = Operation(

@@ -57,7 +57,7 @@ def run(document: Document, parameters: SizeBy, context: Context) -> Outcome:
     found = wanted_features(document, _placed(document, parameters))
     sized = [(dimension, feature, size) for dimension, feature, size in found if size is not None]
     across, down = factors_by_features(sized, parameters.stretch) if sized else (1.0, 1.0)
-    notes, figures = remainders(sized, (across, down))
+    notes, statistics = remainders(sized, (across, down))
     made = resize(document, _wish(document, parameters, across, down), context)
     known = {dimension.id for dimension, _, _ in sized}
     present = [f"{f.about} {as_mm(f.size)}: type its true size" for d, f, _ in found if d.id not in known]
@@ -66,9 +66,9 @@ def run(document: Document, parameters: SizeBy, context: Context) -> Outcome:
     else:
         marks = _followed(document, made.document, [dimension for dimension, _, _ in found])
     note = "; ".join([*([made.note] if sized else []), *notes, *present])
-    figures = {**made.figures, **figures, "present_mm": found[0][1].size}
+    statistics = {**made.statistics, **statistics, "present_mm": found[0][1].size}
     title = made.title if sized else "Measured"
-    return Outcome(made.document, title, note, figures, marks=marks, moved=made.moved)
+    return Outcome(made.document, title, note, statistics, marks=marks, moved=made.moved)
 
 
 def _placed(document: Document, parameters: SizeBy) -> SizeBy:

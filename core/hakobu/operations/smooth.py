@@ -36,8 +36,8 @@ def run(document: Document, parameters: Smooth, context: Context) -> Outcome:
         raise CannotDo(f"Nothing here gets smoother within {as_mm(parameters.within_mm)}: allow more.")
     pieces = tuple(replace(p, path=changes[p.id]) if p.id in changes else p for p in document.pieces)
     note = f"{before:,} nodes became {after:,}"
-    figures = {"nodes_before": before, "nodes_after": after}
-    return Outcome(replace(document, pieces=pieces), f"Smoothed within {as_mm(parameters.within_mm)}", note, figures)
+    statistics = {"nodes_before": before, "nodes_after": after}
+    return Outcome(replace(document, pieces=pieces), f"Smoothed within {as_mm(parameters.within_mm)}", note, statistics)
 
 
 OPERATION = Operation(

@@ -91,8 +91,8 @@ def run(document: Document, parameters: Symmetry, context: Context) -> Outcome:
     notes = [plan.note]
     if holes or parts:
         notes.append(f"{number_of(holes, 'hole')} and {number_of(parts, 'part')} below the size dropped")
-    figures = {"pieces": len(pieces), "holes_dropped": holes, "parts_dropped": parts, **plan.figures}
-    return Outcome(replace(after, pieces=tuple(placed)), plan.title, "; ".join(notes), figures)
+    statistics = {"pieces": len(pieces), "holes_dropped": holes, "parts_dropped": parts, **plan.statistics}
+    return Outcome(replace(after, pieces=tuple(placed)), plan.title, "; ".join(notes), statistics)
 
 
 @dataclass(frozen=True)
@@ -102,7 +102,7 @@ class _Plan:
     of: Callable[[Operand], tuple[Path, list[Path]]]
     title: str
     note: str
-    figures: dict[str, float]
+    statistics: dict[str, float]
     nothing: str
 
 
@@ -130,8 +130,10 @@ def _mirrored(whole: Path, parameters: Symmetry) -> _Plan:
     note = f"from {name}"
     if score is not None:
         note += f", line found: halves differ by {as_mm(round(score, 2))} at most"
-    figures = {"rough_share": share, **({"differ_mm": score} if score is not None else {})}
-    return _Plan(of, "Mirrored from one half", note, figures, "The line leaves nothing on that side: take the other.")
+    statistics = {"rough_share": share, **({"differ_mm": score} if score is not None else {})}
+    return _Plan(
+        of, "Mirrored from one half", note, statistics, "The line leaves nothing on that side: take the other."
+    )
 
 
 def _line(whole: Path, parameters: Symmetry) -> tuple[Line, float | None]:

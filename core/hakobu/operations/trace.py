@@ -144,7 +144,7 @@ def run(document: Document, parameters: Trace, context: Context) -> Outcome:
     context.progress(0.9, "Making pieces")
     made = with_found(document, picture, found, context.key, Treatment(parameters.lines))
     made = on_its_page(made, document, picture.id, found)
-    return Outcome(replace(made, sized=_typed(parameters)), found.title, note_of(found), figures_of(found))
+    return Outcome(replace(made, sized=_typed(parameters)), found.title, note_of(found), statistics_of(found))
 
 
 def on_its_page(made: Document, before: Document, picture: str, found: TraceResult) -> Document:
@@ -271,9 +271,9 @@ def note_of(found: TraceResult) -> str:
     return "; ".join((note, *found.notes))
 
 
-def figures_of(found: TraceResult) -> dict[str, float]:
-    figures = {"pieces": len(found.pieces), "specks": found.specks, **found.chosen}
-    return figures | {"mean_mm": found.mean_mm, "max_mm": found.max_mm}
+def statistics_of(found: TraceResult) -> dict[str, float]:
+    statistics = {"pieces": len(found.pieces), "specks": found.specks, **found.chosen}
+    return statistics | {"mean_mm": found.mean_mm, "max_mm": found.max_mm}
 
 
 def picture_of(document: Document, identity: str) -> Picture:

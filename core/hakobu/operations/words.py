@@ -207,7 +207,7 @@ def run(document: Document, parameters: Words, context: Context) -> Outcome:
         notes.append("how wide it was, its file does not say")
     if made.lacking:
         notes.append(f"left out, since the face lacks it: {' '.join(made.lacking)}")
-    figures = {
+    statistics = {
         "pieces": len(made.pieces),
         "letters": made.letters,
         "width_mm": width,
@@ -216,7 +216,7 @@ def run(document: Document, parameters: Words, context: Context) -> Outcome:
         "lacking": "".join(made.lacking),
     }
     title = f"{_quoted(parameters.text)} set in {made.face}"
-    return Outcome(paged, title, "; ".join(notes), figures, spots=_moved_with(made.spots, after, paged))
+    return Outcome(paged, title, "; ".join(notes), statistics, spots=_moved_with(made.spots, after, paged))
 
 
 def _moved_with(spots: tuple[Spot, ...], before: Document, after: Document) -> tuple[Spot, ...]:

@@ -6,7 +6,7 @@ from hakobu.model import Document, Group, Layer, Page, Picture, Treatment
 from hakobu.model.finding import finding_key
 from hakobu.model.ids import anchor_of, fingerprint, new_key, piece_id, same_thing
 from hakobu.model.materials import MATERIALS
-from hakobu.model.statistics import figures_of
+from hakobu.model.statistics import statistics_of
 
 from ..shapes import circle, document, square
 
@@ -45,13 +45,13 @@ class Documents(unittest.TestCase):
         self.assertEqual(Document().frame, (1, 1))
 
     def test_figures(self):
-        figures = figures_of(document(square(), circle(50, 50, 10)))
+        figures = statistics_of(document(square(), circle(50, 50, 10)))
         self.assertEqual((figures.pieces, figures.outlines, figures.nodes), (2, 2, 5))
         self.assertAlmostEqual(figures.line_mm, 40 + 62.83185, 4)
 
     def test_a_picture_without_lines_has_the_size_of_its_page(self):
         picture = Picture("t:/p", "ab" * 32, (300, 200), (0.1, 0.0, 0.0, 0.1, 0.0, 0.0), "layer")
-        figures = figures_of(Document(Page(30, 20), (Layer("layer", "Layer", "#000000"),), pictures=(picture,)))
+        figures = statistics_of(Document(Page(30, 20), (Layer("layer", "Layer", "#000000"),), pictures=(picture,)))
         self.assertEqual((figures.pieces, figures.width_mm, figures.height_mm), (0, 30, 20))
 
 

@@ -246,7 +246,7 @@ class Simplified(unittest.TestCase):
         result = took("simplify", "everything", dense, within_mm=0.01)
         made = result.document.pieces[0].path
         self.assertTrue(made.is_circle.all())
-        self.assertLessEqual(result.outcome.figures["off_mm"], 0.01)
+        self.assertLessEqual(result.outcome.statistics["off_mm"], 0.01)
         away = shapely.hausdorff_distance(polygons(made), polygons(dense.pieces[0].path), densify=0.01)
         self.assertLessEqual(away, 0.01)
         self.assertIn("no node too many", take("simplify", "everything", result.document, within_mm=0.01).stopped)

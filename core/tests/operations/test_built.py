@@ -96,7 +96,7 @@ class Symmetric(unittest.TestCase):
     def test_the_line_is_found_and_its_score_said(self):
         shape = Path.concatenate([star(50, 50, 60, None, 5, 0.4), circle(50, 40, 2).reversed()])
         made = took("symmetry", ("s:p0",), of(transform(shape, Line((50, 50), 0.3).mirror)))
-        self.assertLess(made.outcome.figures["differ_mm"], 0.01)
+        self.assertLess(made.outcome.statistics["differ_mm"], 0.01)
         self.assertAlmostEqual(covered(made.document.pieces[0]), area(shape), delta=0.05)
 
     def test_the_smoother_half_is_proposed(self):
@@ -120,7 +120,7 @@ class Symmetric(unittest.TestCase):
     def test_bits_are_dropped_and_counted(self):
         shape = Path.concatenate([square(0, 0, 40), circle(8, 8, 0.5).reversed(), circle(8, 20, 3).reversed()])
         made = took("symmetry", ("s:p0",), of(shape), axis=[20.0, 0.0, 20.0, 9.0], half="first", bits_mm2=1.0)
-        self.assertEqual(made.outcome.figures["holes_dropped"], 2)
+        self.assertEqual(made.outcome.statistics["holes_dropped"], 2)
         self.assertEqual(int((signed_areas(made.document.pieces[0].path) < 0).sum()), 2)
 
     def test_an_axis_beside_the_shape_is_refused(self):
@@ -137,7 +137,7 @@ class Interlocked(unittest.TestCase):
         """The distance field by shapely, at places all along both edges."""
         for rim in (0.0, 1.5):
             made = took("interlock", ("s:p0", "s:p1"), self.rings(), gap_mm=0.4, rim_mm=rim)
-            self.assertEqual(made.outcome.figures["crossings"], 2)
+            self.assertEqual(made.outcome.statistics["crossings"], 2)
             sides = [
                 union(*(p.path for p in made.document.pieces if p.name in (f"p{k}", f"p{k}, rim"))).path for k in (0, 1)
             ]
@@ -189,7 +189,7 @@ class LetIn(unittest.TestCase):
         design = of(square(0, 0, 50), box(2, -1, 30, 51), layer="back")
         felt = Conditions(material=material_of("felt"))
         made = run_with("let-in", design, felt, {"on": ("s:p1",)})
-        self.assertEqual((made.figures["clearance_mm"], made.figures["dropped"]), (1.0, 1))
+        self.assertEqual((made.statistics["clearance_mm"], made.statistics["dropped"]), (1.0, 1))
         self.assertEqual(np.round(bounds(made.document.by_id["s:p0"].path), 6).tolist(), [31, 0, 50, 50])
 
     def test_it_is_centred_where_it_lay_beside(self):
@@ -223,9 +223,9 @@ class Bridged(unittest.TestCase):
         # A strip of 2 mm from the circle of 10 mm to the edge 20 mm off its middle, on both sides.
         self.assertAlmostEqual(taken, 2 * (40 - math.sqrt(99) - 100 * math.asin(0.1)), delta=1e-3)
         fewer = took("bridge", ("s:p0",), of(RING), without=[made.outcome.spots[0].id])
-        self.assertEqual(fewer.outcome.figures["bridges"], 1)
+        self.assertEqual(fewer.outcome.statistics["bridges"], 1)
         by_hand = took("bridge", ("s:p0",), of(RING), number=0, by_hand=[[39.0, 21.0]])
-        self.assertEqual(by_hand.outcome.figures["bridges"], 1)
+        self.assertEqual(by_hand.outcome.statistics["bridges"], 1)
         self.assertRegex(take("bridge", ("s:p0",), of(square(0, 0, 9))).stopped, "No hole")
 
     def test_loose_parts_hang_on_the_nearest(self):
@@ -324,16 +324,16 @@ class Corners(unittest.TestCase):
 
     def test_inner_and_outer_and_single_corners(self):
         shape = difference(square(0, 0, 20), square(12, 12, 8)).path
-        self.assertEqual(took("corners", None, of(shape), size_mm=1.0, which="inner").outcome.figures["corners"], 1)
+        self.assertEqual(took("corners", None, of(shape), size_mm=1.0, which="inner").outcome.statistics["corners"], 1)
         outer = took("corners", None, of(shape), size_mm=1.0, which="outer")
-        self.assertEqual(outer.outcome.figures["corners"], 5)
+        self.assertEqual(outer.outcome.statistics["corners"], 5)
         spots = outer.outcome.spots
         fewer = took("corners", None, of(shape), size_mm=1.0, which="outer", without=[spots[0].id, spots[1].id])
-        self.assertEqual(fewer.outcome.figures["corners"], 3)
+        self.assertEqual(fewer.outcome.statistics["corners"], 3)
 
     def test_where_there_is_no_room_it_is_less_and_said(self):
         made = took("corners", None, of(square(0, 0, 4)), size_mm=9.0)
-        self.assertEqual(made.outcome.figures["smaller"], 4)
+        self.assertEqual(made.outcome.statistics["smaller"], 4)
         self.assertRegex(take("corners", None, of(circle(9, 9, 5))).stopped, "no such corner")
 
     def test_smoothing_stays_within_the_distance_and_keeps_corners(self):
@@ -359,7 +359,7 @@ class Lines(unittest.TestCase):
 
     def test_a_fold_lies_on_the_shape_only(self):
         made = took("fold", ("s:ring",))
-        self.assertAlmostEqual(made.outcome.figures["length_mm"], 20.0)
+        self.assertAlmostEqual(made.outcome.statistics["length_mm"], 20.0)
         self.assertRegex(take("fold", ("s:ring",), ends=[0.0, 90.0, 40.0, 90.0]).stopped, "misses")
 
     def test_edges_become_lines_and_lines_shapes(self):

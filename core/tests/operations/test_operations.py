@@ -11,7 +11,7 @@ from hakobu.formats import ReadResult
 from hakobu.geometry import Path, bounds
 from hakobu.model import Document, Step, Stroke
 from hakobu.model.notices import DAMAGED, NO_UNIT
-from hakobu.model.statistics import figures_of
+from hakobu.model.statistics import statistics_of
 from hakobu.model.step import ON, Selection
 from hakobu.model.units import FileUnit
 from hakobu.operations import OPERATIONS, Context, operation_of, parameters_from, schema_of
@@ -104,7 +104,7 @@ class Mend(unittest.TestCase):
     def test_all_that_is_safe(self):
         out = run("mend")
         self.assertEqual(
-            (len(out.document.pieces), out.figures["mended"], out.title), (1, 1, "Mended: A line is cut twice")
+            (len(out.document.pieces), out.statistics["mended"], out.title), (1, 1, "Mended: A line is cut twice")
         )
 
     def test_by_rule_by_key_and_with_some_left(self):
@@ -178,13 +178,13 @@ class BringIn(unittest.TestCase):
         for scale, doubted in ((1.0, True), (25.4, False)):
             parameters = parameters_from(found, {"source": "a", "scale": scale})
             out = found.run(Document(), parameters, Context("k", source=lambda *_: silent))
-            doubt, sizes = sizes_for(out.figures)
+            doubt, sizes = sizes_for(out.statistics)
             self.assertEqual((bool(doubt), len(out.findings)), (doubted, 2 if doubted else 1))
             by_reading = {size.reading: size for size in sizes}
             # Whatever it is scaled to now, each is offered as a scale of what was read.
             self.assertAlmostEqual(by_reading["a unit is an inch"].factor, 25.4)
             self.assertAlmostEqual(by_reading["a unit is an inch"].width_mm, 1016)
-        self.assertEqual(sizes_for(run("bring-in", Document(), source="a").figures), ("", ()))
+        self.assertEqual(sizes_for(run("bring-in", Document(), source="a").statistics), ("", ()))
 
 
 class ThePage(unittest.TestCase):
@@ -222,12 +222,12 @@ class ThePage(unittest.TestCase):
         self.assertIn("bring in a file", run_step(Document(), Step("k", "page", 1, {})).stopped)
 
     def test_strays_are_counted(self):
-        strays = figures_of(
+        strays = statistics_of(
             document(square(0, 0, 10), square(-20, 0, 10), square(195, 0, 10), square(0, 101, 5))
         ).strays
         self.assertEqual(strays, 2)
         compound = Path.concatenate([square(-20, 0, 10), square(0, 0, 10)])
-        self.assertEqual(figures_of(document(compound)).strays, 0)
+        self.assertEqual(statistics_of(document(compound)).strays, 0)
 
 
 class Steps(unittest.TestCase):

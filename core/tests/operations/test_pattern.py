@@ -76,7 +76,7 @@ class Clipped(unittest.TestCase):
         made = took("pattern", ("s:p0",), of(circle(50, 50, 40)), kind="lines", use="stays", rim_mm=4.0)
         self.assertEqual(len(shapes_of(made.document.pieces[0].path)), 1)
         dots = took("pattern", ("s:p0",), of(circle(50, 50, 40)), kind="dots", use="stays", width_mm=3.0, least_mm2=0.0)
-        self.assertGreater(dots.outcome.figures["loose"], 50)
+        self.assertGreater(dots.outcome.statistics["loose"], 50)
         rim = math.pi * (40**2 - 37**2)
         self.assertGreater(covered(dots.document.pieces[0]), rim)
 
@@ -84,7 +84,7 @@ class Clipped(unittest.TestCase):
         made = took("pattern", ("s:p0",), of(circle(50, 50, 30)), spacing_mm=6.0, least_mm2=12.0)
         sizes = [shapely.Polygon(h).area for h in polygons(made.document.pieces[0].path).interiors]
         self.assertGreater(min(sizes), 11.99)
-        self.assertGreater(made.outcome.figures["small"], 5)
+        self.assertGreater(made.outcome.statistics["small"], 5)
 
     def test_other_pieces_repeated_over_it_or_as_they_lie(self):
         design = of(square(0, 0, 60), rectangle(200, 0, 4, 2))

@@ -62,7 +62,7 @@ class Typed(unittest.TestCase):
 class ByFeatures(unittest.TestCase):
     def test_a_slot_is_truly_so_wide(self):
         made = sized(feature="hole", at=[60.0, 24.0], to_mm=12.0)
-        self.assertAlmostEqual(made.outcome.figures["factor"], 12 / 9, places=6)
+        self.assertAlmostEqual(made.outcome.statistics["factor"], 12 / 9, places=6)
         self.assertIn("slot 9 mm became 12 mm", made.outcome.note)
 
     def test_a_hole_a_strip_a_gap_and_two_nodes(self):
@@ -74,7 +74,7 @@ class ByFeatures(unittest.TestCase):
         ):
             with self.subTest(**values):
                 made = sized(**values, to_mm=2 * present)
-                self.assertAlmostEqual(made.outcome.figures["factor"], 2.0, places=5)
+                self.assertAlmostEqual(made.outcome.statistics["factor"], 2.0, places=5)
 
     def test_several_are_fitted_as_numpy_does_with_what_remains(self):
         wanted = [(4.0, 4.4), (9.0, 9.3), (100.0, 105.0)]
@@ -85,9 +85,9 @@ class ByFeatures(unittest.TestCase):
         made = sized(feature="hole", at=[10.0, 10.0], to_mm=4.4, others={"features": others})
         sizes, true = np.array(wanted).T
         factor = np.linalg.lstsq(sizes[:, None], true, rcond=None)[0][0]
-        self.assertAlmostEqual(made.outcome.figures["factor"], factor, places=6)
+        self.assertAlmostEqual(made.outcome.statistics["factor"], factor, places=6)
         for k, (size, truly) in enumerate(wanted):
-            self.assertAlmostEqual(made.outcome.figures[f"rest_{k + 1}_mm"], size * factor - truly, places=4)
+            self.assertAlmostEqual(made.outcome.statistics[f"rest_{k + 1}_mm"], size * factor - truly, places=4)
 
     def test_a_worked_example(self):
         """2 and 4 are to be 3 and 5: (2 * 3 + 4 * 5) / (4 + 16) = 1.3."""
@@ -110,7 +110,7 @@ class Stays(unittest.TestCase):
         random = np.random.default_rng(7)
         for factor in random.uniform(0.2, 6.0, 12):
             made = sized(factor=float(factor), holes_mm=5.0)
-            self.assertEqual(made.outcome.figures["holes_kept"], 1)
+            self.assertEqual(made.outcome.statistics["holes_kept"], 1)
             (hole,) = features.round_holes(made.document.pieces[0].path, 5.0)
             left, top, right, bottom = bounds(made.document.pieces[0].path.take([hole]))
             np.testing.assert_allclose((right - left, bottom - top), 4.0, atol=1e-9)
@@ -152,9 +152,9 @@ class ByFeaturesApart(unittest.TestCase):
         values = {"feature": "distance", "ends": [0.0, 0.0, 100.0, 0.0], "to_mm": 120.0, "others": {"features": others}}
         made = sized(**values, stretch=True)
         np.testing.assert_allclose(made.document.size_mm, (120.0, 90.0), atol=1e-6)
-        self.assertEqual([round(made.outcome.figures[f"rest_{k}_mm"], 6) for k in (1, 2)], [0.0, 0.0])
+        self.assertEqual([round(made.outcome.statistics[f"rest_{k}_mm"], 6) for k in (1, 2)], [0.0, 0.0])
         one = sized(**values)
-        self.assertAlmostEqual(one.outcome.figures["factor"], (100 * 120 + 60 * 90) / (100**2 + 60**2), places=9)
+        self.assertAlmostEqual(one.outcome.statistics["factor"], (100 * 120 + 60 * 90) / (100**2 + 60**2), places=9)
 
     def test_they_are_what_scipy_finds_by_another_way(self):
         """Beside a search by Nelder and Mead over the same sum of squares."""

@@ -46,7 +46,7 @@ class Trace(unittest.TestCase):
     def test_adds_a_layer_of_pieces_in_millimetres(self):
         result = run(DOCUMENT, step("trace", "t", threshold=0.7))
         pieces = result.document.pieces
-        self.assertEqual((len(pieces), result.outcome.figures["pieces"]), (3, 3))
+        self.assertEqual((len(pieces), result.outcome.statistics["pieces"]), (3, 3))
         self.assertEqual(result.document.layer_by_id[pieces[0].layer].treatment, Treatment.CUT)
         sizes = sorted(round(abs(float(signed_areas(p.path).sum())), 1) for p in pieces)
         # The edge lies where the grey passes the threshold, a fraction of a pixel off the pixels' own edges.
@@ -55,9 +55,9 @@ class Trace(unittest.TestCase):
         self.assertEqual(result.document.pictures, DOCUMENT.pictures)
 
     def test_what_was_chosen_is_reported(self):
-        figures = run(DOCUMENT, step("trace", "t")).outcome.figures
-        self.assertTrue(0.07 < figures["threshold"] < 0.56 or 0.2 < figures["threshold"] < 1)
-        self.assertAlmostEqual(figures["smallest_mm2"], 0.3)
+        statistics = run(DOCUMENT, step("trace", "t")).outcome.statistics
+        self.assertTrue(0.07 < statistics["threshold"] < 0.56 or 0.2 < statistics["threshold"] < 1)
+        self.assertAlmostEqual(statistics["smallest_mm2"], 0.3)
 
     def test_a_picture_must_be_named_where_there_are_two(self):
         two = replace(DOCUMENT, pictures=(DOCUMENT.pictures[0], replace(DOCUMENT.pictures[0], id="s:other")))

@@ -87,14 +87,14 @@ class Road(Case):
     def test_there_and_back(self):
         job = self.begin()
         self.assertEqual(job["name"], "Twice title")
-        self.assertEqual((job["head"]["figures"]["pieces"], job["head"]["figures"]["width_mm"]), (3, 69))
+        self.assertEqual((job["head"]["statistics"]["pieces"], job["head"]["statistics"]["width_mm"]), (3, 69))
         found = self.findings(job)
         self.assertEqual(
             [(f["number"], f["id"], f["level"]) for f in found],
             [(1, "live-text", "stops"), (2, "duplicate-line", "spoils")],
         )
         mended = self.revise(job, {"operation": "mend", "parameters": {"keys": [found[1]["key"]]}}).json()
-        self.assertEqual((mended["head"]["figures"]["pieces"], mended["undo_what"]), (2, "Mended: b is cut twice"))
+        self.assertEqual((mended["head"]["statistics"]["pieces"], mended["undo_what"]), (2, "Mended: b is cut twice"))
         self.assertEqual([f["id"] for f in self.findings(mended)], ["live-text"])
         head = f"/api/jobs/{job['id']}/head"
         back = self.send(head, {"based_on": mended["head"]["id"], "to": "undo"}).json()
@@ -144,7 +144,7 @@ class Road(Case):
     def test_a_second_file_comes_in_beside_the_first(self):
         job = self.begin()
         more = self.upload(address=f"/api/jobs/{job['id']}/sources", based_on=job["head"]["id"]).json()
-        self.assertEqual((more["head"]["figures"]["pieces"], len(more["head"]["steps"])), (6, 2))
+        self.assertEqual((more["head"]["statistics"]["pieces"], len(more["head"]["steps"])), (6, 2))
 
 
 class Drawn(Case):
@@ -372,7 +372,7 @@ class Pictures(Case):
     def test_are_traced_changed_and_written_as_dxf(self):
         traced = self.revise(self.job, {"operation": "trace", "parameters": {"threshold": 0.2}}).json()
         step = traced["head"]["steps"][-1]
-        self.assertEqual((step["station"], step["figures"]["threshold"]), ("trace", 0.2))
+        self.assertEqual((step["station"], step["statistics"]["threshold"]), ("trace", 0.2))
         keys = [{"key": s["key"]} for s in traced["head"]["steps"][:-1]]
         again = {"key": step["key"], "parameters": {"threshold": 0.3}}
         body = {"based_on": traced["head"]["id"], "steps": [*keys, again]}

@@ -114,7 +114,7 @@ class Copies(Bench):
             [step["key"] for step in made["head"]["steps"]], [step["key"] for step in job["head"]["steps"]]
         )
         changed = self.revise(made, {"operation": "resize", "parameters": {"width_mm": 68}}).json()
-        self.assertEqual(round(changed["head"]["figures"]["width_mm"], 6), 68)
+        self.assertEqual(round(changed["head"]["statistics"]["width_mm"], 6), 68)
         first = self.client.get(f"/api/jobs/{job['id']}").json()
         self.assertEqual(first["head"]["id"], job["head"]["id"])
 
@@ -171,5 +171,5 @@ class Changes(Bench):
         body = {"based_on": job["head"]["id"], "steps": [bring, size, move]}
         turned = self.send(f"/api/jobs/{job['id']}/revisions", body)
         self.assertEqual([s["operation"] for s in turned.json()["head"]["steps"]], ["bring-in", "resize", "to-layer"])
-        self.assertEqual(turned.json()["head"]["figures"], job["head"]["figures"])
+        self.assertEqual(turned.json()["head"]["statistics"], job["head"]["statistics"])
         self.assertEqual(turned.json()["head"]["parent_document"], job["head"]["document"])

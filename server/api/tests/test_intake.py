@@ -49,7 +49,7 @@ class Archives(Case):
         self.refused(self.client.get(f"/api/staged/{files[2]['id']}/look"), 415, "unknown-format", "licence.txt")
 
         job = self.client.post("/api/jobs", {"staged": files[0]["id"]}).json()
-        self.assertEqual((job["name"], job["head"]["figures"]["pieces"]), ("Bare", 1))
+        self.assertEqual((job["name"], job["head"]["statistics"]["pieces"]), ("Bare", 1))
         sources = f"/api/jobs/{job['id']}/sources"
         more = self.client.post(sources, {"staged": files[1]["id"], "based_on": job["head"]["id"]}).json()
         self.assertEqual([s["title"] for s in more["head"]["steps"]], ["bare.svg brought in", "kettle.png brought in"])
@@ -91,8 +91,8 @@ class Sizes(Case):
             "steps": [{"key": first["key"], "parameters": values}, {"key": second["key"]}],
         }
         first, after = self.send(f"/api/jobs/{job['id']}/revisions", body).json()["head"]["steps"]
-        self.assertEqual((round(first["figures"]["width_mm"], 4), first["source"]["doubt"]), (101.6, ""))
-        self.assertEqual(after["figures"]["width_mm"], second["figures"]["width_mm"])
+        self.assertEqual((round(first["statistics"]["width_mm"], 4), first["source"]["doubt"]), (101.6, ""))
+        self.assertEqual(after["statistics"]["width_mm"], second["statistics"]["width_mm"])
 
     def test_what_is_said_of_two_files_alike_can_be_told_apart(self):
         job = self.upload(BARE, "a.svg").json()
@@ -117,12 +117,12 @@ class Newer(Case):
         job = self.upload(BARE, "bare.svg").json()
         key = job["head"]["steps"][0]["key"]
         job = self.revise(job, {"operation": "resize", "parameters": {"factor": 2.0}}).json()
-        self.assertAlmostEqual(job["head"]["figures"]["width_mm"], 152.4)
+        self.assertAlmostEqual(job["head"]["statistics"]["width_mm"], 152.4)
         sources = f"/api/jobs/{job['id']}/sources"
         newer = self.upload(NEWER, "bare 2.svg", sources, replaces=key, based_on=job["head"]["id"]).json()
         self.assertEqual([s["key"] for s in newer["head"]["steps"]], [s["key"] for s in job["head"]["steps"]])
         self.assertEqual(newer["head"]["steps"][0]["title"], "bare 2.svg brought in")
-        self.assertAlmostEqual(newer["head"]["figures"]["width_mm"], 76.2)
+        self.assertAlmostEqual(newer["head"]["statistics"]["width_mm"], 76.2)
         self.refused(self.upload(NEWER, "b.svg", sources, replaces="gone"), 404, "not-there", "replaced")
 
 

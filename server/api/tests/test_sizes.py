@@ -75,7 +75,7 @@ class Sizes(Steps):
         self.assertIn("stayed", head["note"])
         made = self.revise(job, wish).json()
         self.assertEqual([step["operation"] for step in made["head"]["steps"]], ["bring-in", "resize", "rim"])
-        self.assertAlmostEqual(made["head"]["figures"]["width_mm"], 188.0, places=6)
+        self.assertAlmostEqual(made["head"]["statistics"]["width_mm"], 188.0, places=6)
         self.assertEqual(made["head"]["steps"][1]["title"], "Sized to 188 mm wide")
         # The sizing is changed afterwards: the rim follows, and keeps its width.
         key = made["head"]["steps"][1]["key"]
@@ -86,7 +86,7 @@ class Sizes(Steps):
         self.assertEqual(again["stopped"], [])
         body = {"based_on": made["head"]["id"], "steps": items}
         changed = self.send(f"/api/jobs/{self.job['id']}/revisions", body).json()
-        self.assertAlmostEqual(changed["head"]["figures"]["width_mm"], 128.0, places=6)
+        self.assertAlmostEqual(changed["head"]["statistics"]["width_mm"], 128.0, places=6)
 
     def test_only_what_sizes_can_leave_numbers_as_they_are(self):
         job = self.revise(self.job, self.step("backing")).json()

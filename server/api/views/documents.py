@@ -54,7 +54,7 @@ class Sketch(APIView):
 class Reading(APIView):
     @answers(r.ReadingOut, request=r.ReadingIn)
     def post(self, request, job, document):
-        """The figures of what is picked."""
+        """The statistics of what is picked."""
         document = document_of(job, document)
         picks = [[p["piece"], p.get("outline")] for p in valid(r.ReadingIn, request.data)["picks"]]
         return Response(answer(request, "reading", cost.to_draw(document), document, picks))

@@ -82,7 +82,7 @@ class Preview(Case):
         np.testing.assert_allclose(points, chords.points, atol=1e-5)
         np.testing.assert_array_equal(start, chords.start)
         self.assertEqual((head["pieces"], head["number"], head["coarse"]), (1, 1, False))
-        self.assertEqual(head["mean_mm"], made.outcome.figures["mean_mm"])
+        self.assertEqual(head["mean_mm"], made.outcome.statistics["mean_mm"])
 
     def test_shows_every_way_of_tracing_as_its_step_would(self):
         job = self.begin()

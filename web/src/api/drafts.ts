@@ -39,7 +39,7 @@ export interface Draft {
   /** How large it would be, in words that can be checked. */
   in_words: string
   /** What the step tells of itself in figures. */
-  figures: Record<string, number | string>
+  statistics: Record<string, number | string>
   spots: Spot[]
   /** What the step measured, and what else is measured, as they are drawn then. */
   marks: Dimension[]

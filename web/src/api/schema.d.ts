@@ -185,7 +185,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** @description The figures of what is picked. */
+        /** @description The statistics of what is picked. */
         post: operations["jobs_documents_reading_create"];
         delete?: never;
         options?: never;
@@ -867,19 +867,6 @@ export interface components {
             least_mm: number;
             faces: components["schemas"]["FaceShown"][];
         };
-        FiguresOut: {
-            pieces: number;
-            outlines: number;
-            nodes: number;
-            /** Format: double */
-            line_mm: number;
-            /** Format: double */
-            width_mm: number;
-            /** Format: double */
-            height_mm: number;
-            /** @description pieces that lie nowhere on the page */
-            strays: number;
-        };
         FileMade: {
             format: string;
             name: string;
@@ -1512,7 +1499,7 @@ export interface components {
             document: string;
             /** @description as it was before the last change */
             parent_document: string | null;
-            figures: components["schemas"]["FiguresOut"];
+            statistics: components["schemas"]["StatisticsOut"];
             size_in_words: string;
             target: components["schemas"]["UnderOut"] | null;
             sizes: components["schemas"]["SizesOut"][];
@@ -1688,6 +1675,19 @@ export interface components {
          * @enum {string}
          */
         StationEnum: "intake" | "trace" | "check" | "build" | "size" | "handover";
+        StatisticsOut: {
+            pieces: number;
+            outlines: number;
+            nodes: number;
+            /** Format: double */
+            line_mm: number;
+            /** Format: double */
+            width_mm: number;
+            /** Format: double */
+            height_mm: number;
+            /** @description pieces that lie nowhere on the page */
+            strays: number;
+        };
         StepInRequest: {
             key?: string;
             operation?: string;
@@ -1715,8 +1715,8 @@ export interface components {
             selection: {
                 [key: string]: components["schemas"]["SelectionOut"];
             };
-            /** @description what it did, in figures */
-            figures: unknown;
+            /** @description what it states of itself, by name */
+            statistics: unknown;
             enabled: boolean;
             stopped: string;
             /** Format: date-time */

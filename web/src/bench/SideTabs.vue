@@ -13,7 +13,7 @@ const jobs = useJob()
   <div class="tabs" role="group" :aria-label="words.list.side">
     <button :class="{ on: !bench.list }" :aria-pressed="!bench.list" @click="bench.list = false">{{ station }}</button>
     <button :class="{ on: bench.list }" :aria-pressed="bench.list" @click="bench.list = true">
-      {{ words.list.tab }} <span class="quiet">{{ jobs.head?.figures.pieces }}</span> <kbd>l</kbd>
+      {{ words.list.tab }} <span class="quiet">{{ jobs.head?.statistics.pieces }}</span> <kbd>l</kbd>
     </button>
   </div>
 </template>

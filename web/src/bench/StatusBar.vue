@@ -18,7 +18,7 @@ const bench = useBench()
 const jobs = useJob()
 const trace = useTrace()
 const units = useUnits()
-const figures = computed(() => jobs.head?.figures)
+const figures = computed(() => jobs.head?.statistics)
 </script>
 
 <template>

@@ -18,7 +18,7 @@ export function useSaid() {
     () => jobs.head?.id,
     (_now, before) => {
       const head = jobs.head
-      if (before && head) announce(w.did(head.what, head.figures.pieces, head.figures.nodes))
+      if (before && head) announce(w.did(head.what, head.statistics.pieces, head.statistics.nodes))
     },
   )
   watch(

@@ -112,7 +112,7 @@ const split = computed({
   get: () => (tracing.value ? trace.split : bench.split),
   set: (share) => (tracing.value ? (trace.split = share) : (bench.split = share)),
 })
-const perNodeMm = computed(() => (jobs.head?.figures.line_mm ?? 0) / Math.max(jobs.head?.figures.nodes ?? 0, 1))
+const perNodeMm = computed(() => (jobs.head?.statistics.line_mm ?? 0) / Math.max(jobs.head?.statistics.nodes ?? 0, 1))
 watch(
   () => bench.ruler,
   (out) => out || ruler.clear(),

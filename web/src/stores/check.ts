@@ -95,7 +95,7 @@ export const useCheck = defineStore('check', () => {
     const revision = jobs.head?.id
     verdict.value = null
     noAnswer.value = ''
-    if (!revision || jobs.checking || jobs.unchecked || !jobs.head?.figures.pieces) return
+    if (!revision || jobs.checking || jobs.unchecked || !jobs.head?.statistics.pieces) return
     try {
       const found = await want(
         client.GET('/api/jobs/{job}/revisions/{revision}/verdict', { params: { path: { job: jobs.job!.id, revision } } }),

@@ -60,7 +60,7 @@ class Judged:
     sentence: str
     warning: str
     ways: tuple[Way, ...]
-    figures: Mapping[str, float] = field(default_factory=dict)
+    statistics: Mapping[str, float] = field(default_factory=dict)
     always: Mapping[str, Any] = field(default_factory=dict)
 
 
@@ -76,7 +76,7 @@ def judge(view: View) -> Judged:
     always = {"even_light": True} if uneven else {}
     ways = tuple(replace(way, told={**always, **way.told}) for way in _ways(kind, looks))
     sentence, warning = _sentence(kind, view, looks, uneven), _warning(kind, view, looks)
-    return Judged(kind, sentence, warning, ways, looks.figures(), always)
+    return Judged(kind, sentence, warning, ways, looks.statistics(), always)
 
 
 def _kind(view: View, looks: Looks) -> str:

@@ -59,7 +59,7 @@ class Looks:
     lines_long: float = 0.0
     line_width_mm: float = 0.0
 
-    def figures(self) -> dict[str, float]:
+    def statistics(self) -> dict[str, float]:
         return {name: float(value) for name, value in asdict(self).items()}
 
 

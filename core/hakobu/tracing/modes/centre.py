@@ -31,13 +31,13 @@ def find(view: View, asked: TraceOptions) -> TraceResult:
         pieces = [FoundPiece(f"a:{view.key(r.seed)}", r.path, "areas") for r in traced.regions] + pieces
         specks += traced.specks
     widths = [float(w) for d in made.drawings for w in d.width_mm]
-    figures = chosen_values(values) | {"line_width_mm": sorted(widths)[len(widths) // 2]}
+    statistics = chosen_values(values) | {"line_width_mm": sorted(widths)[len(widths) // 2]}
     return TraceResult(
         tuple(layers),
         tuple(without(pieces, view, asked)),
         specks,
         made.mean_mm,
         made.max_mm,
-        figures,
+        statistics,
         f"Traced down the middle of lines, {100 * values.threshold:.0f} %",
     )

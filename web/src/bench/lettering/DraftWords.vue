@@ -22,7 +22,7 @@ const named = (name: string) => draft.operation!.parameters.find((one) => one.na
 const value = (name: string) => valueOf(named(name), draft.values)
 const set = (name: string, to: unknown) => draft.set(named(name) as Parameter, to)
 const text = computed(() => String(draft.values.text ?? ''))
-const capitals = computed(() => Number(draft.shown?.figures.capitals_mm ?? 20))
+const capitals = computed(() => Number(draft.shown?.statistics.capitals_mm ?? 20))
 const face = computed(() => faces.byId(String(value('face'))))
 
 // Forms and axes are a face's own.

@@ -15,7 +15,7 @@ import FindingKind from './FindingKind.vue'
 const w = words.check
 const jobs = useJob()
 const check = useCheck()
-const empty = computed(() => !jobs.head?.figures.pieces && !jobs.open.length)
+const empty = computed(() => !jobs.head?.statistics.pieces && !jobs.open.length)
 const known = computed(() => !jobs.checking && !jobs.unchecked)
 const grave = computed(() => jobs.open.some((f) => f.level !== 'note'))
 
@@ -74,7 +74,7 @@ useKeys({
         <v-btn color="primary" size="large" block :disabled="!!jobs.busy" @click="check.mendAll">
           {{ w.mendAll(check.safe.length) }}
         </v-btn>
-        <p class="small quiet foot">{{ w.safe(jobs.head!.figures.pieces) }}</p>
+        <p class="small quiet foot">{{ w.safe(jobs.head!.statistics.pieces) }}</p>
       </template>
       <v-btn
         v-else

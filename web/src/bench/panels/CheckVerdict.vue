@@ -52,7 +52,8 @@ function show() {
       w.joinParts(apart.findings.length + apart.more)
     }}</v-btn>
     <p v-if="clean" class="clean">
-      {{ w.clean }} {{ w.toCut(lineLength(jobs.head!.figures.line_mm)) }} <span v-if="notes" class="quiet also">{{ w.notes(notes) }}.</span>
+      {{ w.clean }} {{ w.toCut(lineLength(jobs.head!.statistics.line_mm)) }}
+      <span v-if="notes" class="quiet also">{{ w.notes(notes) }}.</span>
     </p>
     <p v-if="saved" class="quiet small">{{ saved }}</p>
     <p v-if="!clean" class="pills">

@@ -19,7 +19,7 @@ const w = words.size
 const others = computed(() => (draft.values.others as { features?: Feature[] } | undefined)?.features ?? [])
 /** What remains: of the one in the sentence first. */
 const rest = (number: number) => {
-  const by = Number(draft.shown?.figures[`rest_${number}_mm`] ?? 0)
+  const by = Number(draft.shown?.statistics[`rest_${number}_mm`] ?? 0)
   return Math.abs(by) < 0.0005 ? '' : `${by > 0 ? '+' : '−'}${mm(Math.abs(by))} mm`
 }
 const put = (features: Feature[]) => draft.setAll({ others: features.length ? { features } : undefined })

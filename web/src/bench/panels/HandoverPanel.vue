@@ -28,7 +28,7 @@ const trouble = ref('')
 const theirs = ref('')
 const chooser = ref<HTMLInputElement | null>(null)
 const latest = shallowRef(0)
-const empty = computed(() => !jobs.head?.figures.pieces)
+const empty = computed(() => !jobs.head?.statistics.pieces)
 /** Pieces that nobody sees and that are in the file all the same. */
 const unseen = computed(() => {
   const { layers = {}, pieces = {} } = jobs.head?.settings ?? {}

@@ -21,7 +21,7 @@ const jobs = useJob()
 const drawing = useDrawing()
 const intake = useIntake()
 const chooser = ref<HTMLInputElement | null>(null)
-const figures = computed(() => jobs.head!.figures)
+const figures = computed(() => jobs.head!.statistics)
 const sources = computed(() => jobs.head!.steps.filter((s) => s.operation === 'bring-in'))
 const empty = computed(() => !figures.value.pieces && !jobs.head!.steps.length)
 /** A picture that has not been traced yet is sized where it is listed. */

@@ -53,8 +53,8 @@ const typed = (side: 0 | 1, value: number) =>
     <p v-if="drawing.drawing">
       {{ mm(frame[0]) }} × {{ mm(frame[1]) }} mm, <span class="quiet">{{ from }}</span>
     </p>
-    <p v-if="jobs.head!.figures.strays" class="strays">
-      <span>{{ w.strays(jobs.head!.figures.strays) }}</span>
+    <p v-if="jobs.head!.statistics.strays" class="strays">
+      <span>{{ w.strays(jobs.head!.statistics.strays) }}</span>
       <button @click="bench.wantsAll++">{{ words.statusBar.all }}</button>
     </p>
     <div class="ways">

@@ -25,7 +25,7 @@ const jobs = useJob()
 const units = useUnits()
 const w = words.size
 
-const figures = computed(() => jobs.head!.figures)
+const figures = computed(() => jobs.head!.statistics)
 const empty = computed(() => !figures.value.pieces)
 /** A plain size is set up here; all else has a form of its own. */
 const here = computed(() => draft.operation?.id === 'resize' && !draft.key)

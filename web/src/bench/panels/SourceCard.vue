@@ -23,7 +23,7 @@ interface Figures {
   pictures?: number
   left_out?: string
 }
-const figures = computed(() => props.step.figures as unknown as Figures)
+const figures = computed(() => props.step.statistics as unknown as Figures)
 const name = computed(() => String((props.step.parameters as { name?: string }).name || props.step.title))
 const inches = (value: number) => (value / 25.4).toFixed(value < 254 ? 2 : 1)
 const holds = computed(() => {

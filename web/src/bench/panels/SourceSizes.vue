@@ -12,7 +12,7 @@ import LengthField from '../LengthField.vue'
 const props = defineProps<{ step: StepDone }>()
 const emit = defineEmits<{ done: [] }>()
 const jobs = useJob()
-const figures = computed(() => props.step.figures as { width_mm: number; height_mm: number; scale: number })
+const figures = computed(() => props.step.statistics as { width_mm: number; height_mm: number; scale: number })
 /** As it was read: the way back. */
 const choices = computed(() => {
   const { width_mm: width, height_mm: height, scale } = figures.value

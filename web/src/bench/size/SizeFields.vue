@@ -19,7 +19,7 @@ const units = useUnits()
 const w = words.size
 
 const free = ref(false)
-const before = computed(() => jobs.head!.figures)
+const before = computed(() => jobs.head!.statistics)
 const now = computed(() => draft.shown?.after ?? before.value)
 const percent = computed(() => (100 * now.value.width_mm) / (before.value.width_mm || 1))
 const area = computed(() => draft.shown?.report?.area_mm2 ?? null)
