@@ -21,7 +21,7 @@ from jobs.store import load_document
 from wire.drawing import drawing_of, drawn_paths, sketch_of
 from wire.polylines import packed
 
-from . import handover, looking, presenters
+from . import handover, looking, presenters, sheet_files
 from .mending import preview_of
 
 #: More handles than these are not told apart by anybody.
@@ -98,6 +98,10 @@ ANSWERS = {
     "assembly": _assembly,
     "proof": _proof,
     "proof of a file": _proof_of_file,
+    "sheets": lambda revision: sheet_files.shown(_revision(revision)),
+    "sheet file": lambda revision, *more: sheet_files.written(_revision(revision), *more).data,
+    "sheet proof": lambda revision, *more: sheet_files.proof(_revision(revision), *more),
+    "placing page": lambda revision, *more: sheet_files.placing(_revision(revision), *more).data,
     "drawing": lambda document: drawing_of(load_document(document)),
     "paths": _paths,
     "sketch": lambda document: sketch_of(load_document(document)),

@@ -1,7 +1,7 @@
 from django.urls import include, path, register_converter
 from django.urls.converters import IntConverter
 
-from .views import archives, documents, jobs, lettering, library, previews, revisions, runs, setup
+from .views import archives, documents, jobs, lettering, library, previews, revisions, runs, setup, sheets
 
 
 class RowConverter(IntConverter):
@@ -21,6 +21,10 @@ OF_REVISION = [
     path("assembly/<str:format_id>", revisions.Assembly.as_view()),
     path("proof/<str:format_id>", revisions.Proof.as_view()),
     path("proof", revisions.ProofOfFile.as_view()),
+    path("sheets", sheets.Sheets.as_view()),
+    path("sheets/<row:sheet>/files/<str:format_id>", sheets.SheetFile.as_view()),
+    path("sheets/<row:sheet>/proof/<str:format_id>", sheets.SheetProof.as_view()),
+    path("sheets/<row:sheet>/placing/<str:format_id>", sheets.PlacingPage.as_view()),
 ]
 OF_DOCUMENT = [
     path("drawing", documents.Drawing.as_view()),

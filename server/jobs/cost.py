@@ -25,6 +25,8 @@ SECONDS_PER_MEGABYTE = 0.5
 SECONDS_PER_THING = 2e-4
 #: For each segment, to draw it, to write it, and to read it back and compare it.
 TO_DRAW, TO_WRITE, TO_PROVE = 4e-6, 40e-6, 150e-6
+#: Seconds for each item on a sheet, which is compared with those beside it.
+TO_LAY = 2e-3
 #: For each step whose result is not known, whatever it does.
 SECONDS_PER_STEP = 0.05
 
@@ -90,6 +92,13 @@ def to_draw(document: str) -> float:
 
 def to_write(document: str) -> float:
     return _segments(load_document(document)) * TO_WRITE
+
+
+def to_lay(document: str) -> float:
+    """For what is reported of sheets: distances of all that lies on them."""
+    found = load_document(document)
+    on_sheets = sum(len(sheet.placements) for sheet in found.sheets)
+    return _segments(found) * TO_WRITE + on_sheets * TO_LAY
 
 
 def to_prove(document: str) -> float:

@@ -29,6 +29,7 @@ from jobs.sizing import SIZING, following, sized_job
 from jobs.step_requests import steps_from_request
 from jobs.store import EMPTY, load_document
 from wire.drawing import drawing_of, paths_of, under, within_mm
+from wire.sheets import sheets_of
 
 from .newest import NEWEST
 
@@ -80,6 +81,9 @@ def preview(job: str, values: dict[str, Any]) -> bytes:
     conditions = conditions_of(base.settings)
     if conditions.target:
         head["target"] = under(after, conditions.target, conditions.target_off)
+    if after.sheets and operation_of(values["step"]["operation"]).station == "sheet":
+        head["sheets"] = sheets_of(after, conditions.machine)
+        still_wanted()
     if values["checked"]:
         head |= {"report": report_of(after).as_json(), **_looked(before, after, conditions)}
         still_wanted()

@@ -5,7 +5,7 @@ export const router = createRouter({
   routes: [
     { path: '/', name: 'jobs', component: () => import('./screens/JobsScreen.vue') },
     {
-      path: '/jobs/:job/:station(intake|trace|check|build|size|handover)?',
+      path: '/jobs/:job/:station(intake|trace|check|build|size|sheet|handover)?',
       name: 'bench',
       component: () => import('./screens/BenchScreen.vue'),
       props: true,

@@ -19,6 +19,7 @@ COMMANDS: tuple[tuple[str, str], ...] = (
     ("do", "one step on a file"),
     ("words", "set words as outlines"),
     ("faces", "list the faces there are, or judge them by words"),
+    ("sheets", "lay a design on sheets of its materials, and write a file for each"),
     ("assembly", "write a page that numbers the pieces of a design, layer by layer"),
     ("operations", "list what steps there are, or the parameters of one"),
     ("proof", "read a machine file back and compare it with its design"),
@@ -26,7 +27,7 @@ COMMANDS: tuple[tuple[str, str], ...] = (
 )
 
 #: Commands that read a file.
-READING = {"convert", "info", "check", "mend", "trace", "do", "words", "proof", "assembly"}
+READING = {"convert", "info", "check", "mend", "trace", "do", "words", "proof", "assembly", "sheets"}
 
 
 def main(arguments: list[str] | None = None) -> int:

@@ -1,5 +1,6 @@
 """Pages that go along with the files: how the pieces of a design belong together."""
 
 from .assembly import assembly_page
+from .placing import placing_page
 
-__all__ = ["assembly_page"]
+__all__ = ["assembly_page", "placing_page"]

@@ -11,16 +11,11 @@ from ..errors import CannotDo
 from ..geometry import Path, box_of, compose, primitives, scaling, transform, translation
 from ..geometry.boolean import union
 from ..geometry.inner import largest_circle
-from ..lettering.baseline import Straight
-from ..lettering.face import EM_MM
-from ..lettering.faces import face_of
-from ..lettering.layout import Spacing, laid_out, set_at
-from ..lettering.setting import set_line
 from ..model import Document, Fill, Layer, Page, Piece, Stroke, Treatment
 from ..model.features import DrawnDimension, drawn_dimensions
 from ..model.shapes import has_inside, operand_of
-from ..model.units import size_text
 from ..model.words import number_of
+from .lettered_text import text_path
 
 #: A4 (ISO 216), its margin, and how high the whole design and each layer may be on it, in mm.
 PAGE_MM, MARGIN_MM = (210.0, 297.0), 12.0
@@ -32,7 +27,6 @@ SCALES = (1.0, 0.75, 0.5, 0.4, 0.25, 0.2, 0.1, 0.05, 0.02, 0.01)
 INK, PAPER = "#1b2a4e", "#ffffff"
 #: The colour of what is measured, and half the length of the ticks at its ends, in mm.
 DIMENSION, DIMENSION_TICK_MM = "#1d6b5c", 1.2
-FACE, NUMBERS = "varela-round", "archivo-black"
 #: More pieces than this would be a page of numbers.
 MOST_PIECES = 400
 
@@ -51,7 +45,7 @@ class _Sheet:
             self.pieces.append(Piece(name, path, "page", "", fill=fill, stroke=stroke))
 
     def text(self, words: str, x: float, capitals_mm: float, middle: bool = False, y: float | None = None) -> None:
-        self.put(_text(words, (x, self.down if y is None else y), capitals_mm, middle), INK)
+        self.put(text_path(words, (x, self.down if y is None else y), capitals_mm, middle), INK)
 
 
 def assembly_page(document: Document, title: str = "") -> Document:
@@ -160,7 +154,7 @@ def _dimension(sheet: _Sheet, dimension: DrawnDimension, matrix: np.ndarray) -> 
     for pair in lines:
         sheet.put(Path.from_points(np.array(pair), closed=False), None, DIMENSION)
     words = " ".join(filter(None, (dimension.name, dimension.text.replace("⌀ ", "").replace("°", " deg"))))
-    text = _text(words, (float(middle[0]), float(middle[1])), NUMBER_MM * 0.7, False)
+    text = text_path(words, (float(middle[0]), float(middle[1])), NUMBER_MM * 0.7, False)
     if not len(text):
         return
     left, top, right, bottom = box_of(text)
@@ -182,15 +176,3 @@ def _mark(path: Path, number: int, inside: bool) -> tuple[str, tuple[float, floa
     x, y = (float(v) for v in place)
     size = radius * 0.9 / (1.0 + 0.35 * (len(words) - 1))
     return words, (x, y), size, primitives.circle(x, y, radius)
-
-
-def _text(words: str, at: tuple[float, float], capitals_mm: float, middle: bool) -> Path:
-    """A line of text as outlines, from a place on its baseline, or with its middle there. What the face lacks is left
-    out."""
-    face = face_of(NUMBERS if middle else FACE)
-    line = set_line(face, words)
-    if not line.inked:
-        return Path.concatenate([])
-    made = set_at([line], capitals_mm * EM_MM / face.capitals, Spacing(), "centre")
-    x = at[0] if middle else at[0] + made.width / 2
-    return Path.concatenate(each.path for each in laid_out(made, Straight((x, at[1]))))

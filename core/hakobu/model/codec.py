@@ -20,6 +20,7 @@ from ..geometry import Path
 from .dimension import Dimension
 from .document import Document, Group, Layer, Page, Picture, Piece, Treatment
 from .paint import Fill, Stroke
+from .sheet import sheet_from_json, sheet_to_json
 
 VERSION = 1
 _MAGIC = b"HKP1"
@@ -75,6 +76,7 @@ def to_manifest(document: Document) -> tuple[dict[str, Any], dict[str, Path]]:
         # What few documents have is left out of the others, whose hashes stay.
         **({"sized": list(document.sized)} if document.sized else {}),
         **({"dimensions": [asdict(each) for each in document.dimensions]} if document.dimensions else {}),
+        **({"sheets": [sheet_to_json(each) for each in document.sheets]} if document.sheets else {}),
     }
     # Through JSON once, so that what is returned equals what a store gives back (lists, plain strings).
     return json.loads(json.dumps(manifest)), paths
@@ -98,6 +100,7 @@ def from_manifest(manifest: Mapping[str, Any], path_of: Callable[[str], Path]) -
         ),
         sized=tuple(manifest["sized"]) if manifest.get("sized") else None,
         dimensions=tuple(map(_dimension_from_json, manifest.get("dimensions", ()))),
+        sheets=tuple(map(sheet_from_json, manifest.get("sheets", ()))),
     )
 
 

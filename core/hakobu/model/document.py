@@ -10,6 +10,7 @@ from functools import cached_property
 from ..geometry import Box, Path, bounds
 from .dimension import Dimension
 from .paint import Fill, Stroke
+from .sheet import Sheet
 from .units import MM_PER_INCH
 
 
@@ -81,9 +82,6 @@ def px_per_inch(picture: Picture) -> float:
     return round(MM_PER_INCH / (a * a + b * b) ** 0.5, 4)
 
 
-#: Left, top, right, bottom in mm.
-
-
 @dataclass(frozen=True, slots=True)
 class Page:
     """fixed: a person has set it, so it does not follow what lies on it. roll: only its width is set; it is as long as
@@ -98,7 +96,8 @@ class Page:
 @dataclass(frozen=True)
 class Document:
     """Millimetres, y down, from the page's top left. pieces stand in paint order, the lowest first. sized: the width
-    or height that a person typed, as ("width", 200.0). dimensions: what is measured, and follows each step.
+    or height that a person typed, as ("width", 200.0). dimensions: what is measured, and follows each step. sheets:
+    where pieces lie on the material that they are cut from.
 
     Immutable: a change makes a new document that shares all that did not change.
     """
@@ -110,6 +109,7 @@ class Document:
     pictures: tuple[Picture, ...] = ()
     sized: tuple[str, float] | None = None
     dimensions: tuple[Dimension, ...] = ()
+    sheets: tuple[Sheet, ...] = ()
 
     @cached_property
     def by_id(self) -> Mapping[str, Piece]:

@@ -8,6 +8,9 @@ from .declare import choice, count, length, number, text
 from .materials import MOST_NAME, MOST_SHEET_MM
 
 TOOLS = ("knife", "pen", "laser")
+#: What the material lies on, and by which edge it goes in.
+CARRIERS = (("mat", "a mat"), ("bed", "a bed"), ("roll", "a roll"))
+EDGES = (("top", "the top edge"), ("bottom", "the bottom edge"), ("left", "the left edge"), ("right", "the right edge"))
 
 
 @dataclass(frozen=True, slots=True)
@@ -16,7 +19,9 @@ class Machine:
     straight stroke may leave a curve. pens: how many tools it can be told to change between. speed, force: what its
     files ask for, where they are to: in mm a second, and grams on the blade. tool: knife, pen or laser. kerf_mm: the
     width that it takes away, or draws. finest_mm: an outline smaller across than this comes out as a spot: a dragged
-    blade cannot turn in it, a kerf eats it."""
+    blade cannot turn in it, a kerf eats it. carrier: what the material lies on; carrier_width, carrier_height: its
+    size, which without them is the reach; reach_left, reach_top: where on it the reach begins; grid_mm: of the lines
+    that are printed on it; goes_in: the edge that goes in first."""
 
     id: str = text(label="id", help="by which jobs name it", most=40)
     name: str = text(label="name", help="what it is called", most=MOST_NAME)
@@ -30,3 +35,15 @@ class Machine:
     tool: str = choice("knife", label="tool", help="what runs along the lines", choices=[(t, t) for t in TOOLS])
     kerf_mm: float = length(0.0, label="kerf", help="the width that it takes away, or draws", high=10.0)
     finest_mm: float = length(0.5, label="finest outline", help="a smaller one comes out as a spot", high=50.0)
+    carrier: str = choice("mat", label="carrier", help="what the material lies on", choices=CARRIERS)
+    carrier_width_mm: float = length(0.0, label="carrier, across", help="0: as wide as the reach", high=MOST_SHEET_MM)
+    carrier_height_mm: float = length(0.0, label="carrier, down", help="0: as high as the reach", high=MOST_SHEET_MM)
+    reach_left_mm: float = length(0.0, label="reach begins, across", help="from the carrier's left", high=1000.0)
+    reach_top_mm: float = length(0.0, label="reach begins, down", help="from the carrier's top", high=1000.0)
+    grid_mm: float = length(10.0, label="grid", help="between the lines on the carrier", low=1.0, high=500.0)
+    goes_in: str = choice("top", label="goes in by", help="the edge that goes in first", choices=EDGES)
+
+    @property
+    def carrier_mm(self) -> tuple[float, float]:
+        """Width and height of what the material lies on."""
+        return self.carrier_width_mm or self.reach_width_mm, self.carrier_height_mm or self.reach_height_mm

@@ -1,5 +1,5 @@
 import { Refused, token } from './client'
-import type { Dimension, Layer, Piece, Selection, Under } from './types'
+import type { Dimension, Layer, Piece, Selection, SheetShown, Under } from './types'
 import { unpackPaths, type Shape } from './unpack'
 
 /** Of a kind of finding, how many there would be more, or fewer. */
@@ -45,6 +45,8 @@ export interface Draft {
   marks: Dimension[]
   dimensions: Dimension[]
   target?: Under | null
+  /** What a step of the station Sheet would lay where. */
+  sheets?: SheetShown[]
   page: [number, number] | null
   layers: Layer[]
   pieces: Piece[]

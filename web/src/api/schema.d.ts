@@ -420,6 +420,74 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/jobs/{job}/revisions/{revision}/sheets": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description What lies where on each sheet, and what is reported of it. */
+        get: operations["jobs_revisions_sheets_list"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job}/revisions/{revision}/sheets/{sheet}/files/{format_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description One sheet as a file, as the tool sees it. sheet: its number, from 1. */
+        get: operations["jobs_revisions_sheets_files_retrieve"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job}/revisions/{revision}/sheets/{sheet}/placing/{format_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description At true size, where a sheet lies on its carrier; as PDF or SVG. */
+        get: operations["jobs_revisions_sheets_placing_retrieve"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job}/revisions/{revision}/sheets/{sheet}/proof/{format_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description The file of a sheet, written, read back and compared with what lies on it. */
+        get: operations["jobs_revisions_sheets_proof_retrieve"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs/{job}/revisions/{revision}/verdict": {
         parameters: {
             query?: never;
@@ -765,6 +833,20 @@ export interface components {
         };
         /** @enum {unknown} */
         BlankEnum: "";
+        CarrierOut: {
+            kind: string;
+            machine: string;
+            /** Format: double */
+            width_mm: number;
+            /** Format: double */
+            height_mm: number;
+            /** @description left, top, width and height on the carrier */
+            reach: number[];
+            /** Format: double */
+            grid_mm: number;
+            /** @description the edge that goes in first */
+            goes_in: string;
+        };
         Changed: {
             /** @description how many were changed */
             jobs: number;
@@ -963,6 +1045,24 @@ export interface components {
             bears: components["schemas"]["AllLimits"];
             /** @description what of it is another on the lists now, or gone */
             differing: string[];
+        };
+        ItemOnSheetOut: {
+            /** @description by which it is moved */
+            key: string;
+            /** @description whose shapes it has */
+            item: string;
+            /**
+             * Format: double
+             * @description of its centre, in mm from the sheet's top left
+             */
+            x: number;
+            /** Format: double */
+            y: number;
+            /**
+             * Format: double
+             * @description in degrees, clockwise
+             */
+            turn: number;
         };
         JobIdsRequest: {
             jobs: string[];
@@ -1607,6 +1707,77 @@ export interface components {
          * @enum {string}
          */
         ShapeEnum: "rectangle" | "ellipse" | "outline";
+        ShapeOnSheetOut: {
+            /** @description SVG path data about the centre of the item's box, in mm */
+            path: string;
+            color: string;
+            rule: string;
+            name: string;
+            /** @description fill or line */
+            as: string;
+        };
+        SheetOut: {
+            id: string;
+            name: string;
+            color: string;
+            layers: string[];
+            /** Format: double */
+            width_mm: number;
+            /** Format: double */
+            height_mm: number;
+            /** Format: double */
+            margin_mm: number;
+            /** Format: double */
+            spacing_mm: number;
+            mirrored: boolean;
+            material: string | null;
+            /** @description its top left on the carrier */
+            at: number[];
+            /** @description SVG path data */
+            rim: string;
+            /** @description SVG path data */
+            usable: string;
+            shapes: {
+                [key: string]: components["schemas"]["ShapeOnSheetOut"][];
+            };
+            items: components["schemas"]["ItemOnSheetOut"][];
+            /** @description where it lies on the carrier, in words */
+            lies: string;
+            carrier: components["schemas"]["CarrierOut"] | null;
+            report: components["schemas"]["SheetReportOut"];
+        };
+        SheetProblemOut: {
+            kind: string;
+            sentence: string;
+            place: number[] | null;
+        };
+        SheetProofOut: {
+            holds: boolean;
+            /** Format: double */
+            max_deviation_mm: number | null;
+            missing: number;
+            extra: number;
+        };
+        SheetReportOut: {
+            pieces: number;
+            items: number;
+            /**
+             * Format: double
+             * @description the share of the material, from 0 to 1
+             */
+            used: number;
+            /** Format: double */
+            line_mm: number;
+            /** @description pieces and groups that found no room */
+            left: number;
+            /** @description width and height of what stays whole */
+            offcut_mm: number[];
+            /** Format: double */
+            nearest_mm: number | null;
+            /** @description of all that lies on it */
+            box: number[] | null;
+            problems: components["schemas"]["SheetProblemOut"][];
+        };
         /** @description A step whose lengths can stay as they are when the design is sized. */
         SizesOut: {
             key: string;
@@ -1671,10 +1842,11 @@ export interface components {
          *     * `check` - check
          *     * `build` - build
          *     * `size` - size
+         *     * `sheet` - sheet
          *     * `handover` - handover
          * @enum {string}
          */
-        StationEnum: "intake" | "trace" | "check" | "build" | "size" | "handover";
+        StationEnum: "intake" | "trace" | "check" | "build" | "size" | "sheet" | "handover";
         StatisticsOut: {
             pieces: number;
             outlines: number;
@@ -3785,7 +3957,86 @@ export interface components {
             /** @default null */
             angle_degrees: number | null;
         };
-        StepParameters: components["schemas"]["ParametersBringIn"] | components["schemas"]["ParametersPage"] | components["schemas"]["ParametersResize"] | components["schemas"]["ParametersLayer"] | components["schemas"]["ParametersToLayer"] | components["schemas"]["ParametersMergeLayers"] | components["schemas"]["ParametersSplitByColour"] | components["schemas"]["ParametersArrange"] | components["schemas"]["ParametersRemove"] | components["schemas"]["ParametersTrace"] | components["schemas"]["ParametersMend"] | components["schemas"]["ParametersCombine"] | components["schemas"]["ParametersTakeApart"] | components["schemas"]["ParametersPutTogether"] | components["schemas"]["ParametersBacking"] | components["schemas"]["ParametersRim"] | components["schemas"]["ParametersHoles"] | components["schemas"]["ParametersPlace"] | components["schemas"]["ParametersAlign"] | components["schemas"]["ParametersCopies"] | components["schemas"]["ParametersShape"] | components["schemas"]["ParametersSimplify"] | components["schemas"]["ParametersWords"] | components["schemas"]["ParametersOpenAlong"] | components["schemas"]["ParametersSymmetry"] | components["schemas"]["ParametersInterlock"] | components["schemas"]["ParametersLetIn"] | components["schemas"]["ParametersCaption"] | components["schemas"]["ParametersBridge"] | components["schemas"]["ParametersJoin"] | components["schemas"]["ParametersStand"] | components["schemas"]["ParametersThicken"] | components["schemas"]["ParametersCorners"] | components["schemas"]["ParametersSmooth"] | components["schemas"]["ParametersPattern"] | components["schemas"]["ParametersDash"] | components["schemas"]["ParametersFold"] | components["schemas"]["ParametersEdges"] | components["schemas"]["ParametersNodes"] | components["schemas"]["ParametersCutAlong"] | components["schemas"]["ParametersSizeBy"] | components["schemas"]["ParametersMeasure"];
+        /** sheets */
+        ParametersSheets: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            operation: "sheets";
+            /**
+             * arranged
+             * @description kept together as they lie in the design, or close together to save material
+             * @default placed
+             * @enum {unknown}
+             */
+            arrange: "packed" | "placed";
+            /**
+             * apart
+             * @description what stays free between pieces
+             * @default 2
+             */
+            spacing_mm: number;
+            /**
+             * margin
+             * @description what stays free along the rim of a sheet
+             * @default 5
+             */
+            margin_mm: number;
+            /**
+             * of each
+             * @description copies
+             * @default 1
+             */
+            copies: number;
+            /**
+             * as many as fit
+             * @description copies until the sheet is full
+             * @default false
+             */
+            fill: boolean;
+            /**
+             * turned
+             * @description how pieces may be turned: along the grain only, or any way
+             * @default quarter
+             * @enum {unknown}
+             */
+            turns: "fixed" | "free" | "half" | "quarter";
+            /**
+             * in holes of others
+             * @description small pieces may lie there
+             * @default false
+             */
+            in_holes: boolean;
+            /**
+             * search
+             * @description seconds to look for a closer packing
+             * @default 0
+             */
+            seconds: number;
+            /** @default null */
+            width_mm: number | null;
+            /** @default null */
+            height_mm: number | null;
+            /** @default null */
+            own: Record<string, never> | null;
+        };
+        /** lay */
+        ParametersLay: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            operation: "lay";
+            /**
+             * sheet
+             * @description the sheet, by its id
+             */
+            sheet: string;
+            /** @default null */
+            moves: Record<string, never> | null;
+        };
+        StepParameters: components["schemas"]["ParametersBringIn"] | components["schemas"]["ParametersPage"] | components["schemas"]["ParametersResize"] | components["schemas"]["ParametersLayer"] | components["schemas"]["ParametersToLayer"] | components["schemas"]["ParametersMergeLayers"] | components["schemas"]["ParametersSplitByColour"] | components["schemas"]["ParametersArrange"] | components["schemas"]["ParametersRemove"] | components["schemas"]["ParametersTrace"] | components["schemas"]["ParametersMend"] | components["schemas"]["ParametersCombine"] | components["schemas"]["ParametersTakeApart"] | components["schemas"]["ParametersPutTogether"] | components["schemas"]["ParametersBacking"] | components["schemas"]["ParametersRim"] | components["schemas"]["ParametersHoles"] | components["schemas"]["ParametersPlace"] | components["schemas"]["ParametersAlign"] | components["schemas"]["ParametersCopies"] | components["schemas"]["ParametersShape"] | components["schemas"]["ParametersSimplify"] | components["schemas"]["ParametersWords"] | components["schemas"]["ParametersOpenAlong"] | components["schemas"]["ParametersSymmetry"] | components["schemas"]["ParametersInterlock"] | components["schemas"]["ParametersLetIn"] | components["schemas"]["ParametersCaption"] | components["schemas"]["ParametersBridge"] | components["schemas"]["ParametersJoin"] | components["schemas"]["ParametersStand"] | components["schemas"]["ParametersThicken"] | components["schemas"]["ParametersCorners"] | components["schemas"]["ParametersSmooth"] | components["schemas"]["ParametersPattern"] | components["schemas"]["ParametersDash"] | components["schemas"]["ParametersFold"] | components["schemas"]["ParametersEdges"] | components["schemas"]["ParametersNodes"] | components["schemas"]["ParametersCutAlong"] | components["schemas"]["ParametersSizeBy"] | components["schemas"]["ParametersMeasure"] | components["schemas"]["ParametersSheets"] | components["schemas"]["ParametersLay"];
     };
     responses: never;
     parameters: never;
@@ -5669,6 +5920,292 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ProofOut"];
+                };
+            };
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    jobs_revisions_sheets_list: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job: string;
+                revision: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SheetOut"][];
+                };
+            };
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    jobs_revisions_sheets_files_retrieve: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                format_id: string;
+                job: string;
+                revision: number;
+                sheet: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/octet-stream": string;
+                };
+            };
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    jobs_revisions_sheets_placing_retrieve: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                format_id: string;
+                job: string;
+                revision: number;
+                sheet: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/octet-stream": string;
+                };
+            };
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    jobs_revisions_sheets_proof_retrieve: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                format_id: string;
+                job: string;
+                revision: number;
+                sheet: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SheetProofOut"];
                 };
             };
             400: {

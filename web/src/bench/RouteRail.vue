@@ -26,6 +26,7 @@ const waiting = computed<Record<Station, number>>(() => {
     check: numberOf(grave) - said,
     build: 0,
     size: 0,
+    sheet: 0,
     handover: bench.proof?.holds === false ? 1 : 0,
   }
 })

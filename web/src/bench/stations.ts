@@ -8,5 +8,6 @@ export const STATIONS: { id: Station; name: string }[] = [
   { id: 'check', name: words.stations.check },
   { id: 'build', name: words.stations.build },
   { id: 'size', name: words.stations.size },
+  { id: 'sheet', name: words.stations.sheet },
   { id: 'handover', name: words.stations.handover },
 ]

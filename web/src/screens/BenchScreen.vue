@@ -17,6 +17,8 @@ import CheckPanel from '@/bench/panels/CheckPanel.vue'
 import HandoverPanel from '@/bench/panels/HandoverPanel.vue'
 import IntakePanel from '@/bench/panels/IntakePanel.vue'
 import SizePanel from '@/bench/panels/SizePanel.vue'
+import SheetPanel from '@/bench/panels/SheetPanel.vue'
+import SheetBoard from '@/bench/sheets/SheetBoard.vue'
 import PiecesPanel from '@/bench/panels/PiecesPanel.vue'
 import DraftPanel from '@/bench/panels/DraftPanel.vue'
 import TracePanel from '@/bench/panels/TracePanel.vue'
@@ -41,6 +43,7 @@ import { useJob } from '@/stores/job'
 import { useLibrary } from '@/stores/library'
 import { usePicks } from '@/stores/picks'
 import { useRuler } from '@/stores/ruler'
+import { useSheets } from '@/stores/sheets'
 import { useTrace } from '@/stores/trace'
 import { words } from '@/words'
 
@@ -56,10 +59,19 @@ const trace = useTrace()
 const picks = usePicks()
 const draft = useDraft()
 const ruler = useRuler()
+const sheets = useSheets()
 const tour = useTour()
 const canvas = ref<InstanceType<typeof WorkCanvas> | null>(null)
 
-const PANELS = { intake: IntakePanel, trace: TracePanel, check: CheckPanel, build: BuildPanel, size: SizePanel, handover: HandoverPanel }
+const PANELS = {
+  intake: IntakePanel,
+  trace: TracePanel,
+  check: CheckPanel,
+  build: BuildPanel,
+  size: SizePanel,
+  sheet: SheetPanel,
+  handover: HandoverPanel,
+}
 const panel = computed(() => {
   if (bench.list) return PiecesPanel
   return bench.reopened && draft.operation ? DraftPanel : PANELS[station.value]
@@ -101,6 +113,8 @@ async function load() {
 watch(() => props.job, load)
 const { documentShown, tracing } = useTraced(() => props.job, station)
 const proving = computed(() => station.value === 'handover' && !!bench.proof)
+/** At the station Sheet the sheets are seen, as soon as there are some. */
+const laying = computed(() => station.value === 'sheet' && !bench.list && !!sheets.shown.length)
 const views = useSides(untraced, pale, proving)
 /** A trace has the picture on one side, and its lines on the other. */
 const sides = computed<Seen[]>(() => {
@@ -205,8 +219,9 @@ usePaste(bring)
     <div v-else class="rail" />
     <main class="middle" :class="{ hand: picks.picks.length && !tracing && !proving }">
       <div v-if="drawing.drawing && jobs.job" class="stage">
+        <SheetBoard v-if="laying" />
         <WorkCanvas
-          v-if="begun"
+          v-else-if="begun"
           ref="canvas"
           :drawing="onPage!"
           :sides="sides"
@@ -226,7 +241,7 @@ usePaste(bring)
         />
         <p v-else class="nothing quiet">{{ words.bench.empty }}</p>
         <TraceBar v-if="tracing && trace.shown" />
-        <template v-if="begun && !tracing && !proving">
+        <template v-if="begun && !tracing && !proving && !laying">
           <LookSwitch />
           <RulerNote v-if="bench.ruler" />
           <PickedBar v-else-if="picks.picks.length" />

@@ -4,6 +4,7 @@ import { build } from './build'
 import { lettering } from './lettering'
 import { against, check, mend } from './check'
 import { handover, pieceList, proof } from './handover'
+import { sheets } from './sheets'
 import { lists } from './lists'
 import { size } from './size'
 import { trace } from './trace'
@@ -282,7 +283,15 @@ export const en = {
     ],
   },
   common: { close: 'Close', cancel: 'Cancel' },
-  stations: { intake: 'Intake', trace: 'Trace', check: 'Check and mend', build: 'Build', size: 'Size', handover: 'Handover' },
+  stations: {
+    intake: 'Intake',
+    trace: 'Trace',
+    check: 'Check and mend',
+    build: 'Build',
+    size: 'Size',
+    sheet: 'Sheet',
+    handover: 'Handover',
+  },
   treatments: {
     cut: { name: 'Cut', hint: 'the blade goes through' },
     score: { name: 'Score', hint: 'a line to fold along' },
@@ -473,6 +482,7 @@ export const en = {
   },
   trace,
   handover,
+  sheets,
   proof,
   pieceList,
 }

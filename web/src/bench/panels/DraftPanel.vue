@@ -12,6 +12,8 @@ import FoldPart from '../FoldPart.vue'
 import PanelFrame from '../PanelFrame.vue'
 import ParameterField from '../ParameterField.vue'
 import DraftWords from '../lettering/DraftWords.vue'
+import OwnSheet from '../sheets/OwnSheet.vue'
+import SheetList from '../sheets/SheetList.vue'
 import DraftEffect from './DraftEffect.vue'
 import DraftNodes from './DraftNodes.vue'
 import FeatureRows from './FeatureRows.vue'
@@ -67,7 +69,11 @@ function key(event: KeyboardEvent) {
     event.preventDefault()
     event.stopPropagation()
     letGo()
-  } else if (event.key === 'Enter' && !at.closest('button, a, [role=button]') && !(event.shiftKey && at.closest('textarea'))) {
+  } else if (
+    event.key === 'Enter' &&
+    !at.closest('button, a, [role=button], [data-own-enter]') &&
+    !(event.shiftKey && at.closest('textarea'))
+  ) {
     event.preventDefault()
     // A value that is typed and not taken yet is taken first.
     at.blur?.()
@@ -161,7 +167,11 @@ onUnmounted(() => window.removeEventListener('keydown', key, true))
         </label>
       </FoldPart>
     </div>
-    <DraftEffect />
+    <template v-if="operation.id === 'sheets'">
+      <SheetList />
+      <OwnSheet />
+    </template>
+    <DraftEffect v-else />
     <template #foot>
       <v-btn color="primary" size="large" block :disabled="!!draft.problem || !!draft.missing || !!jobs.busy" @click="keep"
         >{{ w.keep }} <span class="key">{{ w.keepHint }}</span></v-btn

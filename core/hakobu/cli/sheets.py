@@ -1,0 +1,119 @@
+"""`hakobu sheets`: a design on its sheets, a file for each, with a report."""
+
+from __future__ import annotations
+
+import argparse
+import json
+from pathlib import Path
+
+from .. import formats, pipeline
+from ..errors import BadRequest
+from ..machines import options_for
+from ..model import Step
+from ..model.units import parse_length
+from ..operations import operation_of
+from ..sheets.files import corner_words, sheet_note, sheet_stem
+from ..sheets.placed import as_cut
+from ..sheets.report import report_of
+from . import files
+from .check import add_conditions, conditions_from
+
+
+def add_options(parser: argparse.ArgumentParser) -> None:
+    parser.add_argument("input", metavar="IN")
+    parser.add_argument("output", metavar="OUT", help="a folder; it is made where it is not there")
+    parser.add_argument("--pack", action="store_true", help="close together instead of as they lie in the design")
+    parser.add_argument("--copies", type=int, default=1, metavar="N", help="of each piece or group (1); packs")
+    parser.add_argument("--fill", action="store_true", help="as many as fit; packs")
+    parser.add_argument("--stock", metavar="WxH", help='the size of the sheets, as "300x400mm"; else as sold')
+    parser.add_argument("--apart", default="2", metavar="MM", help="what stays free between pieces (2)")
+    parser.add_argument("--margin", default="5", metavar="MM", help="what stays free along the rim (5)")
+    parser.add_argument("--turns", default="quarter", help="fixed, half, quarter or free (quarter)")
+    parser.add_argument("--seconds", type=float, default=0.0, metavar="S", help="search so long for a closer packing")
+    parser.add_argument("--to", metavar="FORMAT", help="the format of the files; else that of the machine, or SVG")
+    parser.add_argument("--json", action="store_true", help="the report as JSON")
+    add_conditions(parser)
+
+
+def run(options: argparse.Namespace) -> int:
+    design = files.read_design(options.input).document
+    conditions = conditions_from(options, design)
+    packs = options.pack or options.fill or options.copies > 1
+    values = {
+        "arrange": "packed" if packs else "placed",
+        "spacing_mm": parse_length(options.apart),
+        "margin_mm": parse_length(options.margin),
+        "copies": options.copies,
+        "fill": options.fill,
+        "turns": options.turns,
+        "seconds": options.seconds,
+        **_stock(options.stock),
+    }
+    operation = operation_of("sheets")
+    step = Step("sheets", operation.id, operation.version, values)
+    outcome = pipeline.run_step(design, step, conditions=conditions).done()
+    machine = conditions.machine
+    format_id = options.to or (machine.format if machine else "svg")
+    folder = Path(options.output)
+    folder.mkdir(parents=True, exist_ok=True)
+    rows = []
+    for nth, sheet in enumerate(outcome.document.sheets, 1):
+        laid = as_cut(outcome.document, sheet)
+        write_options = options_for(machine, sheet_note(outcome.document, sheet)) if machine else None
+        made = pipeline.write(laid, format_id, title=sheet_note(outcome.document, sheet), options=write_options)
+        name = folder / f"{sheet_stem(sheet, nth)}{formats.by_id(format_id).suffixes[0]}"
+        name.write_bytes(made.data)
+        rows.append(_row(outcome.document, sheet, machine, name, made.data, laid))
+    if options.json:
+        print(json.dumps({"title": outcome.title, "note": outcome.note, "sheets": rows}, indent=2))
+    else:
+        for row in rows:
+            files.say(_said(row))
+    return int(any(row["problems"] or row["proof"] is False for row in rows))
+
+
+def _row(document, sheet, machine, name: Path, data: bytes, laid) -> dict:
+    report = report_of(document, sheet, machine)
+    holds = None
+    if formats.recognise(name.name, data).read:
+        holds = pipeline.prove(name.name, data, laid)[0].holds
+    return {
+        "file": str(name),
+        "name": sheet.name,
+        "width_mm": sheet.width_mm,
+        "height_mm": sheet.height_mm,
+        "mirrored": sheet.mirrored,
+        "pieces": report.pieces,
+        "used": round(report.used, 4),
+        "line_mm": round(report.line_mm, 2),
+        "nearest_mm": None if report.nearest_mm is None else round(report.nearest_mm, 3),
+        "left_out": report.left,
+        "offcut_mm": [round(side, 2) for side in report.offcut_mm],
+        "lies": corner_words(sheet, machine.carrier_mm, machine.carrier) if machine else None,
+        "problems": [problem.sentence for problem in report.problems],
+        "proof": holds,
+    }
+
+
+def _said(row: dict) -> str:
+    proof = {True: "proven", False: "NOT as designed", None: "not proven"}[row["proof"]]
+    mirrored = ", mirrored" if row["mirrored"] else ""
+    words = [
+        f"{row['file']}: {row['pieces']} pieces on {row['width_mm']:g} x {row['height_mm']:g} mm{mirrored}",
+        f"{100 * row['used']:.0f} % of it used",
+        f"{row['line_mm']:.0f} mm of line, {proof}",
+        *([row["lies"]] if row["lies"] else []),
+        *row["problems"],
+    ]
+    return "; ".join(words)
+
+
+def _stock(text: str | None) -> dict[str, float]:
+    """Width and height of "300x400mm". Raises BadRequest."""
+    if not text:
+        return {}
+    parts = text.lower().replace("\u00d7", "x").split("x")
+    if len(parts) != 2:
+        raise BadRequest(f'"{text}" is no size of a sheet: type a width and a height, as "300x400mm".')
+    unit = "in" if parts[1].rstrip().endswith(("in", '"')) else "mm"
+    return {"width_mm": parse_length(parts[0], unit), "height_mm": parse_length(parts[1], unit)}

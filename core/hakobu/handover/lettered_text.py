@@ -1,0 +1,24 @@
+"""Text on pages that go along, as outlines."""
+
+from __future__ import annotations
+
+from ..geometry import Path
+from ..lettering.baseline import Straight
+from ..lettering.face import EM_MM
+from ..lettering.faces import face_of
+from ..lettering.layout import Spacing, laid_out, set_at
+from ..lettering.setting import set_line
+
+FACE, NUMBERS = "varela-round", "archivo-black"
+
+
+def text_path(words: str, at: tuple[float, float], capitals_mm: float, middle: bool = False) -> Path:
+    """A line of text as outlines, from a place on its baseline, or in bold numbers with its middle there. What the face
+    lacks is left out."""
+    face = face_of(NUMBERS if middle else FACE)
+    line = set_line(face, words)
+    if not line.inked:
+        return Path.concatenate([])
+    made = set_at([line], capitals_mm * EM_MM / face.capitals, Spacing(), "centre")
+    x = at[0] if middle else at[0] + made.width / 2
+    return Path.concatenate(each.path for each in laid_out(made, Straight((x, at[1]))))

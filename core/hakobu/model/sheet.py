@@ -1,0 +1,51 @@
+"""Sheets: the material that pieces are cut from, and where each piece lies on it."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import asdict, dataclass
+from typing import Any
+
+
+@dataclass(frozen=True, slots=True)
+class Placement:
+    """Where an item lies on a sheet: a piece or a group by its id, or with "" all that the sheet takes, kept as it lies
+    in the design. x, y: the centre of its box, in mm from the sheet's top left; turn: about that centre, in degrees
+    clockwise. copy: 1 for the first of several. The design may move or grow: the item stays where it was put."""
+
+    item: str
+    x: float
+    y: float
+    turn: float = 0.0
+    copy: int = 1
+
+
+@dataclass(frozen=True, slots=True)
+class Sheet:
+    """A sheet of one material, as it looks from the front; y down from its top left, in mm. layers: those whose pieces
+    it takes. outline: SVG path data of an odd piece of stock, in mm from the top left of its box; a rectangle without.
+    margin_mm: what stays free along the rim. mirrored: it is cut from the back. at: its top left on the carrier, as the
+    tool sees it. spacing_mm: what stays free between items."""
+
+    id: str
+    name: str
+    layers: tuple[str, ...]
+    width_mm: float
+    height_mm: float
+    outline: str = ""
+    margin_mm: float = 0.0
+    spacing_mm: float = 0.0
+    material: str | None = None
+    mirrored: bool = False
+    at: tuple[float, float] = (0.0, 0.0)
+    placements: tuple[Placement, ...] = ()
+
+
+def sheet_to_json(sheet: Sheet) -> dict[str, Any]:
+    return asdict(sheet)
+
+
+def sheet_from_json(data: Mapping[str, Any]) -> Sheet:
+    """Raises TypeError, or KeyError, where the data are none."""
+    placements = tuple(Placement(**each) for each in data["placements"])
+    return Sheet(**{**data, "layers": tuple(data["layers"]), "at": tuple(data["at"]), "placements": placements})

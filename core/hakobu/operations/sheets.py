@@ -1,0 +1,153 @@
+"""sheets: one sheet for each material and colour, its pieces kept as they lie or packed close together."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass, replace
+from typing import Any
+
+from ..errors import BadRequest
+from ..model import Document
+from ..model.declare import choice, count, data, flag, length, number
+from ..model.materials import MOST_SHEET_MM
+from ..model.units import as_mm, size_text
+from ..model.words import number_of
+from ..sheets.filling import MOST_COPIES, Filled, as_placed, packed
+from ..sheets.packing import Wish
+from ..sheets.proposal import Stock, proposed_sheets
+from ..sheets.stock import outline_from
+from .operation import Context, Operation, Outcome, SourceCost, by_pieces
+
+PLACED, PACKED = "placed", "packed"
+ONLY_PACKED = ("arrange", (PACKED,))
+#: What may be typed of a sheet by itself, and what it has to be.
+OWN: Mapping[str, type | tuple[type, ...]] = {
+    "width_mm": (int, float),
+    "height_mm": (int, float),
+    "margin_mm": (int, float),
+    "outline": str,
+    "at": (list, tuple),
+    "mirrored": bool,
+}
+
+
+@dataclass(frozen=True)
+class Sheets:
+    arrange: str = choice(
+        PLACED,
+        label="arranged",
+        help="kept together as they lie in the design, or close together to save material",
+        choices=[(PLACED, "as they lie"), (PACKED, "packed")],
+    )
+    spacing_mm: float = length(2.0, label="apart", help="what stays free between pieces", high=200, when=ONLY_PACKED)
+    margin_mm: float = length(5.0, label="margin", help="what stays free along the rim of a sheet", high=500)
+    copies: int = count(1, label="of each", help="copies", low=1, high=MOST_COPIES, when=ONLY_PACKED)
+    fill: bool = flag(False, label="as many as fit", help="copies until the sheet is full", when=ONLY_PACKED)
+    turns: str = choice(
+        "quarter",
+        label="turned",
+        help="how pieces may be turned: along the grain only, or any way",
+        choices=[
+            ("fixed", "not at all"),
+            ("half", "by half a turn"),
+            ("quarter", "by quarter turns"),
+            ("free", "any way"),
+        ],
+        when=ONLY_PACKED,
+        group="more",
+    )
+    in_holes: bool = flag(
+        False, label="in holes of others", help="small pieces may lie there", when=ONLY_PACKED, group="more"
+    )
+    seconds: float = number(
+        0.0, label="search", help="seconds to look for a closer packing", unit="s", low=0, high=600, when=ONLY_PACKED,
+        group="more",
+    )  # fmt: skip
+    width_mm: float | None = length(
+        None, label="sheets wide", help="without it, as the material is sold", low=1, high=MOST_SHEET_MM, group="more"
+    )
+    height_mm: float | None = length(
+        None, label="sheets high", help="without it, as the material is sold", low=1, high=MOST_SHEET_MM, group="more"
+    )
+    own: Mapping[str, Any] | None = data(
+        None, label="single sheets", help="what is otherwise of a sheet, by the id of its first layer"
+    )
+
+
+def run(document: Document, parameters: Sheets, context: Context) -> Outcome:
+    """Sheets that were there before are made anew. A packing is proven by its distances, not by how it was found."""
+    own = checked_own(parameters.own or {})
+    stock = Stock(parameters.width_mm, parameters.height_mm, parameters.margin_mm, parameters.spacing_mm, own)
+    empty = proposed_sheets(document, context.conditions, stock, context.key)
+    filled: list[Filled] = []
+    for nth, sheet in enumerate(empty):
+        if parameters.arrange == PLACED:
+            filled.append(as_placed(document, replace(sheet, spacing_mm=0.0)))
+            continue
+
+        def progress(share: float, used: float, nth: int = nth) -> None:
+            context.progress((nth + share) / len(empty), f"Packing: {100 * used:.0f} % of the sheet's length")
+
+        seconds = parameters.seconds / len(empty)
+        wish = Wish(parameters.spacing_mm, parameters.turns, parameters.in_holes, seconds)
+        filled.append(packed(document, sheet, wish, parameters.copies, parameters.fill, progress))
+    made = replace(document, sheets=tuple(each.sheet for each in filled))
+    left = sum(count for each in filled for _, count in each.left)
+    title = f"Laid on {number_of(len(filled), 'sheet')}"
+    return Outcome(made, title, _note(filled, left), {"sheets": len(filled), "left": left})
+
+
+def _note(filled: list[Filled], left: int) -> str:
+    said = [f"{each.sheet.name} on {size_text(each.sheet.width_mm, each.sheet.height_mm)}" for each in filled[:4]]
+    mirrored = [each.sheet.name for each in filled if each.sheet.mirrored]
+    if mirrored:
+        said.append(f"{' and '.join(mirrored)} mirrored, since it is cut from the back")
+    if left:
+        said.append(f"{number_of(left, 'piece or group', 'pieces or groups')} found no room")
+    return "; ".join(said)
+
+
+def checked_own(own: Mapping[str, Any]) -> Mapping[str, Mapping[str, Any]]:
+    """What is typed of single sheets. Raises BadRequest, naming what makes no sense."""
+    for layer, values in own.items():
+        if not isinstance(values, Mapping):
+            raise BadRequest(f'What is otherwise of the sheet "{layer}" is given by its values.')
+        for name, value in values.items():
+            of = OWN.get(name)
+            if of is None:
+                raise BadRequest(f'"{name}" is nothing that a sheet has; it has {", ".join(OWN)}.')
+            if not isinstance(value, of) or (isinstance(value, bool) and of is not bool):
+                raise BadRequest(f'The {name} of a sheet cannot be "{value}".')
+            if name in ("width_mm", "height_mm") and not 1 <= value <= MOST_SHEET_MM:
+                raise BadRequest(f"A sheet is {as_mm(1)} to {as_mm(MOST_SHEET_MM)} wide and high, not {as_mm(value)}.")
+            if name == "margin_mm" and not 0 <= value <= 500:
+                raise BadRequest(f"A margin is 0 to 500 mm, not {as_mm(value)}.")
+            if name == "at" and not (
+                len(value) == 2 and all(isinstance(v, int | float) and abs(v) < 1e5 for v in value)
+            ):
+                raise BadRequest("Where a sheet lies on its carrier is two lengths, x and y.")
+            if name == "outline":
+                outline_from(value)
+    return own
+
+
+def _cost(document: Document, parameters: Sheets, source: SourceCost) -> float:
+    if parameters.arrange == PLACED:
+        return 0.0
+    # A piece on the raster takes a hundredth of a second or two for each angle.
+    many = len(document.pieces) * (parameters.copies if not parameters.fill else 100)
+    return parameters.seconds + 0.02 * many + by_pieces(document, parameters, source)
+
+
+OPERATION = Operation(
+    id="sheets",
+    version=1,
+    station="sheet",
+    title="Lay on sheets",
+    parameters=Sheets,
+    run=run,
+    sentence="One sheet for each material, pieces {arrange}[, {spacing_mm} apart][, {copies} of each][, {fill}],"
+    " {margin_mm} from the rim",
+    cost=_cost,
+    reads_conditions=True,
+)

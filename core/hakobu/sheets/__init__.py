@@ -1,0 +1,1 @@
+"""Sheets: placing and packing pieces on the material that they are cut from, and what is reported of each sheet."""

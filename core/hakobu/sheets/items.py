@@ -1,0 +1,88 @@
+"""Items: what is placed as one on a sheet, a piece, a group, or all that a sheet takes."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable, Sequence
+from dataclasses import dataclass
+from functools import cached_property
+
+import numpy as np
+
+from ..geometry import Box, Path, box_of, compose, rotation, transform, translation
+from ..model import Document, Group, Piece
+from ..model.sheet import Placement
+
+#: The item that is all that a sheet takes.
+WHOLE = ""
+
+
+@dataclass(frozen=True)
+class Item:
+    """id: that of the piece or of the group. pieces: in paint order, as they lie in the design."""
+
+    id: str
+    pieces: tuple[Piece, ...]
+
+    @cached_property
+    def path(self) -> Path:
+        return Path.concatenate(piece.path for piece in self.pieces)
+
+    @cached_property
+    def box(self) -> Box:
+        return box_of(self.path)
+
+    @property
+    def centre(self) -> tuple[float, float]:
+        left, top, right, bottom = self.box
+        return (left + right) / 2, (top + bottom) / 2
+
+    def matrix(self, placement: Placement) -> np.ndarray:
+        """The matrix (2, 3) that takes the item from the design to its place on a sheet."""
+        x, y = self.centre
+        return compose(turned_to(placement), translation(-x, -y))
+
+    def placed(self, placement: Placement) -> Path:
+        """Its outlines on the sheet."""
+        return transform(self.path, self.matrix(placement))
+
+
+def turned_to(placement: Placement) -> np.ndarray:
+    """The matrix (2, 3) that takes what lies about 0, 0 to its place."""
+    return compose(translation(placement.x, placement.y), rotation(np.radians(placement.turn)))
+
+
+def items_of(document: Document, layers: Iterable[str], together: bool = False) -> list[Item]:
+    """The items of some layers that a tool follows: those of a group that nothing holds are one; together: all are."""
+    wanted = set(layers)
+    pieces = [piece for piece in document.pieces_followed() if piece.layer in wanted and len(piece.path)]
+    if not pieces:
+        return []
+    if together:
+        return [Item(WHOLE, tuple(pieces))]
+    group_of = _outermost(document.groups)
+    members: dict[str, list[Piece]] = {}
+    for piece in pieces:
+        members.setdefault(group_of.get(piece.id, piece.id), []).append(piece)
+    return [Item(identity, tuple(own)) for identity, own in members.items()]
+
+
+def item_by_id(document: Document, layers: Iterable[str], identity: str) -> Item | None:
+    """One item of some layers; None where nothing of it is left."""
+    for item in items_of(document, layers, together=identity == WHOLE):
+        if item.id == identity:
+            return item
+    # A piece that has come to lie in a group, or out of one, is still placed by itself.
+    piece = document.by_id.get(identity)
+    return Item(identity, (piece,)) if piece and piece.layer in set(layers) and len(piece.path) else None
+
+
+def _outermost(groups: Sequence[Group]) -> dict[str, str]:
+    """The group that holds each piece, directly or not, and lies in no other."""
+    holder = {member: group.id for group in groups for member in group.members}
+    found: dict[str, str] = {}
+    for member in holder:
+        top = member
+        while top in holder:
+            top = holder[top]
+        found[member] = top
+    return found

@@ -1,0 +1,69 @@
+"""Packing on a rectangle by a search (spyrrow): what is used of its length gets shorter while there is time."""
+
+from __future__ import annotations
+
+import threading
+from collections.abc import Callable, Sequence
+
+import numpy as np
+
+from ...geometry import Box
+from .raster import Place
+from .shapes import TURNS, Shape
+
+#: The number that the search draws its chances from: the same each time.
+SEED = 7
+#: Seconds between two looks at how far the search is.
+LOOK_S = 0.2
+
+
+def pack_strip(
+    box: Box,
+    shapes: Sequence[Shape],
+    spacing_mm: float,
+    turns: str,
+    seconds: float,
+    wanted: Callable[[float], None] = lambda share: None,
+) -> list[Place | None]:
+    """A place for each shape in a box, from its left on; None for what would lie beyond its right end. wanted(share):
+    told how much of the length the best packing so far takes; it may raise, which ends the search."""
+    import spyrrow
+
+    # The search keeps the same distance from the rim, which may be touched: so the rim is moved out by that.
+    left, top, bottom = box[0] - spacing_mm, box[1] - spacing_mm, box[3] + spacing_mm
+    polygons = {shape.key: shape.polygon() for shape in shapes}
+    allowed = None if turns == "free" else list(TURNS[turns])
+    items = [
+        spyrrow.Item(str(n), [tuple(point) for point in polygons[shape.key].tolist()], 1, allowed)
+        for n, shape in enumerate(shapes)
+    ]
+    instance = spyrrow.StripPackingInstance("", bottom - top, items)
+    settings = spyrrow.StripPackingConfig(
+        min_items_separation=spacing_mm or None, total_computation_time=max(int(seconds), 1), seed=SEED
+    )
+    found: list = []
+    queue = spyrrow.ProgressQueue()
+    thread = threading.Thread(target=lambda: found.append(instance.solve(settings, queue)), daemon=True)
+    thread.start()
+    best = None
+    while thread.is_alive():
+        for _, solution in queue.drain():
+            best = solution if best is None or solution.width < best.width else best
+        wanted((best.width - 2 * spacing_mm) / (box[2] - box[0]) if best else 1.0)
+        thread.join(LOOK_S)
+    solution = found[0] if found else best
+    places: list[Place | None] = [None] * len(shapes)
+    if solution is None:
+        return places
+    for item in solution.placed_items:
+        n = int(item.id)
+        x, y = item.translation
+        reach = _right_of(polygons[shapes[n].key], item.rotation) + x
+        if reach <= box[2] - left + 1e-6:
+            places[n] = left + x, top + y, float(item.rotation)
+    return places
+
+
+def _right_of(points: np.ndarray, degrees: float) -> float:
+    c, s = np.cos(np.radians(degrees)), np.sin(np.radians(degrees))
+    return float((points[:, 0] * c - points[:, 1] * s).max())

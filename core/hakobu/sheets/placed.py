@@ -1,0 +1,63 @@
+"""A sheet as a document: its pieces where they lie, as they look from the front and as the tool sees them."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+
+import numpy as np
+
+from ..geometry import Path, transform
+from ..model import Document, Page, Piece
+from ..model.sheet import Placement, Sheet
+from .items import Item, item_by_id, turned_to
+from .packing.shapes import shape_of
+
+
+def items_on(document: Document, sheet: Sheet) -> list[tuple[Item, Placement]]:
+    """What lies on a sheet, and where; what is gone from the design is not there."""
+    known: dict[str, Item | None] = {}
+    found = []
+    for placement in sheet.placements:
+        if placement.item not in known:
+            known[placement.item] = item_by_id(document, sheet.layers, placement.item)
+        item = known[placement.item]
+        if item is not None:
+            found.append((item, placement))
+    return found
+
+
+def finished(document: Document, sheet: Sheet) -> Document:
+    """The sheet as it looks from the front: a page of its size and the pieces on it. Ids of copies have their
+    number."""
+    pieces: list[Piece] = []
+    seen: dict[str, int] = {}
+    for item, placement in items_on(document, sheet):
+        matrix = item.matrix(placement)
+        for piece in item.pieces:
+            seen[piece.id] = seen.get(piece.id, 0) + 1
+            identity = piece.id if seen[piece.id] == 1 else f"{piece.id}*{seen[piece.id]}"
+            pieces.append(replace(piece, id=identity, path=transform(piece.path, matrix)))
+    layers = tuple(layer for layer in document.layers if layer.id in sheet.layers)
+    return Document(Page(sheet.width_mm, sheet.height_mm, fixed=True), layers, tuple(pieces))
+
+
+def covered(document: Document, sheet: Sheet) -> list[Path]:
+    """What each item covers of a sheet, as it looks from the front: united outlines."""
+    known: dict[str, Path] = {}
+    found = []
+    for item, placement in items_on(document, sheet):
+        if item.id not in known:
+            known[item.id] = shape_of(item).path
+        found.append(transform(known[item.id], turned_to(placement)))
+    return found
+
+
+def as_cut(document: Document, sheet: Sheet) -> Document:
+    """The sheet as the tool sees it: mirrored about its upright middle where it is cut from the back."""
+    front = finished(document, sheet)
+    if not sheet.mirrored:
+        return front
+    flip = np.array([[-1.0, 0.0, sheet.width_mm], [0.0, 1.0, 0.0]])
+    # Outlines keep their direction round what they enclose.
+    pieces = tuple(replace(piece, path=transform(piece.path, flip).reversed()) for piece in front.pieces)
+    return replace(front, pieces=pieces)

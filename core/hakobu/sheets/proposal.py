@@ -1,0 +1,122 @@
+"""The proposal: one sheet for each material and colour, with its stock, and what goes on it."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass
+from typing import Any
+
+from ..errors import CannotDo
+from ..geometry import Path, bounds
+from ..model import Conditions, Document, Layer, Treatment
+from ..model.sheet import Sheet
+from .stock import SIZES, outline_from
+
+#: Where neither the material nor the page says how large the stock is: A4 (ISO 216).
+STOCK_MM = SIZES["A4"]
+
+
+@dataclass(frozen=True)
+class Stock:
+    """What is typed of the stock: of all sheets, and by the id of a sheet's first layer what is otherwise there: its
+    width_mm, height_mm, outline, margin_mm, at and mirrored."""
+
+    width_mm: float | None
+    height_mm: float | None
+    margin_mm: float
+    spacing_mm: float
+    own: Mapping[str, Mapping[str, Any]]
+
+
+def proposed_sheets(document: Document, conditions: Conditions, stock: Stock, key: str) -> list[Sheet]:
+    """Empty sheets, one for each material and colour that is cut; what is scored, drawn or printed goes onto the sheet
+    whose pieces it lies on. Raises CannotDo where there is nothing to put on one."""
+    sets = layer_sets(document, conditions)
+    if not sets:
+        raise CannotDo("There is nothing to cut, score or draw yet: bring in a design, or make one.")
+    return [_sheet(document, layers, conditions, stock, key) for layers in sets]
+
+
+def layer_sets(document: Document, conditions: Conditions) -> list[list[Layer]]:
+    """The layers of each sheet, those that are cut first."""
+    paths = {layer.id: _path_of(document, layer) for layer in document.layers}
+    followed = [layer for layer in document.layers if layer.treatment.follows_lines and len(paths[layer.id])]
+    cut = [layer for layer in followed if layer.treatment is Treatment.CUT]
+    sets: dict[tuple, list[Layer]] = {}
+    for layer in cut or followed:
+        sets.setdefault(_material_key(layer, conditions), []).append(layer)
+    made = list(sets.values())
+    for layer in followed if cut else ():
+        if layer not in cut:
+            max(made, key=lambda own: _overlap(paths[layer.id], [paths[each.id] for each in own])).append(layer)
+    return made
+
+
+def _material_key(layer: Layer, conditions: Conditions) -> tuple:
+    material = conditions.named_material(layer)
+    return (material.id if material else None, layer.color.lower())
+
+
+def _path_of(document: Document, layer: Layer) -> Path:
+    return Path.concatenate(piece.path for piece in document.pieces if piece.layer == layer.id)
+
+
+def _overlap(path: Path, others: list[Path]) -> float:
+    """The area that boxes share: a measure of whether lines lie on pieces."""
+    one, other = bounds(path), bounds(Path.concatenate(others))
+    if one is None or other is None:
+        return 0.0
+    across = min(one[2], other[2]) - max(one[0], other[0])
+    down = min(one[3], other[3]) - max(one[1], other[1])
+    return max(across, 0.0) * max(down, 0.0)
+
+
+def _sheet(document: Document, layers: list[Layer], conditions: Conditions, stock: Stock, key: str) -> Sheet:
+    first = layers[0]
+    own = stock.own.get(first.id, {})
+    material = conditions.named_material(first)
+    size = _size(document, own, stock, material and (material.sheet_width_mm, material.sheet_height_mm))
+    from_back = bool(material and material.cut_from_back and not first.mirrored)
+    return Sheet(
+        id=f"{key}:{first.id}",
+        name=first.name,
+        layers=tuple(layer.id for layer in layers),
+        width_mm=size[0],
+        height_mm=size[1],
+        outline=own.get("outline", ""),
+        margin_mm=float(own.get("margin_mm", stock.margin_mm)),
+        spacing_mm=stock.spacing_mm,
+        material=material.id if material else None,
+        mirrored=bool(own.get("mirrored", from_back)),
+        at=_at(own, conditions),
+    )
+
+
+def _at(own: Mapping[str, Any], conditions: Conditions) -> tuple[float, float]:
+    """Where a sheet lies on the carrier: what is typed, or where the reach of the machine begins."""
+    if own.get("at"):
+        x, y = own["at"]
+        return float(x), float(y)
+    machine = conditions.machine
+    return (machine.reach_left_mm, machine.reach_top_mm) if machine else (0.0, 0.0)
+
+
+def _size(document: Document, own: Mapping[str, Any], stock: Stock, sold: tuple[float, float] | None):
+    """Width and height: what is typed of this sheet, of all, what the material is sold in, the page, or A4, turned so
+    that the design lies on it where it can."""
+    if own.get("outline"):
+        left, top, right, bottom = bounds(outline_from(own["outline"])) or (0.0, 0.0, 1.0, 1.0)
+        return right - left, bottom - top
+    width = own.get("width_mm") or stock.width_mm
+    height = own.get("height_mm") or stock.height_mm
+    if width and height:
+        return float(width), float(height)
+    page = document.page
+    fixed = (page.width_mm, page.height_mm) if page and page.fixed and not page.roll else None
+    usual = sold if sold and sold[0] > 0 and sold[1] > 0 else fixed or STOCK_MM
+    if width or height:
+        return float(width or usual[0]), float(height or usual[1])
+    need = document.size_mm
+    lies = need[0] <= usual[0] and need[1] <= usual[1]
+    turned = need[0] <= usual[1] and need[1] <= usual[0]
+    return (usual[1], usual[0]) if turned and not lies else usual

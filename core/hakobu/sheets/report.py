@@ -1,0 +1,143 @@
+"""What is reported of a sheet: the share of material used, the length of the cut, and what is wrong on it."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from functools import lru_cache
+
+from ..geometry import Box, Path, area, bounds, box_of, length
+from ..model import Document, Machine
+from ..model.sheet import Sheet
+from ..model.units import as_mm
+from ..model.words import number_of
+from .distance import nearest_pairs, nearest_to_rim
+from .items import WHOLE, items_of
+from .packing.shapes import without_holes
+from .placed import covered, items_on
+from .stock import outline_of
+
+#: Distances are true within this, in mm.
+EXACT_MM = 0.01
+
+
+@dataclass(frozen=True)
+class Problem:
+    """What is wrong: a sentence, how far, in mm, and a place on the sheet."""
+
+    kind: str
+    sentence: str
+    by_mm: float
+    place: tuple[float, float] | None = None
+
+
+@dataclass(frozen=True)
+class SheetReport:
+    """used: the share of the stock that pieces cover, holes with them. line_mm: the length of what the tool follows.
+    left: items that lie on no place of it. offcut_mm: width and height of the largest strip across or down that stays
+    whole. nearest_mm: the least distance between items, None of one alone.
+    box: of all that lies on it."""
+
+    pieces: int
+    items: int
+    used: float
+    line_mm: float
+    left: int
+    offcut_mm: tuple[float, float]
+    nearest_mm: float | None
+    box: Box | None
+    problems: tuple[Problem, ...]
+
+
+@lru_cache(32)
+def report_of(document: Document, sheet: Sheet, machine: Machine | None = None) -> SheetReport:
+    """Distances are exact within EXACT_MM."""
+    on = items_on(document, sheet)
+    shapes = covered(document, sheet)
+    rim = outline_of(sheet)
+    stock = abs(float(area(rim)))
+    used = sum(abs(float(area(without_holes(shape)))) for shape in shapes)
+    pairs = nearest_pairs(shapes, max(sheet.spacing_mm, 1.0) + 5.0) if len(shapes) > 1 else []
+    placed = {placement.item for placement in sheet.placements}
+    left = [] if WHOLE in placed else [item for item in items_of(document, sheet.layers) if item.id not in placed]
+    problems = [
+        *_near_each_other(pairs, sheet),
+        *_near_the_rim(shapes, rim, sheet),
+        *_out_of_reach(shapes, sheet, machine),
+        *_left_out(len(left)),
+    ]
+    return SheetReport(
+        pieces=sum(len(item.pieces) for item, _ in on),
+        items=len(on),
+        used=used / stock if stock else 0.0,
+        line_mm=float(sum(length(item.path) for item, _ in on)),
+        left=len(left),
+        offcut_mm=_offcut(shapes, sheet),
+        nearest_mm=min((near.mm for near in pairs), default=None),
+        box=bounds(Path.concatenate(shapes)),
+        problems=tuple(problems),
+    )
+
+
+def _near_each_other(pairs, sheet: Sheet) -> list[Problem]:
+    near = [pair for pair in pairs if pair.mm < sheet.spacing_mm - EXACT_MM]
+    if not near:
+        return []
+    worst = min(near, key=lambda pair: pair.mm)
+    what = "touch or lie on each other" if worst.mm <= EXACT_MM else f"are only {as_mm(round(worst.mm, 2))} apart"
+    more = f"; {number_of(len(near), 'place')} are nearer than {as_mm(sheet.spacing_mm)}" if len(near) > 1 else ""
+    return [Problem("near", f"Two pieces {what}{more}.", sheet.spacing_mm - worst.mm, worst.ends[0])]
+
+
+def _near_the_rim(shapes: list[Path], rim: Path, sheet: Sheet) -> list[Problem]:
+    near = [each for each in nearest_to_rim(shapes, rim) if each.mm < sheet.margin_mm - EXACT_MM]
+    if not near:
+        return []
+    worst = min(near, key=lambda each: each.mm)
+    some = f"; {number_of(len(near), 'item')} in all" if len(near) > 1 else ""
+    if worst.mm < 0:
+        sentence = f"Reaches {as_mm(round(-worst.mm, 2))} beyond the rim of the sheet{some}."
+        return [Problem("off", sentence, -worst.mm, worst.ends[0])]
+    sentence = (
+        f"Comes within {as_mm(round(worst.mm, 2))} of the rim, where {as_mm(sheet.margin_mm)} is to stay free{some}."
+    )
+    return [Problem("rim", sentence, sheet.margin_mm - worst.mm, worst.ends[0])]
+
+
+def _out_of_reach(shapes: list[Path], sheet: Sheet, machine: Machine | None) -> list[Problem]:
+    if machine is None or not shapes:
+        return []
+    left, top, right, bottom = box_of(Path.concatenate(shapes))
+    if sheet.mirrored:
+        left, right = sheet.width_mm - right, sheet.width_mm - left
+    x, y = sheet.at[0] - machine.reach_left_mm, sheet.at[1] - machine.reach_top_mm
+    beyond = {
+        "left": -(left + x),
+        "top": -(top + y),
+        "right": right + x - machine.reach_width_mm,
+        "bottom": bottom + y - machine.reach_height_mm,
+    }
+    side, far = max(beyond.items(), key=lambda each: each[1])
+    if far <= EXACT_MM:
+        return []
+    place = {"left": (left, top), "top": (left, top), "right": (right, top), "bottom": (left, bottom)}[side]
+    return [
+        Problem("reach", f"{as_mm(round(far, 1))} beyond the reach of the {machine.name}, at the {side}.", far, place)
+    ]
+
+
+def _left_out(count: int) -> list[Problem]:
+    return (
+        [Problem("left", f"{number_of(count, 'piece or group', 'pieces or groups')} found no room.", 0.0)]
+        if count
+        else []
+    )
+
+
+def _offcut(shapes: list[Path], sheet: Sheet) -> tuple[float, float]:
+    """What is left right of all, or below all, whichever is larger."""
+    if not shapes:
+        return sheet.width_mm, sheet.height_mm
+    _, _, right, bottom = box_of(Path.concatenate(shapes))
+    beside = (max(sheet.width_mm - right, 0.0), sheet.height_mm)
+    below = (sheet.width_mm, max(sheet.height_mm - bottom, 0.0))
+    return max(beside, below, key=lambda size: size[0] * size[1])

@@ -1,0 +1,65 @@
+"""Sheets of a revision: as they are shown, and as files with their proofs."""
+
+from __future__ import annotations
+
+from hakobu import formats, pipeline
+from hakobu.errors import BadRequest, NotThere
+from hakobu.formats import WriteOptions, Written
+from hakobu.handover import placing_page
+from hakobu.machines import options_for
+from hakobu.model import Document
+from hakobu.model.sheet import Sheet
+from hakobu.sheets.files import sheet_note
+from hakobu.sheets.placed import as_cut
+from jobs.conditions import conditions_for
+from jobs.models import Revision
+from jobs.store import load_document
+from wire.sheets import sheets_of
+
+from .handover import PAGES, file_name
+
+
+def shown(revision: Revision) -> list[dict]:
+    return sheets_of(load_document(revision.document_id), conditions_for(revision).machine)
+
+
+def written(revision: Revision, nth: int, format_id: str) -> Written:
+    """The file of a sheet, by its number from 1."""
+    document, sheet = _sheet(revision, nth)
+    machine = conditions_for(revision).machine
+    note = sheet_note(document, sheet)
+    fits = machine is not None and machine.format == format_id
+    options = options_for(machine, note) if machine and fits else WriteOptions(title=note)
+    return pipeline.write(as_cut(document, sheet), format_id, options=options)
+
+
+def proof(revision: Revision, nth: int, format_id: str) -> dict:
+    document, sheet = _sheet(revision, nth)
+    if not formats.by_id(format_id).read:
+        raise BadRequest(
+            f"{formats.by_id(format_id).name} is not read back, so it cannot be proven: take another format."
+        )
+    file = written(revision, nth, format_id)
+    made, _ = pipeline.prove(file_name(revision.job, format_id), file.data, as_cut(document, sheet))
+    return {
+        "holds": made.holds,
+        "max_deviation_mm": made.max_deviation_mm,
+        "missing": made.missing,
+        "extra": made.extra,
+    }
+
+
+def placing(revision: Revision, nth: int, format_id: str) -> Written:
+    """The page by which a sheet is laid on its carrier. Raises BadRequest for a format that has no pages."""
+    if format_id not in PAGES:
+        raise BadRequest(f'A page is written as one of {", ".join(PAGES)}, not as "{format_id}".')
+    document, sheet = _sheet(revision, nth)
+    page = placing_page(document, sheet, conditions_for(revision).machine)
+    return pipeline.write(page, format_id, options=WriteOptions(title=sheet_note(document, sheet)))
+
+
+def _sheet(revision: Revision, nth: int) -> tuple[Document, Sheet]:
+    document = load_document(revision.document_id)
+    if not 1 <= nth <= len(document.sheets):
+        raise NotThere("This sheet is not there (any more); look at the list of sheets again.")
+    return document, document.sheets[nth - 1]

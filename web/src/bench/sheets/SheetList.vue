@@ -1,0 +1,87 @@
+<script setup lang="ts">
+import { mm } from '@/composables/lengths'
+import { useUnits } from '@/composables/units'
+import { useSheets } from '@/stores/sheets'
+import { words } from '@/words'
+
+/** All sheets, with what is used of each and what is wrong on it; one is shown on the work. */
+const sheets = useSheets()
+const units = useUnits()
+const w = words.sheets
+</script>
+
+<template>
+  <ul class="sheets" :aria-label="w.list">
+    <li v-for="(sheet, k) in sheets.shown" :key="sheet.id">
+      <button :aria-pressed="sheet.id === sheets.sheet?.id" @click="sheets.number = k">
+        <span class="swatch" :style="{ background: sheet.color }" />
+        <span class="name">
+          <b>{{ sheet.name }}</b>
+          <span class="small quiet">{{ units.size(sheet.width_mm, sheet.height_mm) }}</span>
+        </span>
+        <span class="small quiet">
+          {{ w.pieces(sheet.report.pieces) }}, {{ w.used(sheet.report.used) }}
+          <template v-if="sheet.mirrored">, {{ w.mirrored }}</template>
+        </span>
+      </button>
+      <template v-if="sheet.id === sheets.sheet?.id">
+        <p class="small quiet figures">
+          {{ units.line(sheet.report.line_mm) }} {{ w.line }};
+          {{ w.offcut(units.size(sheet.report.offcut_mm[0], sheet.report.offcut_mm[1]))
+          }}<template v-if="sheet.report.nearest_mm != null">; {{ w.nearest(mm(sheet.report.nearest_mm)) }}</template>
+        </p>
+        <p v-if="sheet.lies" class="small quiet figures">{{ sheet.lies }}</p>
+      </template>
+      <p v-for="one in sheet.report.problems" :key="one.sentence" class="small wrong">{{ one.sentence }}</p>
+    </li>
+  </ul>
+</template>
+
+<style scoped>
+.sheets {
+  list-style: none;
+  margin: 0;
+  padding: 8px 12px;
+  display: grid;
+  gap: 4px;
+}
+button {
+  width: 100%;
+  display: grid;
+  grid-template-columns: 18px 1fr;
+  gap: 2px 10px;
+  padding: 8px 10px;
+  border: 1px solid transparent;
+  border-radius: 8px;
+  text-align: left;
+  cursor: pointer;
+}
+button > :last-child {
+  grid-column: 2;
+}
+button:hover {
+  background: var(--raised);
+}
+button[aria-pressed='true'] {
+  border-color: var(--ink);
+  background: var(--raised);
+}
+.swatch {
+  width: 18px;
+  height: 18px;
+  border: 1px solid var(--edge);
+  border-radius: 4px;
+}
+.name {
+  display: flex;
+  justify-content: space-between;
+  gap: 8px;
+}
+.figures,
+.wrong {
+  margin: 2px 0 4px 39px;
+}
+.wrong {
+  color: var(--flag);
+}
+</style>

@@ -1,0 +1,246 @@
+<script setup lang="ts">
+import { computed, onUnmounted, ref, shallowRef } from 'vue'
+
+import type { SheetShown } from '@/api/types'
+import { useJob } from '@/stores/job'
+import { useSheets } from '@/stores/sheets'
+import { words } from '@/words'
+
+/** One sheet with what lies on it: on its carrier, as the tool sees it, or alone as it looks. */
+const props = defineProps<{ sheet: SheetShown; asCut: boolean }>()
+const sheets = useSheets()
+const jobs = useJob()
+const w = words.sheets
+
+const flipped = computed(() => props.asCut && props.sheet.mirrored)
+const carrier = computed(() => (props.asCut ? props.sheet.carrier : null))
+/** What is shown, in mm from the sheet's top left: the sheet, and its carrier. */
+const room = computed(() => {
+  const { width_mm: width, height_mm: height, at } = props.sheet
+  const on = carrier.value
+  const box = props.sheet.report.box ?? [0, 0, width, height]
+  const [from, to] = flipped.value ? [width - box[2], width - box[0]] : [box[0], box[2]]
+  const left = Math.min(on ? -at[0] : 0, 0, from)
+  const top = Math.min(on ? -at[1] : 0, 0, box[1])
+  const right = Math.max(on ? on.width_mm - at[0] : 0, width, to)
+  const bottom = Math.max(on ? on.height_mm - at[1] : 0, height, box[3])
+  const margin = Math.max(right - left, bottom - top) * 0.03
+  return [left - margin, top - margin, right - left + 2 * margin, bottom - top + 2 * margin]
+})
+const hair = computed(() => Math.max(room.value[2], room.value[3]) / 900)
+const flip = computed(() => (flipped.value ? `matrix(-1 0 0 1 ${props.sheet.width_mm} 0)` : ''))
+const grid = computed(() => {
+  const on = carrier.value
+  if (!on) return ''
+  const lines = []
+  for (let x = on.grid_mm; x < on.width_mm; x += on.grid_mm) lines.push(`M${x} 0V${on.height_mm}`)
+  for (let y = on.grid_mm; y < on.height_mm; y += on.grid_mm) lines.push(`M0 ${y}H${on.width_mm}`)
+  return lines.join('')
+})
+/** What of the sheet lies beyond the reach: the sheet less the reach, even-odd. */
+const beyond = computed(() => {
+  const on = carrier.value
+  if (!on) return ''
+  const [x, y] = [on.reach[0] - props.sheet.at[0], on.reach[1] - props.sheet.at[1]]
+  const [left, top] = [Math.max(x, 0), Math.max(y, 0)]
+  const right = Math.min(x + on.reach[2], props.sheet.width_mm)
+  const bottom = Math.min(y + on.reach[3], props.sheet.height_mm)
+  const inner = right > left && bottom > top ? `M${left} ${top}H${right}V${bottom}H${left}Z` : ''
+  return `M0 0H${props.sheet.width_mm}V${props.sheet.height_mm}H0Z${inner}`
+})
+const arrow = computed(() => {
+  const on = carrier.value
+  if (!on || on.kind === 'bed') return null
+  const { width_mm: width, height_mm: height } = on
+  const turn = { top: 0, right: 90, bottom: 180, left: 270 }[on.goes_in] ?? 0
+  const at = { top: [width / 2, 8], bottom: [width / 2, height - 8], left: [8, height / 2], right: [width - 8, height / 2] }[on.goes_in]!
+  return { turn, at }
+})
+const problems = computed(() => props.sheet.report.problems.filter((one) => one.place))
+
+// What is dragged moves by itself until it is let go of.
+const svg = ref<SVGSVGElement | null>(null)
+const held = shallowRef<{ key: string; from: DOMPoint; x: number; y: number; dx: number; dy: number } | null>(null)
+const place = (item: SheetShown['items'][number]) => {
+  const by = held.value?.key === item.key ? held.value : { dx: 0, dy: 0 }
+  return `translate(${item.x + by.dx} ${item.y + by.dy}) rotate(${item.turn})`
+}
+function point(event: PointerEvent) {
+  return new DOMPoint(event.clientX, event.clientY).matrixTransform(svg.value!.getScreenCTM()!.inverse())
+}
+const STEP_MM = 0.5
+function down(event: PointerEvent, item: SheetShown['items'][number]) {
+  sheets.picked = item.key
+  svg.value?.focus()
+  if (sheets.drafted || jobs.busy || event.button) return
+  held.value = { key: item.key, from: point(event), x: item.x, y: item.y, dx: 0, dy: 0 }
+  window.addEventListener('pointermove', move)
+  window.addEventListener('pointerup', up, { once: true })
+}
+function move(event: PointerEvent) {
+  const one = held.value
+  if (!one) return
+  const now = point(event)
+  // Typed figures are round ones: so are dragged ones, unless Alt is held.
+  const round = (value: number) => (event.altKey ? value : Math.round(value / STEP_MM) * STEP_MM)
+  held.value = { ...one, dx: round((now.x - one.from.x) * (flipped.value ? -1 : 1)), dy: round(now.y - one.from.y) }
+}
+async function up() {
+  window.removeEventListener('pointermove', move)
+  const one = held.value
+  const item = sheets.item
+  if (one && item && (one.dx || one.dy)) await sheets.lay(one.x + one.dx, one.y + one.dy, item.turn)
+  held.value = null
+}
+onUnmounted(() => window.removeEventListener('pointermove', move))
+const WAYS: Record<string, [number, number]> = { ArrowLeft: [-1, 0], ArrowRight: [1, 0], ArrowUp: [0, -1], ArrowDown: [0, 1] }
+function key(event: KeyboardEvent) {
+  const item = sheets.item
+  if (event.key === 'Escape' && sheets.picked) {
+    sheets.picked = ''
+    event.stopPropagation()
+  }
+  const way = WAYS[event.key]
+  if (!way || !item || sheets.drafted) return
+  event.preventDefault()
+  event.stopPropagation()
+  const by = event.shiftKey ? 10 : 1
+  void sheets.lay(item.x + way[0] * by * (flipped.value ? -1 : 1), item.y + way[1] * by, item.turn)
+}
+</script>
+
+<template>
+  <svg
+    ref="svg"
+    class="sheet"
+    :viewBox="room.join(' ')"
+    tabindex="0"
+    role="application"
+    :aria-label="w.board(sheet.name, sheet.items.length)"
+    @keydown="key"
+    @pointerdown.self="sheets.picked = ''"
+  >
+    <defs>
+      <pattern id="beyond" :width="8 * hair" :height="8 * hair" patternUnits="userSpaceOnUse" patternTransform="rotate(45)">
+        <line y2="100" :stroke-width="3 * hair" class="hatch" />
+      </pattern>
+      <clipPath id="on-stock"><path :d="sheet.rim" :transform="flip" /></clipPath>
+    </defs>
+    <g v-if="carrier" :transform="`translate(${-sheet.at[0]} ${-sheet.at[1]})`" class="carrier">
+      <rect :width="carrier.width_mm" :height="carrier.height_mm" :rx="4" class="mat" :stroke-width="hair" />
+      <path :d="grid" class="grid" :stroke-width="hair" />
+      <rect
+        :x="carrier.reach[0]"
+        :y="carrier.reach[1]"
+        :width="carrier.reach[2]"
+        :height="carrier.reach[3]"
+        class="reach"
+        :stroke-width="1.6 * hair"
+        :stroke-dasharray="`${8 * hair} ${5 * hair}`"
+      />
+      <g v-if="arrow" :transform="`translate(${arrow.at.join(' ')}) rotate(${arrow.turn})`" class="arrow">
+        <title>{{ w.goesIn }}</title>
+        <path d="M0 -6L5 2H1.6V8H-1.6V2H-5Z" />
+      </g>
+    </g>
+    <g :transform="flip">
+      <path :d="sheet.rim" class="stock" :stroke-width="1.5 * hair" @pointerdown="sheets.picked = ''" />
+      <path :d="sheet.usable" class="usable" :stroke-width="hair" :stroke-dasharray="`${4 * hair} ${4 * hair}`" />
+    </g>
+    <path v-if="carrier" :d="beyond" fill="url(#beyond)" fill-rule="evenodd" clip-path="url(#on-stock)" class="beyond">
+      <title>{{ w.beyond }}</title>
+    </path>
+    <g :transform="flip">
+      <g
+        v-for="item in sheet.items"
+        :key="item.key"
+        :transform="place(item)"
+        class="item"
+        :class="{ picked: item.key === sheets.picked }"
+        :data-item="item.key"
+        @pointerdown="down($event, item)"
+      >
+        <path
+          v-for="(shape, k) in sheet.shapes[item.item]"
+          :key="k"
+          :d="shape.path"
+          :fill="shape.as === 'fill' ? shape.color : 'none'"
+          :stroke="shape.as === 'fill' ? 'none' : shape.color"
+          :stroke-width="2 * hair"
+          :fill-rule="shape.rule === 'evenodd' ? 'evenodd' : 'nonzero'"
+        />
+      </g>
+      <circle
+        v-for="one in problems"
+        :key="one.sentence"
+        :cx="one.place![0]"
+        :cy="one.place![1]"
+        :r="9 * hair"
+        class="flag"
+        :stroke-width="2.5 * hair"
+      >
+        <title>{{ one.sentence }}</title>
+      </circle>
+    </g>
+  </svg>
+</template>
+
+<style scoped>
+.sheet {
+  flex: 1;
+  min-height: 0;
+  width: 100%;
+  height: 100%;
+  touch-action: none;
+}
+.sheet:focus-visible {
+  outline: 2px solid var(--pick);
+  outline-offset: 2px;
+}
+.mat {
+  fill: var(--panel);
+  stroke: var(--edge);
+}
+.grid {
+  fill: none;
+  stroke: var(--rule);
+}
+.reach {
+  fill: none;
+  stroke: var(--ink);
+}
+.arrow path {
+  fill: var(--ink);
+}
+.stock {
+  fill: var(--paper);
+  stroke: var(--edge);
+}
+.usable {
+  fill: none;
+  stroke: var(--edge);
+  pointer-events: none;
+}
+.hatch {
+  stroke: var(--flag);
+}
+.beyond {
+  opacity: 0.45;
+  pointer-events: none;
+}
+.item {
+  cursor: grab;
+}
+.item.picked path {
+  stroke: var(--pick);
+  stroke-width: 1px;
+  vector-effect: non-scaling-stroke;
+  paint-order: stroke;
+  stroke-width: 2.5px;
+}
+.flag {
+  fill: none;
+  stroke: var(--flag);
+  pointer-events: none;
+}
+</style>

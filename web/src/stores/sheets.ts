@@ -1,0 +1,80 @@
+import { defineStore } from 'pinia'
+import { computed, ref, shallowRef, watch } from 'vue'
+
+import { client, want } from '@/api/client'
+import type { SheetShown } from '@/api/types'
+import { words } from '@/words'
+
+import { useDraft } from './draft'
+import { useJob } from './job'
+
+export const LAYING = ['sheets', 'lay']
+const fine = (value: number) => Math.round(value * 1000) / 1000
+
+/** The sheets of the job as they are shown: kept ones, or those of a step that is set up. */
+export const useSheets = defineStore('sheets', () => {
+  const job = useJob()
+  const draft = useDraft()
+  const kept = shallowRef<SheetShown[]>([])
+  /** The revision whose sheets were read last. */
+  const of = ref(0)
+  const number = ref(0)
+  /** What is picked of what lies on the sheet, by its key. */
+  const picked = ref('')
+
+  const drafted = computed(() => (draft.operation && LAYING.includes(draft.operation.id) ? (draft.shown?.sheets ?? null) : null))
+  const shown = computed(() => drafted.value ?? kept.value)
+  const sheet = computed<SheetShown | undefined>(() => shown.value[Math.min(number.value, shown.value.length - 1)])
+  const item = computed(() => sheet.value?.items.find(({ key }) => key === picked.value))
+
+  async function load() {
+    const revision = job.head?.id
+    if (!revision || !job.job || of.value === revision) return
+    const params = { path: { job: job.job.id, revision } }
+    const found = await want(client.GET('/api/jobs/{job}/revisions/{revision}/sheets', { params }))
+    if (job.head?.id !== revision) return
+    kept.value = found
+    of.value = revision
+  }
+  watch(
+    () => job.job?.id,
+    () => {
+      kept.value = []
+      of.value = number.value = 0
+      picked.value = ''
+    },
+  )
+  watch(sheet, (now) => {
+    if (!now?.items.some(({ key }) => key === picked.value)) picked.value = ''
+  })
+
+  /** Lays what is picked elsewhere: x, y of its centre in mm from the sheet's top left, as it looks from the front. */
+  async function lay(x: number, y: number, turn: number) {
+    const one = item.value
+    if (!one || !sheet.value || (fine(x) === fine(one.x) && fine(y) === fine(one.y) && turn === one.turn)) return
+    const last = job.head?.steps.at(-1)
+    const was = (last?.parameters ?? {}) as { sheet?: string; moves?: object }
+    const moves = { [one.key]: [fine(x), fine(y), fine(turn)] }
+    // Moves on one sheet that follow each other are one step.
+    const again = last?.operation === 'lay' && !last.stopped && was.sheet === sheet.value.id
+    const before = again ? was.moves : {}
+    const parameters = { sheet: sheet.value.id, moves: { ...before, ...moves } }
+    await job.putStep(words.sheets.laying, { ...(again ? { key: last.key } : {}), operation: 'lay', parameters, selection: {} })
+  }
+  /** Sets what is otherwise of the sheet that is shown, in the step that is set up or in the kept one. */
+  async function own(values: Record<string, unknown>) {
+    const layer = sheet.value?.layers[0]
+    if (!layer) return
+    const merged = (before: unknown) => {
+      const all = (before ?? {}) as Record<string, object>
+      return { ...all, [layer]: { ...all[layer], ...values } }
+    }
+    if (draft.operation?.id === 'sheets') return draft.setAll({ own: merged(draft.values.own) })
+    const step = job.head?.steps.findLast((one) => one.operation === 'sheets')
+    if (!step) return
+    const was = step.parameters as Record<string, unknown>
+    const parameters = { ...was, own: merged(was.own) }
+    await job.putStep(words.sheets.laying, { key: step.key, operation: 'sheets', parameters, selection: {} })
+  }
+  return { shown, drafted, sheet, number, picked, item, load, lay, own }
+})
