@@ -1,12 +1,16 @@
 """Words at Build: typed live, in faces shown by the words themselves, typed anew after later steps."""
 
 import re
+from pathlib import Path as File
 
+import numpy as np
 from playwright.sync_api import expect
 
-from hakobu.geometry import Path, bounds, signed_areas
+from hakobu import formats
+from hakobu.geometry import Path, bounds, signed_areas, transform
 from hakobu.geometry.boolean import intersection
 from hakobu.model import Treatment
+from hakobu.sheets.placed import as_cut, finished
 from jobs import history
 from jobs.management.commands.load_demo import WORDS
 from jobs.models import Job
@@ -37,6 +41,24 @@ class Lettering(JourneyCase):
     def choose(self, label: str, value: str) -> None:
         self.page.get_by_label(label, exact=True).select_option(value)
         self.did()
+
+    def to_sheets(self, said: str) -> None:
+        """The sheets that are proposed, taken as they stand."""
+        self.page.get_by_role("navigation").get_by_role("link", name="Sheet").click()
+        self.did()
+        expect(self.page.get_by_role("list", name="Sheets")).to_contain_text(said)
+        self.page.keyboard.press("Enter")
+        expect(self.page.get_by_role("navigation")).to_contain_text("Laid on")
+        expect(self.page.get_by_role("link", name="Placing page")).to_be_visible()
+
+    def sheet_file(self, nth: int):
+        """The SVG file of a sheet, read back, which the station says to be proven."""
+        self.page.get_by_role("list", name="Sheets").get_by_role("button").nth(nth - 1).click()
+        self.page.get_by_label("Format", exact=True).select_option("svg")
+        expect(self.page.locator(".files")).to_contain_text("The file lies on the sheet.")
+        with self.page.expect_download() as coming:
+            self.page.get_by_role("link", name="Write SVG").click()
+        return formats.read("sheet.svg", File(coming.value.path()).read_bytes()).document
 
     def document(self):
         return load_document(Job.objects.latest("changed").head.document_id)
@@ -184,14 +206,7 @@ class WordJourneys(Lettering):
         self.offer("set words with outlines beside")
         self.words("HAKE")
         self.keep_step('"HAKE" set in Archivo Black')
-        self.go("Check and mend")
-        self.did()
-        panel = self.page.get_by_role("region", name="Check and mend")
-        panel.get_by_role("button", name=re.compile("Not mirrored")).first.click()
-        self.did()
-        panel.get_by_role("button", name="Take all 2").click()
-        self.did()
-        expect(panel).not_to_contain_text("Not mirrored")
+        self.to_sheets("mirrored, cut from the back")
         made = self.document()
         layers = {layer.name: layer for layer in made.layers}
         self.assertEqual(set(layers), {"HAKE", "HAKE, outlines"})
@@ -199,26 +214,37 @@ class WordJourneys(Lettering):
         solid = Path.concatenate(p.path for p in made.pieces if p.layer == layers["HAKE"].id)
         self.assertEqual(len(copies), 2)
         for nth, copy in zip((2, 1), copies, strict=True):
-            # Mirrored, what was shifted to the right lies to the left.
             box, own = bounds(copy.path), bounds(solid)
-            self.assertAlmostEqual(box[2], own[2] + 1.0 - 2.0 * nth, delta=0.01)
+            self.assertAlmostEqual(box[0], own[0] - 1.0 + 2.0 * nth, delta=0.01)
         self.assertEqual(len(made.groups), 1)
-        self.assertTrue(all(layer.mirrored for layer in made.layers))
+        # The file of each sheet is mirrored, and reads the right way round once it is turned back.
         self.assertLessEqual(self.actions, 5)
-        back = self.written("svg", within=5)
-        self.assertEqual({layer.treatment for layer in back.layers}, {Treatment.CUT})
+        self.assertTrue(all(sheet.mirrored for sheet in made.sheets))
+        for nth, sheet in enumerate(made.sheets, 1):
+            file = self.sheet_file(nth)
+            flip = np.array([[-1.0, 0.0, sheet.width_mm], [0.0, 1.0, 0.0]])
+            turned = transform(file.whole_path, flip)
+            np.testing.assert_allclose(bounds(turned), bounds(finished(made, sheet).whole_path), atol=0.01)
+            self.assertEqual({layer.treatment for layer in file.layers}, {Treatment.CUT})
+        # The finished look stands beside what the tool sees.
+        expect(self.page.locator("figcaption")).to_have_text(["As the tool sees it", "As it looks"])
 
     def test_journey_21(self):
         """A title of two words with a welded backing 1.5 mm out, in two colours."""
         self.begin_job("Title of the play")
-        self.offer("set words")
+        self.offer("set words on a backing")
         self.words("LANTERN LANE")
         self.keep_step('"LANTERN LANE" set in Archivo Black')
-        self.page.get_by_role("button", name=re.compile("^lay a backing behind")).click()
-        self.did()
         self.page.get_by_label("distance", exact=True).fill("1.5")
         self.keep_step("Backing laid 1.5 mm out")
-        made = self.written("svg", within=4)
+        self.to_sheets(", backing")
+        self.assertLessEqual(self.actions, 4)
+        made = self.document()
+        self.assertEqual([sheet.layers for sheet in made.sheets], [(layer.id,) for layer in made.layers])
+        for nth, sheet in enumerate(made.sheets, 1):
+            np.testing.assert_allclose(
+                bounds(self.sheet_file(nth).whole_path), bounds(as_cut(made, sheet).whole_path), atol=0.01
+            )
         self.assertEqual(len(made.layers), 2)
         self.assertEqual(len({layer.color for layer in made.layers}), 2)
         letters = Path.concatenate(p.path for p in made.pieces if p.layer == made.layers[-1].id)

@@ -14,6 +14,7 @@ from ..geometry.inner import largest_circle
 from ..model import Document, Fill, Layer, Page, Piece, Stroke, Treatment
 from ..model.features import DrawnDimension, drawn_dimensions
 from ..model.shapes import has_inside, operand_of
+from ..model.units import size_text
 from ..model.words import number_of
 from .lettered_text import text_path
 

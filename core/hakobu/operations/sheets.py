@@ -146,8 +146,8 @@ OPERATION = Operation(
     title="Lay on sheets",
     parameters=Sheets,
     run=run,
-    sentence="One sheet for each material, pieces {arrange}[, {spacing_mm} apart][, {copies} of each][, {fill}],"
-    " {margin_mm} from the rim",
+    sentence="One sheet for each material, pieces {arrange}[, {spacing_mm} apart][, {copies} of each]"
+    "[, {fill} as many as fit], {margin_mm} from the rim",
     cost=_cost,
     reads_conditions=True,
 )

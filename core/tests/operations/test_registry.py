@@ -19,8 +19,8 @@ from ..shapes import square
 from .building import DESIGN, LAYERS, step, take
 
 PAIR = ("s:a", "s:b")
-#: For each operation what it is tried with: the pieces, and its parameters. Bringing in and tracing have tests of their
-#: own.
+#: For each operation what it is tried with: the pieces, and its parameters. Bringing in, tracing and laying
+#: have tests of their own.
 TRIED = {
     "page": (None, {"width_mm": 300.0, "height_mm": 200.0}),
     "resize": (None, {"factor": 2.0}),
@@ -60,6 +60,7 @@ TRIED = {
     "nodes": (PAIR, {"edits": {"edits": [{"do": "move", "piece": "s:a", "nodes": [0], "by": [-1.0, -1.0]}]}}),
     "cut-along": (PAIR, {"line": [[0.0, 15.0], [90.0, 18.0]]}),
     "size-by": (None, {"at": [20.0, 20.0], "to_mm": 30.0}),
+    "sheets": (None, {"arrange": "packed"}),
     "measure": (None, {"at": [20.0, 20.0], "must_mm": 20.0}),
     "shape": (None, {"kind": "ring", "width_mm": 30.0, "rim_mm": 4.0}),
 }
@@ -129,7 +130,7 @@ class Declarations(unittest.TestCase):
 
 class Invariants(unittest.TestCase):
     def test_every_operation_is_tried(self):
-        self.assertEqual({o.id for o in OPERATIONS} - set(TRIED), {"bring-in", "trace"})
+        self.assertEqual({o.id for o in OPERATIONS} - set(TRIED), {"bring-in", "trace", "lay"})
 
     def results(self):
         for name, (on, parameters) in TRIED.items():

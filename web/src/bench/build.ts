@@ -8,6 +8,8 @@ export interface Offer {
   values: Record<string, unknown>
   least: number
   drawn: boolean
+  /** What is set up after it, when it is kept. */
+  then?: { operation: string; values: Record<string, unknown> }
 }
 
 const of = (id: Offer['id'], operation: string, values: Offer['values'] = {}, least = 1): Offer => ({
@@ -77,6 +79,7 @@ export const OFFERS: Offer[] = [
   of('simplify', 'simplify'),
   of('put-together', 'put-together', {}, 2),
   lettering('words'),
+  { ...lettering('on-backing'), then: { operation: 'backing', values: {} } },
   lettering('gap', { size_by: 'gap' }, 2),
   lettering('name', { weld: 'closed' }),
   lettering('initials', { face: 'libre-baskerville', weld: 'apart', size_mm: 80, apart_mm: -16 }),

@@ -31,6 +31,10 @@ const MADE = 'made '
 export const madeBy = (query?: string) => (query?.startsWith(MADE) ? query.slice(MADE.length) : '')
 
 type Values = Record<string, unknown>
+interface Next {
+  operation: string
+  values: Values
+}
 
 /** A step that is being set up, new or reopened: its values, the pieces that it is for, and what it would do. */
 export const useDraft = defineStore('draft', () => {
@@ -82,12 +86,14 @@ export const useDraft = defineStore('draft', () => {
     else if (fields.value.every((one) => one.name !== setting.value || one.by_press)) setting.value = ''
   }
 
-  function begin(id: string, given: Values = {}) {
+  /** after: what is set up when this step is kept. */
+  function begin(id: string, given: Values = {}, after: Next | null = null) {
     const found = library.operation(id)
     const last = job.head?.steps.at(-1)
     // Gestures that follow each other are one step.
     if (id === NODES && last?.operation === NODES && !last.stopped) return reopen(last)
     if (found) open(found, '', given, picked(found))
+    next = after
   }
   function reopen(step: StepDone) {
     const found = library.operation(step.operation)
@@ -181,6 +187,7 @@ export const useDraft = defineStore('draft', () => {
 
   function clear() {
     operation.value = null
+    next = null
     again = false
     key.value = ''
     shown.value = null
@@ -202,8 +209,10 @@ export const useDraft = defineStore('draft', () => {
     picks.becomes(true)
     const typed = String(values.value.text ?? '')
     const done = await job.putStep(words.build.keeping(operation.value.title), item())
+    const after = next
     if (done) clear()
     else picks.becomes(false)
+    if (done && after) begin(after.operation, after.values)
     // A job that began with nothing is called by its first words.
     if (done && typed.trim() && job.job?.name === words.lettering.newJob) await job.rename(typed.trim().split('\n')[0].slice(0, 60))
     return done
@@ -214,6 +223,7 @@ export const useDraft = defineStore('draft', () => {
     while (going || again) await new Promise((done) => window.setTimeout(done, 10))
   }
 
+  let next: Next | null = null
   let going = false
   let again = false
   let timer = 0

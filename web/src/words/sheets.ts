@@ -10,7 +10,7 @@ export const sheets = {
   used: (share: number) => `${Math.round(share * 100)} % used`,
   line: 'of line',
   offcut: (size: string) => `${size} stays whole`,
-  nearest: (mm: string) => `nearest pieces ${mm} apart`,
+  nearest: (apart: string) => `nearest pieces ${apart} apart`,
   left: (n: number) => `${count(n, 'item')} found no room`,
   mirrored: 'mirrored, cut from the back',
   asCut: 'As the tool sees it',

@@ -8,13 +8,15 @@ from functools import cached_property
 
 import numpy as np
 
-from ...geometry import Path, area, flatten, rotation, transform, translation
+from ...geometry import Path, area, flatten, primitives, rotation, transform, translation
 from ...geometry.boolean import Operand, union
 from ...geometry.offset import around, offset
 from ..items import Item
 
 #: Polygons that stand for a shape leave it by so much at most, outwards.
 POLYGON_MM = 0.1
+#: A line takes so much of a sheet: as wide as a fine blade cuts.
+LINE_MM = 0.1
 #: Angles that are tried, in degrees, by the name of what may be turned.
 TURNS: dict[str, tuple[float, ...]] = {
     "fixed": (0.0,),
@@ -63,9 +65,17 @@ def shape_of(item: Item) -> Shape:
         if len(closed):
             parts.append(Operand(piece.path.take(closed), piece.fill_rule))
         if len(open_):
-            parts.append(around(piece.path.take(open_), 0.05).path)
-    path = transform(union(*parts).path, translation(-x, -y))
+            parts.append(around(piece.path.take(open_), LINE_MM / 2).path)
+    whole = union(*parts).path
+    if not len(whole):
+        # Outlines without an inside, and lone nodes, are followed all the same.
+        whole = union(around(item.path, LINE_MM / 2).path, _dots(item.path)).path
+    path = transform(whole, translation(-x, -y))
     return Shape(path, path.digest)
+
+
+def _dots(path: Path) -> Path:
+    return Path.concatenate(primitives.circle(x, y, LINE_MM / 2) for x, y in path.ctrl[path.start[:-1], 0].tolist())
 
 
 def without_holes(path: Path) -> Path:

@@ -48,7 +48,7 @@ const effect = (offer: Offer) => {
   const shown = seen(offer)
   return shown?.why || shown?.draft?.note || shown?.draft?.title || ''
 }
-const begin = (offer: Offer) => draft.begin(offer.operation, offer.values)
+const begin = (offer: Offer) => draft.begin(offer.operation, offer.values, offer.then)
 
 // Whoever begins with words finds the form for them open.
 const route = useRoute()

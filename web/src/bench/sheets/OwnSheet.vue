@@ -17,7 +17,7 @@ const at = (x: number, y: number) => void sheets.own({ at: [x, y] })
 </script>
 
 <template>
-  <FoldPart v-if="sheets.sheet" class="part" :name="`${w.title}: ${sheet.name}`" :set="false">
+  <FoldPart v-if="sheets.sheet" class="own-sheet" :name="`${w.title}: ${sheet.name}`" :set="false">
     <div class="own" data-own-enter>
       <LengthField :label="w.width" :value="sheet.width_mm" :disabled="!!jobs.busy" @take="sheets.own({ width_mm: $event })" />
       <LengthField :label="w.height" :value="sheet.height_mm" :disabled="!!jobs.busy" @take="sheets.own({ height_mm: $event })" />
@@ -31,6 +31,10 @@ const at = (x: number, y: number) => void sheets.own({ at: [x, y] })
 </template>
 
 <style scoped>
+.own-sheet {
+  padding: 10px 18px;
+  border-top: 1px solid var(--rule);
+}
 .own {
   display: grid;
   grid-template-columns: 1fr 1fr;

@@ -1,5 +1,4 @@
 <script setup lang="ts">
-import { mm } from '@/composables/lengths'
 import { useUnits } from '@/composables/units'
 import { useSheets } from '@/stores/sheets'
 import { words } from '@/words'
@@ -28,7 +27,7 @@ const w = words.sheets
         <p class="small quiet figures">
           {{ units.line(sheet.report.line_mm) }} {{ w.line }};
           {{ w.offcut(units.size(sheet.report.offcut_mm[0], sheet.report.offcut_mm[1]))
-          }}<template v-if="sheet.report.nearest_mm != null">; {{ w.nearest(mm(sheet.report.nearest_mm)) }}</template>
+          }}<template v-if="sheet.report.nearest_mm != null">; {{ w.nearest(units.one(sheet.report.nearest_mm)) }}</template>
         </p>
         <p v-if="sheet.lies" class="small quiet figures">{{ sheet.lies }}</p>
       </template>
