@@ -190,6 +190,38 @@ class Words(Lettering):
 
 
 class WordJourneys(Lettering):
+    def test_journey_11(self):
+        """A word 120 mm wide, cut through a backing 2.5 mm out, its counters as inlays: three sheets, and a page."""
+        self.begin_job("Moth for the curtain")
+        self.offer("set words")
+        self.words("MOTH")
+        self.choose("size", "width")
+        self.page.get_by_label("width", exact=True).fill("120 mm")
+        self.did()
+        self.keep_step('"MOTH" set in Archivo Black')
+        self.page.get_by_role("button", name=re.compile("^cut it through a backing, in layers")).click()
+        self.did()
+        self.page.get_by_label("backing", exact=True).fill("2.5")
+        self.keep_step("Letters cut through a backing 2.5 mm out")
+        self.to_sheets(", inlays")
+        self.assertLessEqual(self.actions, 7)
+        made = self.document()
+        self.assertEqual([sheet.name.rpartition(", ")[2] for sheet in made.sheets], ["backing", "inlays", "MOTH"])
+        letters, backing = (
+            bounds(Path.concatenate(p.path for p in made.pieces if p.layer in sheet.layers))
+            for sheet in (made.sheets[2], made.sheets[0])
+        )
+        self.assertAlmostEqual(letters[2] - letters[0], 120.0, delta=0.01)
+        self.assertAlmostEqual(letters[0] - backing[0], 2.5, delta=0.01)
+        for nth, sheet in enumerate(made.sheets, 1):
+            np.testing.assert_allclose(
+                bounds(self.sheet_file(nth).whole_path), bounds(as_cut(made, sheet).whole_path), atol=0.01
+            )
+        self.go("Handover")
+        with self.page.expect_download() as coming:
+            self.page.get_by_role("link", name="as PDF").click()
+        self.assertTrue(File(coming.value.path()).read_bytes().startswith(b"%PDF"))
+
     def test_journey_15(self):
         """A name to be one cut: letters overlap on their baseline, are welded, and keep their counters."""
         self.begin_job("Name for a chair")

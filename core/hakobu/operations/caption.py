@@ -22,6 +22,8 @@ from .grown import backing_color, on_layer, own_layer, with_layer, without_hollo
 from .making import parents_of
 from .operation import Context, Operation, Outcome, Role, by_pieces
 
+#: Inlays are cut from a third sheet, in a colour of their own.
+INLAY = "#b5893a"
 COUNTERS = (("inlay", "as inlays"), ("open", "left open"))
 
 
@@ -61,7 +63,7 @@ def run(document: Document, parameters: Caption, context: Context) -> Outcome:
             _counters(word, parameters.clearance_mm), material.least_piece_mm2, material.least_strip_mm / 2
         )
         if len(fitting):
-            inlays = own_layer(document, f"{context.key}:inlays", f"{source.name}, inlays", source, color)
+            inlays = own_layer(document, f"{context.key}:inlays", f"{source.name}, inlays", source, INLAY)
             made.append(on_layer(lowest, inlays, made_id(context.key, parents, 1), fitting, "Inlays"))
             after = with_layer(after, inlays, lowest.layer)
     at = after.pieces.index(lowest)
