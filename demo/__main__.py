@@ -23,6 +23,7 @@ import moth  # noqa: E402
 import nameplate  # noqa: E402
 import night  # noqa: E402
 import plate  # noqa: E402
+import puppeteer  # noqa: E402
 import reed  # noqa: E402
 import silhouette  # noqa: E402
 import sticker  # noqa: E402
@@ -53,6 +54,7 @@ FILES = {
     "heron-silhouette.svg": silhouette.draw,
     "ladder.svg": ladder.draw,
     "name-frame.svg": nameplate.draw,
+    "letter-bought.svg": puppeteer.draw,
 }
 
 

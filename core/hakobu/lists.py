@@ -1,4 +1,4 @@
-"""The lists of materials, machines, purposes and targets: as they ship, and as a person has made them."""
+"""The lists of materials, machines, purposes, targets and stock: as they ship, and as a person has made them."""
 
 from __future__ import annotations
 
@@ -15,20 +15,29 @@ from .model.declare import ranges_of
 from .model.machines import TOOLS
 from .model.materials import MATERIALS, MOST_NAME
 from .model.purposes import PURPOSES
+from .model.stock import STOCK, StockSheet
 from .model.targets import MOST_OUTLINE, SHAPES, TARGETS, Target, outline_of
+from .sheets.stock import outline_from
 
 #: What each kind is called where one of it is spoken of.
-ONE = {"materials": "material", "machines": "machine", "purposes": "purpose", "targets": "target"}
+ONE = {"materials": "material", "machines": "machine", "purposes": "purpose", "targets": "target", "stock": "sheet"}
 #: A list of more is no list to choose from.
 MOST = 200
 MOST_SAYS = 200
-_CLASSES: Mapping[str, type] = {"materials": Material, "machines": Machine, "purposes": Purpose, "targets": Target}
+_CLASSES: Mapping[str, type] = {
+    "materials": Material,
+    "machines": Machine,
+    "purposes": Purpose,
+    "targets": Target,
+    "stock": StockSheet,
+}
 #: What a number may be, from and to, for each kind, as it is declared; what is wider is a slip of the keyboard.
 RANGES: Mapping[str, Mapping[str, tuple[float, float]]] = {
     "materials": ranges_of(Material),
     "machines": ranges_of(Machine),
     "purposes": {},
     "targets": ranges_of(Target),
+    "stock": ranges_of(StockSheet),
 }
 #: What a person may set otherwise of a job's material, and between which values.
 MATERIAL_LIMITS = {name: RANGES["materials"][name] for name in ("least_strip_mm", "least_gap_mm", "least_piece_mm2")}
@@ -43,6 +52,7 @@ class Lists:
     machines: tuple[Machine, ...] = PROFILES
     purposes: tuple[Purpose, ...] = PURPOSES
     targets: tuple[Target, ...] = TARGETS
+    stock: tuple[StockSheet, ...] = STOCK
 
     def material(self, identity: str) -> Material:
         return _named("materials", self.materials, identity)
@@ -91,6 +101,10 @@ def _entries(kind: str, rows: Any) -> tuple:
         for target in made:
             # An outline that makes no shape is refused now, not where it is drawn.
             outline_of(target)
+    if kind == "stock":
+        for sheet in made:
+            if sheet.outline:
+                outline_from(sheet.outline)
     if kind == "purposes":
         made = [_NAMED_NOTHING, *(entry for entry in made if entry.id)]
     for what in ("id", "name"):

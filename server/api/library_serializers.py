@@ -39,6 +39,13 @@ class MachineOut(s.Serializer):
     tool = s.CharField()
     kerf_mm = s.FloatField()
     finest_mm = s.FloatField()
+    carrier = s.CharField()
+    carrier_width_mm = s.FloatField()
+    carrier_height_mm = s.FloatField()
+    reach_left_mm = s.FloatField()
+    reach_top_mm = s.FloatField()
+    grid_mm = s.FloatField()
+    goes_in = s.CharField()
 
 
 class PurposeOut(s.Serializer):
@@ -59,11 +66,22 @@ class TargetOut(s.Serializer):
     outline = s.CharField(allow_blank=True, help_text="SVG path data, scaled to width and height")
 
 
+class StockOut(s.Serializer):
+    id = s.CharField()
+    name = s.CharField()
+    width_mm = s.FloatField()
+    height_mm = s.FloatField()
+    material = s.CharField(allow_blank=True)
+    outline = s.CharField(allow_blank=True, help_text="SVG path data in mm")
+    margin_mm = s.FloatField()
+
+
 class ListsOut(s.Serializer):
     materials = MaterialOut(many=True)
     machines = MachineOut(many=True)
     purposes = PurposeOut(many=True)
     targets = TargetOut(many=True)
+    stock = StockOut(many=True)
 
 
 class FormatOut(s.Serializer):

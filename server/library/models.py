@@ -1,4 +1,4 @@
-"""The lists of materials, machines, purposes and targets as somebody has made them."""
+"""The lists of materials, machines, purposes, targets and stock as somebody has made them."""
 
 from __future__ import annotations
 

@@ -11,7 +11,7 @@ export const router = createRouter({
       props: true,
     },
     {
-      path: '/lists/:kind(materials|machines|purposes|targets)?',
+      path: '/lists/:kind(materials|machines|purposes|targets|stock)?',
       name: 'lists',
       component: () => import('./screens/ListsScreen.vue'),
       props: true,

@@ -11,12 +11,14 @@ from .rule import DOCUMENT, Rule
 
 def find(document: Document, conditions: Conditions) -> Iterator[Finding]:
     """One finding for each layer."""
+    # A sheet that is cut from its back is mirrored as it is written.
+    by_sheet = {layer for sheet in document.sheets if sheet.mirrored for layer in sheet.layers}
     for layer in document.layers:
         material = conditions.named_material(layer)
         pieces = [piece for piece in document.pieces if piece.layer == layer.id]
         if material is None or not material.cut_from_back or layer.mirrored or not pieces:
             continue
-        if layer.treatment is not Treatment.CUT:
+        if layer.treatment is not Treatment.CUT or layer.id in by_sheet:
             continue
         box = bounds(Path.concatenate(piece.path for piece in pieces))
         yield RULE.at(

@@ -126,7 +126,7 @@ def checked_own(own: Mapping[str, Any]) -> Mapping[str, Mapping[str, Any]]:
                 len(value) == 2 and all(isinstance(v, int | float) and abs(v) < 1e5 for v in value)
             ):
                 raise BadRequest("Where a sheet lies on its carrier is two lengths, x and y.")
-            if name == "outline":
+            if name == "outline" and value:
                 outline_from(value)
     return own
 

@@ -19,7 +19,7 @@ def corner_words(sheet: Sheet, carrier_mm: tuple[float, float], carrier: str) ->
     """Where a sheet lies on its carrier, in words: its lower left corner from that of the carrier."""
     x, y = sheet.at[0], carrier_mm[1] - sheet.at[1] - sheet.height_mm
     return (
-        f"lower left corner at {as_mm(round(x, 2))}, {as_mm(round(y, 2))} from the lower left corner of the {carrier}"
+        f"Lower left corner at {as_mm(round(x, 2))}, {as_mm(round(y, 2))} from the lower left corner of the {carrier}"
     )
 
 

@@ -9,6 +9,7 @@ import numpy as np
 import shapely
 
 from hakobu import pipeline
+from hakobu.checks import check
 from hakobu.geometry import bounds, flatten, scaling, transform
 from hakobu.machines import PROFILES
 from hakobu.model import Conditions, Document, Fill, Group, Layer, Piece, Step, Treatment, codec
@@ -221,3 +222,11 @@ class Distances(unittest.TestCase):
 
     def test_materials_that_are_cut_from_the_back_are_known(self):
         self.assertTrue(material_of("heat-vinyl").cut_from_back)
+
+
+class Checked(unittest.TestCase):
+    def test_what_a_sheet_mirrors_is_not_found_unmirrored(self):
+        layer = Layer("red", "Red", "#c8402a", material="heat-vinyl")
+        document = Document(layers=(layer,), pieces=(Piece("a", square(20, 10, 30), "red", fill=Fill("#c8402a")),))
+        found = [{f.rule for f in check(each, Conditions())} for each in (document, laid(document))]
+        self.assertEqual(["not-mirrored" in rules for rules in found], [True, False])

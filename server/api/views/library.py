@@ -28,7 +28,7 @@ class Library(APIView):
 class OneList(APIView):
     @answers(s.LibraryOut, request=s.ListIn)
     def put(self, request, kind):
-        """One of the lists anew: materials, machines, purposes or targets."""
+        """One of the lists anew: materials, machines, purposes, targets or stock."""
         data = valid(s.ListIn, request.data)
         return Response(_library_out(keep(data["based_on"], kind, data["entries"], data["what"])))
 

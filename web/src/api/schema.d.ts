@@ -703,7 +703,7 @@ export interface paths {
             cookie?: never;
         };
         get?: never;
-        /** @description One of the lists anew: materials, machines, purposes or targets. */
+        /** @description One of the lists anew: materials, machines, purposes, targets or stock. */
         put: operations["library_update"];
         post?: never;
         delete?: never;
@@ -1183,6 +1183,7 @@ export interface components {
             machines: components["schemas"]["MachineOut"][];
             purposes: components["schemas"]["PurposeOut"][];
             targets: components["schemas"]["TargetOut"][];
+            stock: components["schemas"]["StockOut"][];
             /** @description the number of the lists as they are now; 0: as they ship */
             lists: number;
             shipped: components["schemas"]["ListsOut"];
@@ -1243,6 +1244,7 @@ export interface components {
             machines: components["schemas"]["MachineOut"][];
             purposes: components["schemas"]["PurposeOut"][];
             targets: components["schemas"]["TargetOut"][];
+            stock: components["schemas"]["StockOut"][];
         };
         LookOut: {
             /** Format: double */
@@ -1277,6 +1279,18 @@ export interface components {
             kerf_mm: number;
             /** Format: double */
             finest_mm: number;
+            carrier: string;
+            /** Format: double */
+            carrier_width_mm: number;
+            /** Format: double */
+            carrier_height_mm: number;
+            /** Format: double */
+            reach_left_mm: number;
+            /** Format: double */
+            reach_top_mm: number;
+            /** Format: double */
+            grid_mm: number;
+            goes_in: string;
         };
         MaterialOut: {
             id: string;
@@ -1910,6 +1924,19 @@ export interface components {
             tab: string;
             /** Format: int64 */
             number: number;
+        };
+        StockOut: {
+            id: string;
+            name: string;
+            /** Format: double */
+            width_mm: number;
+            /** Format: double */
+            height_mm: number;
+            material: string;
+            /** @description SVG path data in mm */
+            outline: string;
+            /** Format: double */
+            margin_mm: number;
         };
         StrokeOut: {
             color: string;

@@ -4,8 +4,8 @@ import { ref, watch } from 'vue'
 import { mm, parseLength } from '@/composables/lengths'
 import { words } from '@/words'
 
-/** A length that is typed with its unit and taken with Enter; always: as it stands, too. */
-const props = defineProps<{ label: string; value: number; disabled?: boolean; always?: boolean }>()
+/** A length that is typed with its unit and taken with Enter; always: as it stands, too; zero: may be nothing. */
+const props = defineProps<{ label: string; value: number; disabled?: boolean; always?: boolean; zero?: boolean }>()
 const emit = defineEmits<{ take: [value: number] }>()
 const text = ref('')
 const wrong = ref('')
@@ -17,7 +17,7 @@ watch(() => props.value, reset, { immediate: true })
 
 function take() {
   const value = parseLength(text.value)
-  if (value === null || value <= 0) {
+  if (value === null || value < 0 || (!value && !props.zero)) {
     wrong.value = words.slide.wrongLength
     return
   }

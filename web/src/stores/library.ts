@@ -4,7 +4,7 @@ import { ref } from 'vue'
 import { client, want } from '@/api/client'
 import type { Library } from '@/api/types'
 
-const NOTHING = { materials: [], machines: [], purposes: [], targets: [] }
+const NOTHING = { materials: [], machines: [], purposes: [], targets: [], stock: [] }
 
 /** What can be chosen from: materials, machines, purposes, formats. */
 export const useLibrary = defineStore('library', () => {

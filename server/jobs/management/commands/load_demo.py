@@ -16,6 +16,7 @@ JOBS = (
     ("heron-silhouette.svg+reed-pattern.png", "Heron among reeds", {"material": "black-card", "purpose": "one"}),
     ("moth-scan.jpg+ladder.svg", "Moth on a ladder", {"material": "felt", "machine": "desk-cutter"}),
     ("name-frame.svg", "Frame for a name", {"material": "felt", "purpose": "one"}),
+    ("letter-bought.svg", "Letter of the puppeteer", {"material": "black-card", "machine": "desk-cutter"}),
     ("moth-scan.jpg", "Moth for the lantern", {"material": "black-card", "machine": "desk-cutter"}),
     ("reed-sketch.jpg", "Reed by the river", {"material": "black-card", "purpose": "one"}),
     ("cast-drawing.jpg", "The cast, for a pen", {"machine": "desk-cutter"}),

@@ -28,6 +28,16 @@ function take(field: Field, value: Entry[string]) {
   const kept = value === null && field.control === 'text' ? '' : value
   void lists.set(props.kind, props.row.id, { [field.name]: kept }, w.did.set(props.row.name, said))
 }
+/** What is chosen from, of a field that is not typed. */
+function choicesOf(field: Field): [string, string][] | undefined {
+  return {
+    tool: library.library.tools.map((tool): [string, string] => [tool, w.tools[tool] ?? tool]),
+    format: formats.value.map((format): [string, string] => [format.id, format.name]),
+    shape: Object.entries(w.shapes),
+    carrier: Object.entries(w.carriers),
+    edge: Object.entries(w.edges),
+  }[field.control as string]
+}
 </script>
 
 <template>
@@ -36,22 +46,10 @@ function take(field: Field, value: Entry[string]) {
       <legend>{{ w.groups[group.name] }}</legend>
       <template v-for="field in group.fields" :key="field.name">
         <TickField v-if="field.control === 'tick'" :label="w.fields[field.name]" :value="!!row[field.name]" @take="(v) => take(field, v)" />
-        <label v-else-if="field.control === 'tool'" class="choice">
+        <label v-else-if="choicesOf(field)" class="choice">
           {{ w.fields[field.name] }}
-          <select :value="row.tool" @change="take(field, ($event.target as HTMLSelectElement).value)">
-            <option v-for="tool in library.library.tools" :key="tool" :value="tool">{{ w.tools[tool] ?? tool }}</option>
-          </select>
-        </label>
-        <label v-else-if="field.control === 'format'" class="choice">
-          {{ w.fields[field.name] }}
-          <select :value="row.format" @change="take(field, ($event.target as HTMLSelectElement).value)">
-            <option v-for="format in formats" :key="format.id" :value="format.id">{{ format.name }}</option>
-          </select>
-        </label>
-        <label v-else-if="field.control === 'shape'" class="choice">
-          {{ w.fields[field.name] }}
-          <select :value="row.shape" @change="take(field, ($event.target as HTMLSelectElement).value)">
-            <option v-for="(said, shape) in w.shapes" :key="shape" :value="shape">{{ said }}</option>
+          <select :value="row[field.name]" @change="take(field, ($event.target as HTMLSelectElement).value)">
+            <option v-for="[value, said] in choicesOf(field)" :key="value" :value="value">{{ said }}</option>
           </select>
         </label>
         <label v-else-if="field.control === 'colour'" class="choice">

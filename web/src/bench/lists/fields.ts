@@ -4,7 +4,7 @@ import { words } from '@/words'
 
 const w = words.lists
 
-export type Control = 'text' | 'colour' | 'number' | 'tick' | 'tool' | 'format' | 'shape'
+export type Control = 'text' | 'colour' | 'number' | 'tick' | 'tool' | 'format' | 'shape' | 'carrier' | 'edge'
 export interface Field {
   name: keyof typeof w.fields
   control: Control
@@ -38,6 +38,18 @@ export const GROUPS: Record<Kind, Group[]> = {
   machines: [
     { name: 'name', fields: [{ name: 'name', control: 'text' }] },
     { name: 'reach', fields: [length('reach_width_mm'), length('reach_height_mm')] },
+    {
+      name: 'carrier',
+      fields: [
+        { name: 'carrier', control: 'carrier' },
+        length('carrier_width_mm'),
+        length('carrier_height_mm'),
+        length('reach_left_mm'),
+        length('reach_top_mm'),
+        length('grid_mm'),
+        { name: 'goes_in', control: 'edge' },
+      ],
+    },
     { name: 'tool', fields: [{ name: 'tool', control: 'tool' }, length('kerf_mm'), length('finest_mm')] },
     {
       name: 'files',
@@ -61,6 +73,19 @@ export const GROUPS: Record<Kind, Group[]> = {
         length('corner_mm'),
         { name: 'outline', control: 'text', open: true },
       ],
+    },
+  ],
+  stock: [
+    {
+      name: 'name',
+      fields: [
+        { name: 'name', control: 'text' },
+        { name: 'material', control: 'text', open: true },
+      ],
+    },
+    {
+      name: 'sheet',
+      fields: [length('width_mm'), length('height_mm'), length('margin_mm'), { name: 'outline', control: 'text', open: true }],
     },
   ],
   purposes: [

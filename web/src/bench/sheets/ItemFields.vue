@@ -36,8 +36,8 @@ const turned = (event: Event) => {
       </select>
     </label>
     <div v-if="item" class="where">
-      <LengthField :label="w.x" :value="item.x" :disabled="!!jobs.busy" @take="sheets.lay($event, item.y, item.turn)" />
-      <LengthField :label="w.y" :value="item.y" :disabled="!!jobs.busy" @take="sheets.lay(item.x, $event, item.turn)" />
+      <LengthField zero :label="w.x" :value="item.x" :disabled="!!jobs.busy" @take="sheets.lay($event, item.y, item.turn)" />
+      <LengthField zero :label="w.y" :value="item.y" :disabled="!!jobs.busy" @take="sheets.lay(item.x, $event, item.turn)" />
       <v-text-field :label="w.turn" :model-value="item.turn" suffix="°" :disabled="!!jobs.busy" @keydown.enter="turned" />
     </div>
     <p v-else class="small quiet">{{ w.hint }}</p>

@@ -19,8 +19,7 @@ const w = words.sheets
           <span class="small quiet">{{ units.size(sheet.width_mm, sheet.height_mm) }}</span>
         </span>
         <span class="small quiet">
-          {{ w.pieces(sheet.report.pieces) }}, {{ w.used(sheet.report.used) }}
-          <template v-if="sheet.mirrored">, {{ w.mirrored }}</template>
+          {{ w.about(sheet.report.pieces, sheet.report.used, sheet.mirrored) }}
         </span>
       </button>
       <template v-if="sheet.id === sheets.sheet?.id">
@@ -52,6 +51,7 @@ button {
   padding: 8px 10px;
   border: 1px solid transparent;
   border-radius: 8px;
+  background: none;
   text-align: left;
   cursor: pointer;
 }

@@ -13,7 +13,13 @@ const jobs = useJob()
 const w = words.sheets
 
 const flipped = computed(() => props.asCut && props.sheet.mirrored)
-const carrier = computed(() => (props.asCut ? props.sheet.carrier : null))
+/** Of a roll only what the sheet lies on is shown. */
+const ROLL_MM = 40
+const carrier = computed(() => {
+  const on = props.asCut ? props.sheet.carrier : null
+  if (on?.kind !== 'roll') return on
+  return { ...on, height_mm: Math.min(on.height_mm, props.sheet.at[1] + props.sheet.height_mm + ROLL_MM) }
+})
 /** What is shown, in mm from the sheet's top left: the sheet, and its carrier. */
 const room = computed(() => {
   const { width_mm: width, height_mm: height, at } = props.sheet
