@@ -23,6 +23,7 @@ import exchange  # noqa: E402
 import geometry  # noqa: E402
 import preview  # noqa: E402
 import road  # noqa: E402
+import sheets  # noqa: E402
 import size  # noqa: E402
 import words  # noqa: E402
 from tracing import speed  # noqa: E402
@@ -47,6 +48,7 @@ FIGURES |= {
     "words": words.words,
     "build": build.build,
     "size": size.size,
+    "sheets": sheets.sheets,
 }
 RUNS = 7
 #: Of what takes longer than this in all, in seconds, there are fewer runs, and the first is counted.

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import re
-from collections.abc import Mapping, Sequence
+from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import MISSING, asdict, dataclass, fields
 from typing import Any
 
@@ -12,7 +12,7 @@ from .errors import BadRequest
 from .machines import PROFILES
 from .model import Machine, Material, Purpose
 from .model.declare import ranges_of
-from .model.machines import TOOLS
+from .model.machines import CARRIERS, EDGES, MARKS, TOOLS
 from .model.materials import MATERIALS, MOST_NAME
 from .model.purposes import PURPOSES
 from .model.stock import STOCK, StockSheet
@@ -149,14 +149,31 @@ def _value(kind: str, name: str, key: str, value: Any, type_: Any) -> Any:
     return value.strip()
 
 
+def _one_of(values: Iterable[str]) -> str:
+    *others, last = values
+    return f"{', '.join(others)} or {last}"
+
+
+#: What is chosen from, by the name of the value.
+_CHOICES: Mapping[str, tuple[str, ...]] = {
+    "tool": TOOLS,
+    "carrier": tuple(value for value, _ in CARRIERS),
+    "marks": tuple(value for value, _ in MARKS),
+    "goes_in": tuple(value for value, _ in EDGES),
+    "shape": tuple(value for value, _ in SHAPES),
+}
 _WANTED = {
     "id": "small letters, digits and dashes, 40 at most",
     "name": f"it has from 1 to {MOST_NAME} letters",
     "says": f"it has {MOST_SAYS} letters at most",
     "color": "a colour is # and six hexadecimal digits",
-    "tool": f"it is {', '.join(TOOLS[:-1])} or {TOOLS[-1]}",
+    "tool": f"it is {_one_of(TOOLS)}",
+    "carrier": f"it is {_one_of(_CHOICES['carrier'])}",
+    "marks": f"it is {_one_of(_CHOICES['marks'])}",
+    "goes_in": f"it is {_one_of(_CHOICES['goes_in'])}",
+    "material": "it is the id of a material, or nothing",
     "format": "it is the id of a format that can be written",
-    "shape": f"it is {', '.join(shape for shape, _ in SHAPES[:-1])} or {SHAPES[-1][0]}",
+    "shape": f"it is {_one_of(_CHOICES['shape'])}",
     "outline": f"it is SVG path data of {MOST_OUTLINE:,} letters at most",
 }
 
@@ -169,10 +186,10 @@ def _fits(kind: str, key: str, value: str) -> bool:
         return bool(re.fullmatch(r"#[0-9a-fA-F]{6}", value))
     if key == "format":
         return any(f.id == value and f.write is not None for f in formats.FORMATS)
-    if key == "tool":
-        return value in TOOLS
-    if key == "shape":
-        return any(value == shape for shape, _ in SHAPES)
+    if key in _CHOICES:
+        return value in _CHOICES[key]
+    if key == "material":
+        return not value or bool(re.fullmatch(r"[a-z0-9][a-z0-9-]{0,39}", value))
     if key == "outline":
         return len(value) <= MOST_OUTLINE
     return (key == "says" or bool(value.strip())) and len(value) <= (MOST_SAYS if key == "says" else MOST_NAME)

@@ -101,6 +101,7 @@ ANSWERS = {
     "sheets": lambda revision: sheet_files.shown(_revision(revision)),
     "sheet file": lambda revision, *more: sheet_files.written(_revision(revision), *more).data,
     "sheet proof": lambda revision, *more: sheet_files.proof(_revision(revision), *more),
+    "sheet print": lambda revision, *more: sheet_files.printed(_revision(revision), *more).data,
     "placing page": lambda revision, *more: sheet_files.placing(_revision(revision), *more).data,
     "drawing": lambda document: drawing_of(load_document(document)),
     "paths": _paths,

@@ -44,7 +44,7 @@ def written(job: Job, revision: Revision, format_id: str) -> Written:
     asked = conditions_for(revision).machine
     options = options_for(asked, job.name) if asked and asked.format == format_id else WriteOptions(title=job.name)
     if format_id in PRINTED:
-        options = replace(options, pictures=_printed(job, document))
+        options = replace(options, pictures=printed_pictures(job, document))
     return pipeline.write(document, format_id, options=options)
 
 
@@ -56,7 +56,7 @@ def assembly(job: Job, revision: Revision, format_id: str) -> Written:
     return pipeline.write(page, format_id, options=WriteOptions(title=job.name))
 
 
-def _printed(job: Job, document: Document) -> dict[str, bytes]:
+def printed_pictures(job: Job, document: Document) -> dict[str, bytes]:
     """The pixels of the pictures that are printed, written anew."""
     hashes = {picture.sha256 for picture in document.pictures_in_use()}
     rows = Source.objects.filter(job=job, blob__in=hashes).select_related("blob")

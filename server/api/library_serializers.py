@@ -46,6 +46,10 @@ class MachineOut(s.Serializer):
     reach_top_mm = s.FloatField()
     grid_mm = s.FloatField()
     goes_in = s.CharField()
+    marks = s.CharField()
+    mark_mm = s.FloatField()
+    mark_inset_mm = s.FloatField()
+    mark_count = s.IntegerField()
 
 
 class PurposeOut(s.Serializer):

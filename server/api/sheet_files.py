@@ -5,7 +5,7 @@ from __future__ import annotations
 from hakobu import formats, pipeline
 from hakobu.errors import BadRequest, NotThere
 from hakobu.formats import WriteOptions, Written
-from hakobu.handover import placing_page
+from hakobu.handover import placing_page, print_page
 from hakobu.machines import options_for
 from hakobu.model import Document
 from hakobu.model.sheet import Sheet
@@ -16,7 +16,7 @@ from jobs.models import Revision
 from jobs.store import load_document
 from wire.sheets import sheets_of
 
-from .handover import PAGES, file_name
+from .handover import PAGES, file_name, printed_pictures
 
 
 def shown(revision: Revision) -> list[dict]:
@@ -56,6 +56,14 @@ def placing(revision: Revision, nth: int, format_id: str) -> Written:
     document, sheet = _sheet(revision, nth)
     page = placing_page(document, sheet, conditions_for(revision).machine)
     return pipeline.write(page, format_id, options=WriteOptions(title=sheet_note(document, sheet)))
+
+
+def printed(revision: Revision, nth: int, marks_only: bool) -> Written:
+    """The print of a sheet as PDF, at true size; or its marks alone."""
+    document, sheet = _sheet(revision, nth)
+    page = print_page(document, sheet, conditions_for(revision).machine, marks_only)
+    options = WriteOptions(title=sheet_note(document, sheet), pictures=printed_pictures(revision.job, page))
+    return pipeline.write(page, "pdf", options=options)
 
 
 def _sheet(revision: Revision, nth: int) -> tuple[Document, Sheet]:

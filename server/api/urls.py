@@ -24,6 +24,7 @@ OF_REVISION = [
     path("sheets", sheets.Sheets.as_view()),
     path("sheets/<row:sheet>/files/<str:format_id>", sheets.SheetFile.as_view()),
     path("sheets/<row:sheet>/proof/<str:format_id>", sheets.SheetProof.as_view()),
+    path("sheets/<row:sheet>/print", sheets.Print.as_view()),
     path("sheets/<row:sheet>/placing/<str:format_id>", sheets.PlacingPage.as_view()),
 ]
 OF_DOCUMENT = [

@@ -14,7 +14,8 @@ from .test_builds import Built
 TWO = (
     '<svg xmlns="http://www.w3.org/2000/svg" width="200mm" height="100mm" viewBox="0 0 200 100">'
     '<g id="a" fill="#26272b"><title>Black</title><path d="M20 20H60V60H20Z"/></g>'
-    '<g id="b" fill="#b4673e"><title>Copper</title><path d="M80 20H120V60H80Z"/><path d="M130 20H150V40H130Z"/></g></svg>'
+    '<g id="b" fill="#b4673e"><title>Copper</title><path d="M80 20H120V60H80Z"/>'
+    '<path d="M130 20H150V40H130Z"/></g></svg>'
 )
 
 
@@ -98,7 +99,7 @@ class SheetJourneys(Built):
         return left + (right - left) * 0.1, (top + bottom) / 2
 
     def test_journey_14(self):
-        """A letter bought at a wrong scale, as large as fits in 140 x 95 mm, a name along it; three sheets, one a scrap."""
+        """A letter at a wrong scale, as large as fits in 140 x 95 mm, a name along it; three sheets, one an offcut."""
         self.start("letter-bought.svg")
         self.go("Size")
         self.did()

@@ -10,9 +10,11 @@ from hakobu.model import Document, Machine
 from hakobu.model.sheet import Sheet
 from hakobu.sheets.files import corner_words
 from hakobu.sheets.items import Item
-from hakobu.sheets.placed import items_on
+from hakobu.sheets.marks import marks_of
+from hakobu.sheets.placed import covered, items_on
 from hakobu.sheets.report import report_of
 from hakobu.sheets.stock import outline_of, usable
+from hakobu.sheets.weeding import weeding_of
 
 #: Digits of a millimetre that a screen shows.
 DECIMALS = 3
@@ -25,6 +27,7 @@ def sheets_of(document: Document, machine: Machine | None) -> list[dict[str, Any
 
 def _sheet(document: Document, sheet: Sheet, machine: Machine | None) -> dict[str, Any]:
     on = items_on(document, sheet)
+    prints = any(item.pictures for item, _ in on)
     first = document.layer_by_id.get(sheet.layers[0])
     report = report_of(document, sheet, machine)
     return {
@@ -41,6 +44,9 @@ def _sheet(document: Document, sheet: Sheet, machine: Machine | None) -> dict[st
         "at": list(sheet.at),
         "rim": path_data(outline_of(sheet), DECIMALS),
         "usable": path_data(usable(sheet), DECIMALS),
+        "marks": path_data(marks_of(sheet, machine), DECIMALS) if prints else "",
+        "prints": prints,
+        "weeding": path_data(weeding_of(sheet, covered(document, sheet)), DECIMALS),
         "shapes": {item.id: _shapes(document, item) for item in {item.id: item for item, _ in on}.values()},
         "items": [
             {

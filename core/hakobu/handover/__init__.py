@@ -2,5 +2,6 @@
 
 from .assembly import assembly_page
 from .placing import placing_page
+from .print_page import print_page
 
-__all__ = ["assembly_page", "placing_page"]
+__all__ = ["assembly_page", "placing_page", "print_page"]

@@ -18,6 +18,7 @@ PROFILES: tuple[Machine, ...] = (
         carrier_height_mm=640.0,
         reach_left_mm=15.0,
         reach_top_mm=20.0,
+        marks="corners",
     ),
     Machine(
         "roll-cutter",

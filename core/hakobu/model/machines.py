@@ -10,6 +10,8 @@ from .materials import MOST_NAME, MOST_SHEET_MM
 TOOLS = ("knife", "pen", "laser")
 #: What the material lies on, and by which edge it goes in.
 CARRIERS = (("mat", "a mat"), ("bed", "a bed"), ("roll", "a roll"))
+#: Marks that are printed for a machine to find a print again.
+MARKS = (("none", "no marks"), ("corners", "corners"), ("circles", "circles"), ("crosses", "crosses"))
 EDGES = (("top", "the top edge"), ("bottom", "the bottom edge"), ("left", "the left edge"), ("right", "the right edge"))
 
 
@@ -21,7 +23,8 @@ class Machine:
     width that it takes away, or draws. finest_mm: an outline smaller across than this comes out as a spot: a dragged
     blade cannot turn in it, a kerf eats it. carrier: what the material lies on; carrier_width, carrier_height: its
     size, which without them is the reach; reach_left, reach_top: where on it the reach begins; grid_mm: of the lines
-    that are printed on it; goes_in: the edge that goes in first."""
+    that are printed on it; goes_in: the edge that goes in first. marks: what it finds a print by; mark_mm: their size,
+    mark_inset_mm: how far they stand from the rim of the sheet, mark_count: in how many corners."""
 
     id: str = text(label="id", help="by which jobs name it", most=40)
     name: str = text(label="name", help="what it is called", most=MOST_NAME)
@@ -42,6 +45,11 @@ class Machine:
     reach_top_mm: float = length(0.0, label="reach begins, down", help="from the carrier's top", high=1000.0)
     grid_mm: float = length(10.0, label="grid", help="between the lines on the carrier", low=1.0, high=500.0)
     goes_in: str = choice("top", label="goes in by", help="the edge that goes in first", choices=EDGES)
+
+    marks: str = choice("none", label="marks", help="what it finds a print by", choices=MARKS)
+    mark_mm: float = length(10.0, label="size of a mark", help="across", low=1.0, high=100.0)
+    mark_inset_mm: float = length(10.0, label="marks from the rim", help="of the sheet", high=200.0)
+    mark_count: int = count(3, label="number of marks", help="in so many corners", low=3, high=4)
 
     @property
     def carrier_mm(self) -> tuple[float, float]:

@@ -25,7 +25,9 @@ class Sheet:
     """A sheet of one material, as it looks from the front; y down from its top left, in mm. layers: those whose pieces
     it takes. outline: SVG path data of an odd piece of stock, in mm from the top left of its box; a rectangle without.
     margin_mm: what stays free along the rim. mirrored: it is cut from the back. at: its top left on the carrier, as the
-    tool sees it. spacing_mm: what stays free between items."""
+    tool sees it. spacing_mm: what stays free between items.
+    weed_box: "all" for a box round the work, "each" for one round each item, or none; weed_mm: how far out it lies;
+    weed_lines_mm: from line to line through waste, none at 0."""
 
     id: str
     name: str
@@ -39,6 +41,9 @@ class Sheet:
     mirrored: bool = False
     at: tuple[float, float] = (0.0, 0.0)
     placements: tuple[Placement, ...] = ()
+    weed_box: str = ""
+    weed_mm: float = 3.0
+    weed_lines_mm: float = 0.0
 
 
 def sheet_to_json(sheet: Sheet) -> dict[str, Any]:

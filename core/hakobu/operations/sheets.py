@@ -19,6 +19,7 @@ from ..sheets.stock import outline_from
 from .operation import Context, Operation, Outcome, SourceCost, by_pieces
 
 PLACED, PACKED = "placed", "packed"
+BOXED = ("weed_box", ("all", "each"))
 ONLY_PACKED = ("arrange", (PACKED,))
 #: What may be typed of a sheet by itself, and what it has to be.
 OWN: Mapping[str, type | tuple[type, ...]] = {
@@ -59,6 +60,19 @@ class Sheets:
     in_holes: bool = flag(
         False, label="in holes of others", help="small pieces may lie there", when=ONLY_PACKED, group="more"
     )
+    weed_box: str = choice(
+        "",
+        label="weed box",
+        help="a box that is cut round the work or round each piece, for the waste to come off in parts",
+        choices=[("", "none"), ("all", "round the work"), ("each", "round each piece")],
+        group="more",
+    )
+    weed_mm: float = length(
+        3.0, label="weed box out", help="how far from the pieces", low=0.5, high=200, when=BOXED, group="more"
+    )
+    weed_lines_mm: float = length(
+        0.0, label="weed lines every", help="lines through large waste; none at 0", high=500, when=BOXED, group="more"
+    )
     seconds: float = number(
         0.0, label="search", help="seconds to look for a closer packing", unit="s", low=0, high=600, when=ONLY_PACKED,
         group="more",
@@ -77,7 +91,16 @@ class Sheets:
 def run(document: Document, parameters: Sheets, context: Context) -> Outcome:
     """Sheets that were there before are made anew. A packing is proven by its distances, not by how it was found."""
     own = checked_own(parameters.own or {})
-    stock = Stock(parameters.width_mm, parameters.height_mm, parameters.margin_mm, parameters.spacing_mm, own)
+    stock = Stock(
+        parameters.width_mm,
+        parameters.height_mm,
+        parameters.margin_mm,
+        parameters.spacing_mm,
+        parameters.weed_box,
+        parameters.weed_mm,
+        parameters.weed_lines_mm,
+        own,
+    )
     empty = proposed_sheets(document, context.conditions, stock, context.key)
     filled: list[Filled] = []
     for nth, sheet in enumerate(empty):

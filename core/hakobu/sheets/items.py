@@ -9,7 +9,7 @@ from functools import cached_property
 import numpy as np
 
 from ..geometry import Box, Path, box_of, compose, rotation, transform, translation
-from ..model import Document, Group, Piece
+from ..model import Document, Group, Picture, Piece, Treatment
 from ..model.sheet import Placement
 
 #: The item that is all that a sheet takes.
@@ -18,10 +18,12 @@ WHOLE = ""
 
 @dataclass(frozen=True)
 class Item:
-    """id: that of the piece or of the group. pieces: in paint order, as they lie in the design."""
+    """id: that of the piece or of the group. pieces: in paint order, as they lie in the design.
+    pictures: what is printed and goes along."""
 
     id: str
     pieces: tuple[Piece, ...]
+    pictures: tuple[Picture, ...] = ()
 
     @cached_property
     def path(self) -> Path:
@@ -57,13 +59,21 @@ def items_of(document: Document, layers: Iterable[str], together: bool = False) 
     pieces = [piece for piece in document.pieces_followed() if piece.layer in wanted and len(piece.path)]
     if not pieces:
         return []
+    printed = [
+        picture
+        for picture in document.pictures
+        if picture.layer in wanted and document.layer_by_id[picture.layer].treatment is Treatment.PRINT
+    ]
     if together:
-        return [Item(WHOLE, tuple(pieces))]
+        return [Item(WHOLE, tuple(pieces), tuple(printed))]
     group_of = _outermost(document.groups)
     members: dict[str, list[Piece]] = {}
     for piece in pieces:
         members.setdefault(group_of.get(piece.id, piece.id), []).append(piece)
-    return [Item(identity, tuple(own)) for identity, own in members.items()]
+    return [
+        Item(identity, tuple(own), tuple(p for p in printed if group_of.get(p.id) == identity))
+        for identity, own in members.items()
+    ]
 
 
 def item_by_id(document: Document, layers: Iterable[str], identity: str) -> Item | None:

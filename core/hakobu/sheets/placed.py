@@ -2,15 +2,20 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import replace
 
 import numpy as np
 
-from ..geometry import Path, transform
-from ..model import Document, Page, Piece
+from ..geometry import Path, compose, transform
+from ..model import Document, Page, Picture, Piece, Stroke
 from ..model.sheet import Placement, Sheet
 from .items import Item, item_by_id, turned_to
 from .packing.shapes import shape_of
+from .weeding import weeding_of
+
+#: The id of the piece that boxes and lines for weeding are, and how wide they are shown.
+WEEDING, LINE_MM = "sheet:weeding", 0.1
 
 
 def items_on(document: Document, sheet: Sheet) -> list[tuple[Item, Placement]]:
@@ -27,9 +32,10 @@ def items_on(document: Document, sheet: Sheet) -> list[tuple[Item, Placement]]:
 
 
 def finished(document: Document, sheet: Sheet) -> Document:
-    """The sheet as it looks from the front: a page of its size and the pieces on it. Ids of copies have their
-    number."""
+    """The sheet as it looks from the front: a page of its size, the pieces on it, and helps for weeding. Ids of copies
+    have their number."""
     pieces: list[Piece] = []
+    pictures: list[Picture] = []
     seen: dict[str, int] = {}
     for item, placement in items_on(document, sheet):
         matrix = item.matrix(placement)
@@ -37,8 +43,19 @@ def finished(document: Document, sheet: Sheet) -> Document:
             seen[piece.id] = seen.get(piece.id, 0) + 1
             identity = piece.id if seen[piece.id] == 1 else f"{piece.id}*{seen[piece.id]}"
             pieces.append(replace(piece, id=identity, path=transform(piece.path, matrix)))
+        pictures += [replace(p, id=f"{p.id}*{placement.copy}", matrix=_moved(p.matrix, matrix)) for p in item.pictures]
     layers = tuple(layer for layer in document.layers if layer.id in sheet.layers)
-    return Document(Page(sheet.width_mm, sheet.height_mm, fixed=True), layers, tuple(pieces))
+    helps = weeding_of(sheet, covered(document, sheet))
+    if len(helps):
+        line = Stroke(layers[0].color, LINE_MM)
+        pieces.append(Piece(WEEDING, helps, sheet.layers[0], "weeding", stroke=line))
+    return Document(Page(sheet.width_mm, sheet.height_mm, fixed=True), layers, tuple(pieces), pictures=tuple(pictures))
+
+
+def _moved(own: Sequence[float], by: np.ndarray) -> tuple[float, float, float, float, float, float]:
+    """The matrix (a to f) of a picture after another one (2, 3)."""
+    (a, c, e), (b, d, f) = compose(by, np.array([[own[0], own[2], own[4]], [own[1], own[3], own[5]]])).tolist()
+    return a, b, c, d, e, f
 
 
 def covered(document: Document, sheet: Sheet) -> list[Path]:
@@ -54,7 +71,7 @@ def covered(document: Document, sheet: Sheet) -> list[Path]:
 
 def as_cut(document: Document, sheet: Sheet) -> Document:
     """The sheet as the tool sees it: mirrored about its upright middle where it is cut from the back."""
-    front = finished(document, sheet)
+    front = replace(finished(document, sheet), pictures=())
     if not sheet.mirrored:
         return front
     flip = np.array([[-1.0, 0.0, sheet.width_mm], [0.0, 1.0, 0.0]])

@@ -7,8 +7,9 @@ from dataclasses import dataclass
 from typing import Any
 
 from ..errors import CannotDo
-from ..geometry import Path, bounds
+from ..geometry import Box, Path, bounds, primitives
 from ..model import Conditions, Document, Layer, Treatment
+from ..model.pages import picture_box
 from ..model.sheet import Sheet
 from .stock import SIZES, outline_from
 
@@ -19,12 +20,16 @@ STOCK_MM = SIZES["A4"]
 @dataclass(frozen=True)
 class Stock:
     """What is typed of the stock: of all sheets, and by the id of a sheet's first layer what is otherwise there: its
-    width_mm, height_mm, outline, margin_mm, at and mirrored."""
+    width_mm, height_mm, outline, margin_mm, at and mirrored. weed_box, weed_mm, weed_lines_mm: as of a
+    sheet."""
 
     width_mm: float | None
     height_mm: float | None
     margin_mm: float
     spacing_mm: float
+    weed_box: str
+    weed_mm: float
+    weed_lines_mm: float
     own: Mapping[str, Mapping[str, Any]]
 
 
@@ -49,7 +54,17 @@ def layer_sets(document: Document, conditions: Conditions) -> list[list[Layer]]:
     for layer in followed if cut else ():
         if layer not in cut:
             max(made, key=lambda own: _overlap(paths[layer.id], [paths[each.id] for each in own])).append(layer)
+    for picture in document.pictures if made else ():
+        layer = document.layer_by_id[picture.layer]
+        if layer.treatment is Treatment.PRINT and all(layer not in own for own in made):
+            box = primitives.rectangle(*_corner_and_size(picture_box(picture)))
+            max(made, key=lambda own: _overlap(box, [paths[each.id] for each in own])).append(layer)
     return made
+
+
+def _corner_and_size(box: Box) -> Box:
+    left, top, right, bottom = box
+    return left, top, right - left, bottom - top
 
 
 def _material_key(layer: Layer, conditions: Conditions) -> tuple:
@@ -89,6 +104,9 @@ def _sheet(document: Document, layers: list[Layer], conditions: Conditions, stoc
         material=material.id if material else None,
         mirrored=bool(own.get("mirrored", from_back)),
         at=_at(own, conditions),
+        weed_box=stock.weed_box,
+        weed_mm=stock.weed_mm,
+        weed_lines_mm=stock.weed_lines_mm if stock.weed_box else 0.0,
     )
 
 

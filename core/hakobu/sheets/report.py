@@ -15,6 +15,7 @@ from .items import WHOLE, items_of
 from .packing.shapes import without_holes
 from .placed import covered, items_on
 from .stock import outline_of
+from .weeding import weeding_of
 
 #: Distances are true within this, in mm.
 EXACT_MM = 0.01
@@ -69,7 +70,7 @@ def report_of(document: Document, sheet: Sheet, machine: Machine | None = None) 
         pieces=sum(len(item.pieces) for item, _ in on),
         items=len(on),
         used=used / stock if stock else 0.0,
-        line_mm=float(sum(length(item.path) for item, _ in on)),
+        line_mm=float(sum(length(item.path) for item, _ in on) + length(weeding_of(sheet, shapes))),
         left=len(left),
         offcut_mm=_offcut(shapes, sheet),
         nearest_mm=min((near.mm for near in pairs), default=None),

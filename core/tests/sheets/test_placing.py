@@ -6,19 +6,24 @@ import unittest
 from dataclasses import replace
 
 import numpy as np
+import pypdfium2
 import shapely
 
 from hakobu import pipeline
 from hakobu.checks import check
+from hakobu.errors import CannotDo
 from hakobu.geometry import bounds, flatten, scaling, transform
+from hakobu.geometry.nesting import shapes_of
+from hakobu.handover import placing_page, print_page
 from hakobu.machines import PROFILES
-from hakobu.model import Conditions, Document, Fill, Group, Layer, Piece, Step, Treatment, codec
+from hakobu.model import Conditions, Document, Fill, Group, Layer, Picture, Piece, Step, Treatment, codec
 from hakobu.model.materials import material_of
 from hakobu.model.sheet import Placement, Sheet
 from hakobu.operations import operation_of
 from hakobu.sheets.files import corner_words
 from hakobu.sheets.items import items_of
-from hakobu.sheets.placed import as_cut, finished
+from hakobu.sheets.marks import marks_of
+from hakobu.sheets.placed import WEEDING, as_cut, finished
 from hakobu.sheets.report import report_of
 from tests.shapes import circle, square
 
@@ -230,3 +235,100 @@ class Checked(unittest.TestCase):
         document = Document(layers=(layer,), pieces=(Piece("a", square(20, 10, 30), "red", fill=Fill("#c8402a")),))
         found = [{f.rule for f in check(each, Conditions())} for each in (document, laid(document))]
         self.assertEqual(["not-mirrored" in rules for rules in found], [True, False])
+
+
+class Weeding(unittest.TestCase):
+    def setUp(self):
+        self.made = laid(two_colours(), weed_box="all", weed_mm=4.0, weed_lines_mm=10.0)
+        self.sheet = self.made.sheets[0]
+        self.helps = finished(self.made, self.sheet).by_id[WEEDING].path
+
+    def test_the_box_lies_round_the_work_and_is_cut_with_it(self):
+        box = self.helps.take(np.flatnonzero(self.helps.closed))
+        self.assertEqual(bounds(box), (6.0, 6.0, 44.0, 44.0))
+        self.assertIn(WEEDING, as_cut(self.made, self.sheet).by_id)
+        self.assertAlmostEqual(report_of(self.made, self.sheet).line_mm, 120 + 4 * 38 + self._level(), places=6)
+
+    def _level(self) -> float:
+        lines = self.helps.take(np.flatnonzero(~self.helps.closed))
+        return float(np.abs(lines.ctrl[:, 3, 0] - lines.ctrl[:, 0, 0]).sum())
+
+    def test_lines_never_run_through_a_piece(self):
+        """shapely: no line comes nearer to the piece than the box is out."""
+        wide = replace(self.sheet, weed_box="all", weed_mm=30.0, margin_mm=0.0, width_mm=300.0, height_mm=300.0)
+        moved = replace(wide, placements=(Placement("", 150.0, 150.0),))
+        helps = finished(self.made, moved).by_id[WEEDING].path
+        lines = [each for each in helps.outlines() if not each.closed[0]]
+        self.assertTrue(lines)
+        piece = shapely.box(135, 135, 165, 165)
+        for line in lines:
+            self.assertGreaterEqual(shapely.LineString(line.ctrl[:, [0, 3]].reshape(-1, 2)).distance(piece), 29.99)
+
+    def test_what_would_lie_beyond_the_margin_is_cut_off(self):
+        made = laid(two_colours(), weed_box="each", weed_mm=40.0, margin_mm=5.0)
+        left, top, *_ = bounds(finished(made, made.sheets[0]).by_id[WEEDING].path)
+        self.assertTrue(np.allclose((left, top), 5.0, atol=1e-6))
+
+
+class Printed(unittest.TestCase):
+    """A picture that is printed, and the line that is cut round it, in one coordinate system."""
+
+    def setUp(self):
+        layers = (Layer("art", "Art", "#808080", Treatment.PRINT), Layer("line", "Line", "#26272b"))
+        picture = Picture("p", "0" * 64, (200, 100), (0.2, 0.0, 0.0, 0.2, 12.0, 14.0), "art")
+        piece = Piece("c", square(10, 10, 44), "line")
+        self.document = laid(Document(layers=layers, pieces=(piece,), pictures=(picture,)), width_mm=200.0)
+        (self.sheet,) = self.document.sheets
+
+    def test_print_and_cut_lie_in_the_same_place(self):
+        moved = replace(self.sheet, placements=(Placement("", 100.0, 80.0, 90.0),))
+        self.assertEqual(moved.layers, ("line", "art"))
+        printed = print_page(self.document, moved, DESK).pictures[0]
+        cut = as_cut(self.document, moved)
+        self.assertEqual(cut.pictures, ())
+        # The picture's corner lies 2 and 4 mm within the line; a quarter turn brings it to the top right.
+        left, top, right, _ = bounds(cut.by_id["c"].path)
+        *_, e, f = printed.matrix
+        self.assertTrue(np.allclose((e, f), (right - 4.0, top + 2.0)))
+        self.assertLess(left, e)
+
+    def test_marks_stand_in_corners_as_the_machine_wants_them(self):
+        for kind, count in (("corners", 3), ("circles", 4), ("crosses", 3)):
+            machine = replace(DESK, marks=kind, mark_mm=8.0, mark_inset_mm=12.0, mark_count=count)
+            marks = marks_of(self.sheet, machine)
+            outer = shapes_of(marks)
+            self.assertEqual(len(outer), count)
+            left, top, right, bottom = bounds(marks)
+            room = 0.25 if kind == "corners" else 0.0
+            self.assertTrue(np.allclose((left, top), 12.0 - room, atol=1e-3), kind)
+            self.assertTrue(np.allclose(right, self.sheet.width_mm - 12.0 + room, atol=1e-3))
+            self.assertTrue(np.allclose(bottom, self.sheet.height_mm - 12.0 + room, atol=1e-3))
+        self.assertEqual(len(marks_of(self.sheet, replace(DESK, marks="none"))), 0)
+
+    def test_the_page_of_the_print_is_as_large_as_the_sheet(self):
+        """Read by pypdfium2: 72 points to the inch (ISO 32000)."""
+        page = print_page(self.document, self.sheet, replace(DESK, marks="crosses"), marks_only=True)
+        width, height = pypdfium2.PdfDocument(pipeline.write(page, "pdf").data)[0].get_size()
+        self.assertAlmostEqual(width * 25.4 / 72, self.sheet.width_mm, delta=0.01)
+        self.assertAlmostEqual(height * 25.4 / 72, self.sheet.height_mm, delta=0.01)
+
+    def test_nothing_to_print_is_a_sentence(self):
+        bare = replace(self.document, pictures=())
+        with self.assertRaisesRegex(CannotDo, "Nothing is printed"):
+            print_page(bare, self.sheet, None)
+
+
+class PlacingPage(unittest.TestCase):
+    def test_it_is_of_true_size_and_shows_the_corner_of_the_carrier(self):
+        made = laid(two_colours(), Conditions(machine=DESK), own={"black": {"at": [40.0, 60.0]}})
+        sheet = made.sheets[0]
+        page = placing_page(made, sheet, DESK)
+        found = [bounds(piece.path) for piece in page.pieces]
+        # The rim as it is, and the pieces; the carrier's corner 40 mm left of the rim, and below it what is left there.
+        rim = next(box for box in found if np.isclose(box[2] - box[0], 210.0) and np.isclose(box[3] - box[1], 297.0))
+        self.assertTrue(any(np.isclose(box[2] - box[0], 30.0) for box in found))
+        corner = rim[0] - 40.0, rim[3] + (640.0 - 60.0 - 297.0)
+        self.assertTrue(any(box[0] <= corner[0] <= box[2] and box[1] <= corner[1] <= box[3] for box in found))
+        width, height = pypdfium2.PdfDocument(pipeline.write(page, "pdf").data)[0].get_size()
+        self.assertAlmostEqual(width * 25.4 / 72, page.page.width_mm, delta=0.01)
+        self.assertAlmostEqual(height * 25.4 / 72, page.page.height_mm, delta=0.01)

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from django.http import HttpResponse
 from drf_spectacular.types import OpenApiTypes
-from drf_spectacular.utils import extend_schema
+from drf_spectacular.utils import OpenApiParameter, extend_schema
 from rest_framework.response import Response
 from rest_framework.views import APIView
 
@@ -53,6 +53,18 @@ class PlacingPage(APIView):
         found = revision_of(job, revision)
         data = answer(request, "placing page", cost.to_lay(found.document_id), found.pk, sheet, format_id)
         return _sent(data, handover.file_name(found.job, format_id, f"placing-{sheet}"), format_id)
+
+
+class Print(APIView):
+    @extend_schema(
+        parameters=[OpenApiParameter("marks", bool, description="the registration marks alone")], responses=BYTES
+    )
+    def get(self, request, job, revision, sheet):
+        """What is printed on a sheet, with its registration marks, as PDF at true size."""
+        found = revision_of(job, revision)
+        marks_only = request.query_params.get("marks") == "true"
+        data = answer(request, "sheet print", cost.to_lay(found.document_id), found.pk, sheet, marks_only)
+        return _sent(data, handover.file_name(found.job, "pdf", f"print-{sheet}"), "pdf")
 
 
 def _sent(data: bytes, name: str, format_id: str) -> HttpResponse:

@@ -471,6 +471,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/jobs/{job}/revisions/{revision}/sheets/{sheet}/print": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description What is printed on a sheet, with its registration marks, as PDF at true size. */
+        get: operations["jobs_revisions_sheets_print_retrieve"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs/{job}/revisions/{revision}/sheets/{sheet}/proof/{format_id}": {
         parameters: {
             query?: never;
@@ -1291,6 +1308,12 @@ export interface components {
             /** Format: double */
             grid_mm: number;
             goes_in: string;
+            marks: string;
+            /** Format: double */
+            mark_mm: number;
+            /** Format: double */
+            mark_inset_mm: number;
+            mark_count: number;
         };
         MaterialOut: {
             id: string;
@@ -1751,6 +1774,12 @@ export interface components {
             rim: string;
             /** @description SVG path data */
             usable: string;
+            /** @description whether pictures are printed on it */
+            prints: boolean;
+            /** @description SVG path data of registration marks */
+            marks: string;
+            /** @description SVG path data of boxes and lines for weeding */
+            weeding: string;
             shapes: {
                 [key: string]: components["schemas"]["ShapeOnSheetOut"][];
             };
@@ -4036,6 +4065,25 @@ export interface components {
              */
             in_holes: boolean;
             /**
+             * weed box
+             * @description a box that is cut round the work or round each piece, for the waste to come off in parts
+             * @default
+             * @enum {unknown}
+             */
+            weed_box: "" | "all" | "each";
+            /**
+             * weed box out
+             * @description how far from the pieces
+             * @default 3
+             */
+            weed_mm: number;
+            /**
+             * weed lines every
+             * @description lines through large waste; none at 0
+             * @default 0
+             */
+            weed_lines_mm: number;
+            /**
              * search
              * @description seconds to look for a closer packing
              * @default 0
@@ -6147,6 +6195,80 @@ export interface operations {
             header?: never;
             path: {
                 format_id: string;
+                job: string;
+                revision: number;
+                sheet: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/octet-stream": string;
+                };
+            };
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    jobs_revisions_sheets_print_retrieve: {
+        parameters: {
+            query?: {
+                /** @description the registration marks alone */
+                marks?: boolean;
+            };
+            header?: never;
+            path: {
                 job: string;
                 revision: number;
                 sheet: number;

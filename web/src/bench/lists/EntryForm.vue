@@ -36,6 +36,7 @@ function choicesOf(field: Field): [string, string][] | undefined {
     shape: Object.entries(w.shapes),
     carrier: Object.entries(w.carriers),
     edge: Object.entries(w.edges),
+    marks: Object.entries(w.marks),
   }[field.control as string]
 }
 </script>

@@ -4,7 +4,7 @@ import { words } from '@/words'
 
 const w = words.lists
 
-export type Control = 'text' | 'colour' | 'number' | 'tick' | 'tool' | 'format' | 'shape' | 'carrier' | 'edge'
+export type Control = 'text' | 'colour' | 'number' | 'tick' | 'tool' | 'format' | 'shape' | 'carrier' | 'edge' | 'marks'
 export interface Field {
   name: keyof typeof w.fields
   control: Control
@@ -48,6 +48,15 @@ export const GROUPS: Record<Kind, Group[]> = {
         length('reach_top_mm'),
         length('grid_mm'),
         { name: 'goes_in', control: 'edge' },
+      ],
+    },
+    {
+      name: 'marks',
+      fields: [
+        { name: 'marks', control: 'marks' },
+        length('mark_mm'),
+        length('mark_inset_mm'),
+        { name: 'mark_count', control: 'number', unit: 'count' },
       ],
     },
     { name: 'tool', fields: [{ name: 'tool', control: 'tool' }, length('kerf_mm'), length('finest_mm')] },

@@ -55,6 +55,10 @@ watch(
     <p class="small links">
       <a :href="`${address}/files/${format?.id}`" download>{{ w.write(format?.name ?? '') }}</a>
       <a :href="`${address}/placing/pdf`" download>{{ w.placing }}</a>
+      <template v-if="sheets.sheet?.prints">
+        <a :href="`${address}/print`" download>{{ w.print }}</a>
+        <a v-if="sheets.sheet.marks" :href="`${address}/print?marks=true`" download>{{ w.marks }}</a>
+      </template>
     </p>
   </div>
 </template>

@@ -1,12 +1,26 @@
 <script setup lang="ts">
 import { useUnits } from '@/composables/units'
+import type { SheetShown } from '@/api/types'
+import { useJob } from '@/stores/job'
+import { useLists } from '@/stores/lists'
 import { useSheets } from '@/stores/sheets'
 import { words } from '@/words'
 
 /** All sheets, with what is used of each and what is wrong on it; one is shown on the work. */
 const sheets = useSheets()
+const lists = useLists()
+const jobs = useJob()
 const units = useUnits()
 const w = words.sheets
+/** What stays whole of a sheet goes onto the list of stock. */
+async function keepOffcut(sheet: SheetShown) {
+  const [width_mm, height_mm] = sheet.report.offcut_mm.map((side) => Math.floor(side * 10) / 10)
+  const taken = new Set(lists.rows('stock').map((row) => row.name))
+  let name = w.offcutOf(sheet.name, units.size(width_mm, height_mm))
+  for (let n = 2; taken.has(name); n++) name = `${w.offcutOf(sheet.name, units.size(width_mm, height_mm))} ${n}`
+  const values = { name: name.slice(0, 60), width_mm, height_mm, material: sheet.material ?? '', outline: '', margin_mm: sheet.margin_mm }
+  if (!(await lists.addNew('stock', values, w.offcutKept(name)))) jobs.problem = lists.problem
+}
 </script>
 
 <template>
@@ -25,8 +39,16 @@ const w = words.sheets
       <template v-if="sheet.id === sheets.sheet?.id">
         <p class="small quiet figures">
           {{ units.line(sheet.report.line_mm) }} {{ w.line }};
-          {{ w.offcut(units.size(sheet.report.offcut_mm[0], sheet.report.offcut_mm[1]))
-          }}<template v-if="sheet.report.nearest_mm != null">; {{ w.nearest(units.one(sheet.report.nearest_mm)) }}</template>
+          {{ w.offcut(units.size(sheet.report.offcut_mm[0], sheet.report.offcut_mm[1])) }}
+          <button
+            v-if="!sheets.drafted && Math.min(...sheet.report.offcut_mm) >= 10"
+            class="link"
+            :disabled="lists.busy"
+            @click="keepOffcut(sheet)"
+          >
+            {{ w.keepOffcut }}
+          </button>
+          <template v-if="sheet.report.nearest_mm != null"> {{ w.nearest(units.one(sheet.report.nearest_mm)) }}</template>
         </p>
         <p v-if="sheet.lies" class="small quiet figures">{{ sheet.lies }}</p>
       </template>
@@ -36,6 +58,14 @@ const w = words.sheets
 </template>
 
 <style scoped>
+.link {
+  width: auto;
+  padding: 0;
+  border: 0;
+  border-radius: 0;
+  color: inherit;
+  text-decoration: underline;
+}
 .sheets {
   list-style: none;
   margin: 0;

@@ -66,7 +66,15 @@ const problems = computed(() => props.sheet.report.problems.filter((one) => one.
 
 // What is dragged moves by itself until it is let go of.
 const svg = ref<SVGSVGElement | null>(null)
-const held = shallowRef<{ key: string; from: DOMPoint; x: number; y: number; dx: number; dy: number } | null>(null)
+const held = shallowRef<{
+  key: string
+  from: DOMPoint
+  x: number
+  y: number
+  dx: number
+  dy: number
+  box: [number, number, number, number]
+} | null>(null)
 const place = (item: SheetShown['items'][number]) => {
   const by = held.value?.key === item.key ? held.value : { dx: 0, dy: 0 }
   return `translate(${item.x + by.dx} ${item.y + by.dy}) rotate(${item.turn})`
@@ -75,11 +83,25 @@ function point(event: PointerEvent) {
   return new DOMPoint(event.clientX, event.clientY).matrixTransform(svg.value!.getScreenCTM()!.inverse())
 }
 const STEP_MM = 0.5
+/** A move that brings what is held to the margin, or to the middle of the sheet, where it comes so near. */
+const SNAP_PX = 8
+const snapped = (by: number, places: number[]) => places.find((place) => Math.abs(place - by) < SNAP_PX * hair.value)
+/** The box of an item as it lies on the sheet, in mm. */
+function boxOf(event: PointerEvent): [number, number, number, number] {
+  const shape = (event.currentTarget as SVGGElement).getBoundingClientRect()
+  const back = svg.value!.getScreenCTM()!.inverse()
+  const [one, other] = [
+    [shape.left, shape.top],
+    [shape.right, shape.bottom],
+  ].map(([x, y]) => new DOMPoint(x, y).matrixTransform(back))
+  const { width_mm: width } = props.sheet
+  return flipped.value ? [width - other.x, one.y, width - one.x, other.y] : [one.x, one.y, other.x, other.y]
+}
 function down(event: PointerEvent, item: SheetShown['items'][number]) {
   sheets.picked = item.key
   svg.value?.focus()
   if (sheets.drafted || jobs.busy || event.button) return
-  held.value = { key: item.key, from: point(event), x: item.x, y: item.y, dx: 0, dy: 0 }
+  held.value = { key: item.key, from: point(event), x: item.x, y: item.y, dx: 0, dy: 0, box: boxOf(event) }
   window.addEventListener('pointermove', move)
   window.addEventListener('pointerup', up, { once: true })
 }
@@ -89,7 +111,12 @@ function move(event: PointerEvent) {
   const now = point(event)
   // Typed figures are round ones: so are dragged ones, unless Alt is held.
   const round = (value: number) => (event.altKey ? value : Math.round(value / STEP_MM) * STEP_MM)
-  held.value = { ...one, dx: round((now.x - one.from.x) * (flipped.value ? -1 : 1)), dy: round(now.y - one.from.y) }
+  const [x, y] = [(now.x - one.from.x) * (flipped.value ? -1 : 1), now.y - one.from.y]
+  const [left, top, right, bottom] = one.box
+  const { margin_mm: margin, width_mm: width, height_mm: height } = props.sheet
+  const near = (by: number, low: number, high: number, side: number) =>
+    event.altKey ? by : (snapped(by, [margin - low, side - margin - high, (side - low - high) / 2]) ?? round(by))
+  held.value = { ...one, dx: near(x, left, right, width), dy: near(y, top, bottom, height) }
 }
 async function up() {
   window.removeEventListener('pointermove', move)
@@ -157,6 +184,8 @@ function key(event: KeyboardEvent) {
       <title>{{ w.beyond }}</title>
     </path>
     <g :transform="flip">
+      <path v-if="sheet.marks" :d="sheet.marks" class="marks" />
+      <path v-if="sheet.weeding" :d="sheet.weeding" class="weeding" :stroke="sheet.color" :stroke-width="1.5 * hair" />
       <g
         v-for="item in sheet.items"
         :key="item.key"
@@ -243,6 +272,14 @@ function key(event: KeyboardEvent) {
   vector-effect: non-scaling-stroke;
   paint-order: stroke;
   stroke-width: 2.5px;
+}
+.marks {
+  fill: #000;
+  pointer-events: none;
+}
+.weeding {
+  fill: none;
+  pointer-events: none;
 }
 .flag {
   fill: none;
