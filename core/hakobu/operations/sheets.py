@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
 from typing import Any
 
@@ -10,6 +10,7 @@ from ..errors import BadRequest
 from ..model import Document
 from ..model.declare import choice, count, data, flag, length, number
 from ..model.materials import MOST_SHEET_MM
+from ..model.targets import MOST_OUTLINE
 from ..model.units import as_mm, size_text
 from ..model.words import number_of
 from ..sheets.filling import MOST_COPIES, Filled, as_placed, packed
@@ -135,23 +136,27 @@ def checked_own(own: Mapping[str, Any]) -> Mapping[str, Mapping[str, Any]]:
     for layer, values in own.items():
         if not isinstance(values, Mapping):
             raise BadRequest(f'What is otherwise of the sheet "{layer}" is given by its values.')
-        for name, value in values.items():
+        for name, value in dict[str, Any](values).items():
             of = OWN.get(name)
             if of is None:
                 raise BadRequest(f'"{name}" is nothing that a sheet has; it has {", ".join(OWN)}.')
-            if not isinstance(value, of) or (isinstance(value, bool) and of is not bool):
+            if not isinstance(value, of) or isinstance(value, bool) != (of is bool):
                 raise BadRequest(f'The {name} of a sheet cannot be "{value}".')
             if name in ("width_mm", "height_mm") and not 1 <= value <= MOST_SHEET_MM:
                 raise BadRequest(f"A sheet is {as_mm(1)} to {as_mm(MOST_SHEET_MM)} wide and high, not {as_mm(value)}.")
             if name == "margin_mm" and not 0 <= value <= 500:
                 raise BadRequest(f"A margin is 0 to 500 mm, not {as_mm(value)}.")
-            if name == "at" and not (
-                len(value) == 2 and all(isinstance(v, int | float) and abs(v) < 1e5 for v in value)
-            ):
+            if name == "at" and isinstance(value, list | tuple) and not _is_place(value):
                 raise BadRequest("Where a sheet lies on its carrier is two lengths, x and y.")
-            if name == "outline" and value:
+            if name == "outline" and isinstance(value, str) and len(value) > MOST_OUTLINE:
+                raise BadRequest(f"The outline of a sheet has {MOST_OUTLINE:,} letters at most.")
+            if name == "outline" and isinstance(value, str) and value:
                 outline_from(value)
     return own
+
+
+def _is_place(value: Sequence[Any]) -> bool:
+    return len(value) == 2 and all(isinstance(v, int | float) and abs(v) <= MOST_SHEET_MM for v in value)
 
 
 def _cost(document: Document, parameters: Sheets, source: SourceCost) -> float:

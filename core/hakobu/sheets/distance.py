@@ -48,20 +48,22 @@ def nearest_to_rim(paths: Sequence[Path], rim: Path) -> list[Near]:
     found = []
     for n, path in enumerate(paths):
         near = clearance(path, rim)
-        ends = ((float(near.ends[0, 0]), float(near.ends[0, 1])), (float(near.ends[1, 0]), float(near.ends[1, 1])))
-        found.append(Near(near.mm, ends, (n, -1)))
+        found.append(Near(near.mm, (_pair(near.ends[0]), _pair(near.ends[1])), (n, -1)))
     return found
 
 
 def _between(one: np.ndarray, on_one: Places, other: np.ndarray, on_other: Places):
     there, back = on_other.nearest(one), on_one.nearest(other)
     if on_other.contains(one[:1])[0] or on_one.contains(other[:1])[0]:
-        at = (float(one[0, 0]), float(one[0, 1]))
-        return 0.0, (at, at)
+        return 0.0, (_pair(one[0]), _pair(one[0]))
     a, b = int(there.distance.argmin()), int(back.distance.argmin())
     if there.distance[a] <= back.distance[b]:
-        return float(there.distance[a]), (tuple(map(float, one[a])), tuple(map(float, there.point[a])))
-    return float(back.distance[b]), (tuple(map(float, back.point[b])), tuple(map(float, other[b])))
+        return float(there.distance[a]), (_pair(one[a]), _pair(there.point[a]))
+    return float(back.distance[b]), (_pair(back.point[b]), _pair(other[b]))
+
+
+def _pair(point: np.ndarray) -> tuple[float, float]:
+    return float(point[0]), float(point[1])
 
 
 def rectangle_of(path: Path) -> Box | None:

@@ -1,7 +1,8 @@
-"""Packing by whatever suits: rectangles by rectpack, rectangular stock by a search, all else on a raster."""
+"""Packing by whatever suits: rectangles by free rectangles, rectangular stock by a search, all else on a raster."""
 
 from __future__ import annotations
 
+import time
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 
@@ -16,6 +17,8 @@ from .strip import pack_strip
 
 #: A search of less time than this, in seconds, does not pay.
 LEAST_SEARCH_S = 1.0
+#: Seconds that the quick way takes for a shape (measured on letters), and the share of the time that it may have.
+QUICK_S, QUICK_SHARE = 0.012, 0.2
 
 
 @dataclass(frozen=True)
@@ -52,17 +55,27 @@ def pack(
         may_turn = wish.turns in ("quarter", "free")
         places = pack_boxes(box, box_sizes(shapes), wish.spacing_mm, may_turn)
         return _packed(places, shapes, usable, "boxes")
-    quick_share = 0.3 if wish.seconds >= LEAST_SEARCH_S else 1.0
-    raster = Raster.of_stock(usable, wish.spacing_mm, wish.in_holes)
-    places = pack_greedily(raster, shapes, TURNS[wish.turns], lambda share: progress(share * quick_share, 1.0))
-    best = _packed(places, shapes, usable, "raster")
-    if box is None or wish.seconds < LEAST_SEARCH_S or wish.in_holes or not shapes:
-        return best
-    found = pack_strip(
-        box, shapes, wish.spacing_mm, wish.turns, wish.seconds, lambda used: progress(quick_share, min(used, best.used))
-    )
+    begun = time.monotonic()
+    searches = box is not None and wish.seconds >= LEAST_SEARCH_S and not wish.in_holes and bool(shapes)
+    # Of many shapes the quick way takes time that the search makes more of.
+    best = None
+    if not searches or len(shapes) * QUICK_S <= QUICK_SHARE * wish.seconds:
+        raster = Raster.of_stock(usable, wish.spacing_mm, wish.in_holes)
+        most = QUICK_SHARE if searches else 1.0
+        places = pack_greedily(raster, shapes, TURNS[wish.turns], lambda share: progress(share * most, 1.0))
+        best = _packed(places, shapes, usable, "raster")
+        if not searches or box is None:
+            return best
+    assert box is not None, "only rectangles are searched"
+    seconds = wish.seconds - (time.monotonic() - begun)
+
+    def told(used: float) -> None:
+        share = (time.monotonic() - begun) / wish.seconds
+        progress(min(share, 0.99), min(used, best.used) if best else used)
+
+    found = pack_strip(box, shapes, wish.spacing_mm, wish.turns, seconds, told)
     searched = _with_rest(_packed(found, shapes, usable, "search"), shapes, usable, wish)
-    return searched if _rank(searched, shapes) > _rank(best, shapes) else best
+    return searched if best is None or _rank(searched, shapes) > _rank(best, shapes) else best
 
 
 def _with_rest(packed: Packed, shapes: Sequence[Shape], usable: Path, wish: Wish) -> Packed:

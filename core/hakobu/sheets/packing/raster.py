@@ -10,6 +10,7 @@ from __future__ import annotations
 
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass, field
+from typing import Any
 
 import numpy as np
 from scipy import fft
@@ -54,7 +55,7 @@ class Raster:
             grown = shape.grown(self.spacing_mm / 2 + self.cell_mm * np.sqrt(0.5), self.in_holes)
             path = transform(grown, rotation(np.radians(degrees))) if degrees else grown
             left, top, right, bottom = box_of(path)
-            size = tuple(int(np.ceil((b - a) / self.cell_mm)) + 1 for a, b in ((top, bottom), (left, right)))
+            size = int(np.ceil((bottom - top) / self.cell_mm)) + 1, int(np.ceil((right - left) / self.cell_mm)) + 1
             cells = _cells_in(path, (left, top), self.cell_mm, size, whole=False)
             self.masks[key] = cells, np.array([-left, -top])
         return self.masks[key]
@@ -63,7 +64,7 @@ class Raster:
         """Places a shape where its right end comes to lie farthest left, and marks its cells. None without room."""
         best: tuple[tuple[float, float], float, tuple[int, int]] | None = None
         height, width = self.taken.shape
-        spectrum: np.ndarray | None = None
+        spectrum: Any = None
         size = [fft.next_fast_len(side, real=True) for side in self.taken.shape]
         for degrees in turns:
             cells, _ = self.mask(shape, degrees)
@@ -72,7 +73,8 @@ class Raster:
                 continue
             if spectrum is None:
                 spectrum = fft.rfft2(self.taken.astype(np.float32), size)
-            hits = fft.irfft2(spectrum * np.conj(fft.rfft2(cells.astype(np.float32), size)), size)
+            own: Any = fft.rfft2(cells.astype(np.float32), size)
+            hits: Any = fft.irfft2(spectrum * np.conj(own), size)
             free = hits[: height - h + 1, : width - w + 1] < 0.5
             columns = np.flatnonzero(free.any(axis=0))
             if not len(columns):
