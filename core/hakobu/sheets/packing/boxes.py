@@ -84,7 +84,7 @@ def _contained(made: np.ndarray, kept: np.ndarray) -> np.ndarray:
     high = (made[:, None, 2:] <= every[None, :, 2:] + 1e-9).all(axis=2)
     inside: np.ndarray = np.logical_and(low, high)
     inside[np.arange(len(made)), len(kept) + np.arange(len(made))] = False
-    return inside.any(axis=1)
+    return np.asarray(inside.any(axis=1))
 
 
 def _rank(places: Sequence[Place | None], sizes: np.ndarray) -> tuple[float, float]:

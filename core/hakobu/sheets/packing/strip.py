@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import threading
+import time
 from collections.abc import Callable, Sequence
 
 import numpy as np
@@ -29,6 +30,7 @@ def pack_strip(
     told how much of the length the best packing so far takes; it may raise, which ends the search."""
     import spyrrow
 
+    begun = time.monotonic()
     # The search keeps the same distance from the rim, which may be touched: so the rim is moved out by that.
     left, top, bottom = box[0] - spacing_mm, box[1] - spacing_mm, box[3] + spacing_mm
     polygons = {shape.key: shape.polygon() for shape in shapes}
@@ -38,8 +40,9 @@ def pack_strip(
         for n, shape in enumerate(shapes)
     ]
     instance = spyrrow.StripPackingInstance("", bottom - top, items)
+    left_s = max(int(seconds - (time.monotonic() - begun)), 1)
     settings = spyrrow.StripPackingConfig(
-        min_items_separation=spacing_mm or None, total_computation_time=max(int(seconds), 1), seed=SEED
+        min_items_separation=spacing_mm or None, total_computation_time=left_s, seed=SEED
     )
     found: list = []
     queue = spyrrow.ProgressQueue()
