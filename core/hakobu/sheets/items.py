@@ -8,10 +8,13 @@ from functools import cached_property
 
 import numpy as np
 
-from ..geometry import Box, Path, box_of, compose, rotation, transform, translation
+from ..geometry import Box, Path, box_of, compose, flatten, rotation, transform, translation
+from ..geometry.nesting import parents_of
 from ..model import Document, Group, Picture, Piece, Treatment
 from ..model.sheet import Placement
 
+#: Chords of open lines leave them by no more, in mm.
+CHORD_MM = 0.05
 #: The item that is all that a sheet takes.
 WHOLE = ""
 
@@ -54,7 +57,8 @@ def turned_to(placement: Placement) -> np.ndarray:
 
 
 def items_of(document: Document, layers: Iterable[str], together: bool = False) -> list[Item]:
-    """The items of some layers that a tool follows: those of a group that nothing holds are one; together: all are."""
+    """The items of some layers that a tool follows: those of a group that nothing holds are one, and so is
+    what lies within another: holes that are pieces of their own, and lines that are scored on it. together: all are."""
     wanted = set(layers)
     pieces = [piece for piece in document.pieces_followed() if piece.layer in wanted and len(piece.path)]
     if not pieces:
@@ -67,13 +71,43 @@ def items_of(document: Document, layers: Iterable[str], together: bool = False) 
     if together:
         return [Item(WHOLE, tuple(pieces), tuple(printed))]
     group_of = _outermost(document.groups)
+    holder = _holders([piece.path for piece in pieces], [group_of.get(piece.id, piece.id) for piece in pieces])
     members: dict[str, list[Piece]] = {}
     for piece in pieces:
-        members.setdefault(group_of.get(piece.id, piece.id), []).append(piece)
+        members.setdefault(holder[group_of.get(piece.id, piece.id)], []).append(piece)
     return [
         Item(identity, tuple(own), tuple(p for p in printed if group_of.get(p.id) == identity))
         for identity, own in members.items()
     ]
+
+
+def _holders(paths: Sequence[Path], items: Sequence[str]) -> dict[str, str]:
+    """For each item the one that it lies in, or itself. items: of each path."""
+    # Open lines lie in what their chords lie in, so they are closed for that.
+    parts = [_closed(path) for path in paths]
+    of_outline = [item for part, item in zip(parts, items, strict=True) for _ in range(len(part))]
+    parent = parents_of(Path.concatenate(parts))
+    found = {item: item for item in items}
+
+    def top(item: str) -> str:
+        while found[item] != item:
+            item = found[item]
+        return item
+
+    for k in np.flatnonzero(parent >= 0).tolist():
+        inner, outer = top(of_outline[k]), top(of_outline[parent[k]])
+        if inner != outer:
+            found[inner] = outer
+    return {item: top(item) for item in found}
+
+
+def _closed(path: Path) -> Path:
+    if path.closed.all():
+        return path
+    return Path.concatenate(
+        each if each.closed[0] else Path.from_points(flatten(each, CHORD_MM).points, closed=True)
+        for each in path.outlines()
+    )
 
 
 def item_by_id(document: Document, layers: Iterable[str], identity: str) -> Item | None:
@@ -81,9 +115,7 @@ def item_by_id(document: Document, layers: Iterable[str], identity: str) -> Item
     for item in items_of(document, layers, together=identity == WHOLE):
         if item.id == identity:
             return item
-    # A piece that has come to lie in a group, or out of one, is still placed by itself.
-    piece = document.by_id.get(identity)
-    return Item(identity, (piece,)) if piece and piece.layer in set(layers) and len(piece.path) else None
+    return None
 
 
 def _outermost(groups: Sequence[Group]) -> dict[str, str]:

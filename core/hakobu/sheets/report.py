@@ -127,11 +127,10 @@ def _out_of_reach(shapes: list[Path], sheet: Sheet, machine: Machine | None) -> 
 
 
 def _left_out(count: int) -> list[Problem]:
-    return (
-        [Problem("left", f"{number_of(count, 'piece or group', 'pieces or groups')} found no room.", 0.0)]
-        if count
-        else []
-    )
+    if not count:
+        return []
+    what = number_of(count, "piece or group is", "pieces or groups are")
+    return [Problem("left", f"{what} not laid on it: they found no room, or came later.", 0.0)]
 
 
 def _offcut(shapes: list[Path], sheet: Sheet) -> tuple[float, float]:

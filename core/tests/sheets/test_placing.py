@@ -12,7 +12,7 @@ import shapely
 from hakobu import pipeline
 from hakobu.checks import check
 from hakobu.errors import CannotDo
-from hakobu.geometry import bounds, flatten, scaling, transform
+from hakobu.geometry import Path, bounds, flatten, scaling, transform
 from hakobu.geometry.nesting import shapes_of
 from hakobu.handover import placing_page, print_page
 from hakobu.machines import PROFILES
@@ -125,6 +125,25 @@ class Following(unittest.TestCase):
         inner, outer = (finished(made, made.sheets[1]).by_id[key].path.ctrl[0, 0] for key in ("c", "b"))
         self.assertTrue(np.allclose(abs(inner - outer), [5, 5]))
 
+    def test_what_lies_within_a_piece_goes_with_it(self):
+        """Holes that are pieces of their own, and a line that is scored across it, stay where they are on it."""
+        layers = (Layer("cut", "Cut", "#26272b"), Layer("fold", "Fold", "#b5653c", Treatment.SCORE))
+        line = Path.from_points(np.array([(20.0, 25.0), (48.0, 25.0)]), closed=False)
+        pieces = (
+            Piece("panel", square(10, 10, 40), "cut"),
+            Piece("hole", circle(20, 20, 3), "cut"),
+            Piece("crease", line, "fold"),
+            Piece("beside", square(60, 10, 20), "cut"),
+        )
+        made = laid(Document(layers=layers, pieces=pieces), arrange="packed")
+        (sheet,) = made.sheets
+        self.assertEqual({p.item for p in sheet.placements}, {"panel", "beside"})
+        front = finished(made, sheet).by_id
+        self.assertEqual(set(front), {"panel", "hole", "crease", "beside"})
+        shapes = {key: shapely.Polygon(flatten(front[key].path, 1e-3).points) for key in ("panel", "hole")}
+        self.assertTrue(shapes["panel"].contains(shapes["hole"]))
+        self.assertTrue(shapes["panel"].contains(shapely.LineString(front["crease"].path.ctrl[0, [0, 3]])))
+
     def test_sheets_are_kept_with_their_document(self):
         made = laid(two_colours(), arrange="packed", copies=2)
         self.assertEqual(codec.from_json(codec.to_json(made)).sheets, made.sheets)
@@ -207,7 +226,7 @@ class Distances(unittest.TestCase):
         self.assertAlmostEqual(report_of(document, sheet).nearest_mm, shapes[0].distance(shapes[1]), delta=0.01)
 
     def test_what_touches_or_lies_in_another_is_reported(self):
-        pieces = (Piece("a", square(20, 20, 30), "l"), Piece("b", square(30, 30, 5), "l"))
+        pieces = (Piece("a", square(20, 20, 30), "l"), Piece("b", square(40, 40, 30), "l"))
         document = Document(layers=(Layer("l", "L", "#000000"),), pieces=pieces)
         items = items_of(document, ["l"])
         placements = tuple(Placement(i.id, *i.centre) for i in items)

@@ -14,7 +14,6 @@ export const sheets = {
   offcutOf: (name: string, size: string) => `rest of ${name}, ${size}`,
   offcutKept: (name: string) => `"${name}" kept as stock`,
   nearest: (apart: string) => `nearest pieces ${apart} apart`,
-  left: (n: number) => `${count(n, 'item')} found no room`,
   asCut: 'As the tool sees it',
   asSeen: 'As it looks',
   goesIn: 'goes in this way',

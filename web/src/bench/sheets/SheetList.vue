@@ -59,6 +59,7 @@ async function keepOffcut(sheet: SheetShown) {
 
 <style scoped>
 .link {
+  display: inline;
   width: auto;
   padding: 0;
   border: 0;
