@@ -13,7 +13,7 @@ export const sheets = {
   keepOffcut: 'keep as an offcut',
   offcutOf: (name: string, size: string) => `rest of ${name}, ${size}`,
   offcutKept: (name: string) => `"${name}" kept as stock`,
-  nearest: (apart: string) => `nearest pieces ${apart} apart`,
+  nearest: (apart: string) => `Nearest pieces ${apart} apart`,
   asCut: 'As the tool sees it',
   asSeen: 'As it looks',
   goesIn: 'goes in this way',

@@ -40,7 +40,8 @@ async function keepOffcut(sheet: SheetShown) {
         <p class="small quiet figures">
           {{ units.line(sheet.report.line_mm) }} {{ w.line }};
           {{ w.offcut(units.size(sheet.report.offcut_mm[0], sheet.report.offcut_mm[1])) }}
-          <button
+          {{ ' '
+          }}<button
             v-if="!sheets.drafted && Math.min(...sheet.report.offcut_mm) >= 10"
             class="link"
             :disabled="lists.busy"
@@ -48,8 +49,8 @@ async function keepOffcut(sheet: SheetShown) {
           >
             {{ w.keepOffcut }}
           </button>
-          <template v-if="sheet.report.nearest_mm != null"> {{ w.nearest(units.one(sheet.report.nearest_mm)) }}</template>
         </p>
+        <p v-if="sheet.report.nearest_mm != null" class="small quiet figures">{{ w.nearest(units.one(sheet.report.nearest_mm)) }}</p>
         <p v-if="sheet.lies" class="small quiet figures">{{ sheet.lies }}</p>
       </template>
       <p v-for="one in sheet.report.problems" :key="one.sentence" class="small wrong">{{ one.sentence }}</p>

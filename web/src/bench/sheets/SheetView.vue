@@ -18,7 +18,9 @@ const ROLL_MM = 40
 const carrier = computed(() => {
   const on = props.asCut ? props.sheet.carrier : null
   if (on?.kind !== 'roll') return on
-  return { ...on, height_mm: Math.min(on.height_mm, props.sheet.at[1] + props.sheet.height_mm + ROLL_MM) }
+  const high = Math.min(on.height_mm, props.sheet.at[1] + props.sheet.height_mm + ROLL_MM)
+  const [left, top, width, height] = on.reach
+  return { ...on, height_mm: high, reach: [left, top, width, Math.min(height, high - top)] }
 })
 /** What is shown, in mm from the sheet's top left: the sheet, and its carrier. */
 const room = computed(() => {
@@ -171,10 +173,6 @@ function key(event: KeyboardEvent) {
         :stroke-width="1.6 * hair"
         :stroke-dasharray="`${8 * hair} ${5 * hair}`"
       />
-      <g v-if="arrow" :transform="`translate(${arrow.at.join(' ')}) rotate(${arrow.turn})`" class="arrow">
-        <title>{{ w.goesIn }}</title>
-        <path d="M0 -6L5 2H1.6V8H-1.6V2H-5Z" />
-      </g>
     </g>
     <g :transform="flip">
       <path :d="sheet.rim" class="stock" :stroke-width="1.5 * hair" @pointerdown="sheets.picked = ''" />
@@ -183,6 +181,12 @@ function key(event: KeyboardEvent) {
     <path v-if="carrier" :d="beyond" fill="url(#beyond)" fill-rule="evenodd" clip-path="url(#on-stock)" class="beyond">
       <title>{{ w.beyond }}</title>
     </path>
+    <g v-if="arrow && carrier" :transform="`translate(${-sheet.at[0]} ${-sheet.at[1]})`">
+      <g :transform="`translate(${arrow.at.join(' ')}) rotate(${arrow.turn})`" class="arrow">
+        <title>{{ w.goesIn }}</title>
+        <path d="M0 -6L5 2H1.6V8H-1.6V2H-5Z" />
+      </g>
+    </g>
     <g :transform="flip">
       <path v-if="sheet.marks" :d="sheet.marks" class="marks" />
       <path v-if="sheet.weeding" :d="sheet.weeding" class="weeding" :stroke="sheet.color" :stroke-width="1.5 * hair" />
