@@ -28,6 +28,7 @@ function take(field: Field, value: Entry[string]) {
   const kept = value === null && field.control === 'text' ? '' : value
   void lists.set(props.kind, props.row.id, { [field.name]: kept }, w.did.set(props.row.name, said))
 }
+const hintOf = (field: Field) => (props.kind === 'stock' && field.name === 'outline' ? w.stockOutline : w.hints[field.name])
 /** What is chosen from, of a field that is not typed. */
 function choicesOf(field: Field): [string, string][] | undefined {
   return {
@@ -37,6 +38,7 @@ function choicesOf(field: Field): [string, string][] | undefined {
     carrier: Object.entries(w.carriers),
     edge: Object.entries(w.edges),
     marks: Object.entries(w.marks),
+    material: [{ id: '', name: w.anyMaterial }, ...library.library.materials].map((one): [string, string] => [one.id, one.name]),
   }[field.control as string]
 }
 </script>
@@ -68,7 +70,7 @@ function choicesOf(field: Field): [string, string][] | undefined {
             :needed="!field.open"
             @take="(v: never) => take(field, v)"
           />
-          <p v-if="w.hints[field.name]" class="small quiet">{{ w.hints[field.name] }}</p>
+          <p v-if="hintOf(field)" class="small quiet">{{ hintOf(field) }}</p>
         </div>
       </template>
     </fieldset>

@@ -4,7 +4,7 @@ import { words } from '@/words'
 
 const w = words.lists
 
-export type Control = 'text' | 'colour' | 'number' | 'tick' | 'tool' | 'format' | 'shape' | 'carrier' | 'edge' | 'marks'
+export type Control = 'text' | 'colour' | 'number' | 'tick' | 'tool' | 'format' | 'shape' | 'carrier' | 'edge' | 'marks' | 'material'
 export interface Field {
   name: keyof typeof w.fields
   control: Control
@@ -89,7 +89,7 @@ export const GROUPS: Record<Kind, Group[]> = {
       name: 'name',
       fields: [
         { name: 'name', control: 'text' },
-        { name: 'material', control: 'text', open: true },
+        { name: 'material', control: 'material' },
       ],
     },
     {
