@@ -70,7 +70,7 @@ class Heron(unittest.TestCase):
     def test_every_hole_is_there_and_the_dust_is_not(self):
         self.assertEqual(len(self.heron.path), len(heron.TRUTH))
         self.assertEqual(len(self.result.document.pieces), 2)
-        self.assertGreater(self.result.outcome.figures["specks"], 30)
+        self.assertGreater(self.result.outcome.statistics["specks"], 30)
 
     def test_the_shadow_of_the_lid_is_found_as_background(self):
         grave = [f.rule for f in check(self.result.document) if f.level is not Level.NOTE]

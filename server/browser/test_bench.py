@@ -301,7 +301,7 @@ class ByKeys(Bench):
         self.tab_to(both)
         self.press("Enter")
         expect(page.locator(".board")).to_have_count(2)
-        self.press("c", "]", "]", "]", "]")
+        self.press("c", "]", "]", "]", "]", "]")
         write = page.get_by_role("link", name="Write HP-GL")
         write.wait_for()
         self.tab_to(write)

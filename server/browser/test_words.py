@@ -53,11 +53,13 @@ class Lettering(JourneyCase):
 
     def sheet_file(self, nth: int):
         """The SVG file of a sheet, read back, which the station says to be proven."""
-        self.page.get_by_role("list", name="Sheets").get_by_role("button").nth(nth - 1).click()
+        self.page.get_by_role("list", name="Sheets").locator("button[aria-pressed]").nth(nth - 1).click()
         self.page.get_by_label("Format", exact=True).select_option("svg")
+        link = self.page.get_by_role("link", name="Write SVG")
+        expect(link).to_have_attribute("href", re.compile(rf"/sheets/{nth}/files/svg$"))
         expect(self.page.locator(".files")).to_contain_text("The file lies on the sheet.")
         with self.page.expect_download() as coming:
-            self.page.get_by_role("link", name="Write SVG").click()
+            link.click()
         return formats.read("sheet.svg", File(coming.value.path()).read_bytes()).document
 
     def document(self):

@@ -32,7 +32,8 @@ export const useSheets = defineStore('sheets', () => {
     if (!revision || !job.job || of.value === revision) return
     const params = { path: { job: job.job.id, revision } }
     const found = await want(client.GET('/api/jobs/{job}/revisions/{revision}/sheets', { params }))
-    if (job.head?.id !== revision) return
+    // What was moved meanwhile is asked for again when it is kept.
+    if (job.head?.id !== revision || sending) return
     kept.value = found
     of.value = revision
   }
@@ -48,18 +49,37 @@ export const useSheets = defineStore('sheets', () => {
     if (!now?.items.some(({ key }) => key === picked.value)) picked.value = ''
   })
 
-  /** Lays what is picked elsewhere: x, y of its centre in mm from the sheet's top left, as it looks from the front. */
+  /** Lays what is picked elsewhere: x, y of its centre in mm from the sheet's top left, as it looks from the front. It is
+   * shown there at once; what comes while a move is on its way goes with the next one. */
   async function lay(x: number, y: number, turn: number) {
-    const one = item.value
-    if (!one || !sheet.value || (fine(x) === fine(one.x) && fine(y) === fine(one.y) && turn === one.turn)) return
+    const [one, on] = [item.value, sheet.value]
+    if (!one || !on || (fine(x) === fine(one.x) && fine(y) === fine(one.y) && turn === one.turn)) return
+    const there = { x: fine(x), y: fine(y), turn: fine(turn) }
+    const items = on.items.map((each) => (each.key === one.key ? { ...each, ...there } : each))
+    kept.value = kept.value.map((each) => (each.id === on.id ? { ...each, items } : each))
+    waiting = { sheet: on.id, moves: { ...(waiting?.sheet === on.id ? waiting.moves : {}), [one.key]: [there.x, there.y, there.turn] } }
+    if (sending) return
+    sending = true
+    try {
+      while (waiting) {
+        const { sheet: id, moves } = waiting
+        waiting = null
+        if (!(await put(id, moves))) of.value = 0
+      }
+    } finally {
+      sending = false
+      void load()
+    }
+  }
+  let waiting: { sheet: string; moves: Record<string, number[]> } | null = null
+  let sending = false
+  /** Moves on one sheet that follow each other are one step. */
+  function put(id: string, moves: Record<string, number[]>): Promise<boolean> {
     const last = job.head?.steps.at(-1)
     const was = (last?.parameters ?? {}) as { sheet?: string; moves?: object }
-    const moves = { [one.key]: [fine(x), fine(y), fine(turn)] }
-    // Moves on one sheet that follow each other are one step.
-    const again = last?.operation === 'lay' && !last.stopped && was.sheet === sheet.value.id
-    const before = again ? was.moves : {}
-    const parameters = { sheet: sheet.value.id, moves: { ...before, ...moves } }
-    await job.putStep(words.sheets.laying, { ...(again ? { key: last.key } : {}), operation: 'lay', parameters, selection: {} })
+    const again = last?.operation === 'lay' && !last.stopped && was.sheet === id
+    const parameters = { sheet: id, moves: { ...(again ? was.moves : {}), ...moves } }
+    return job.putStep(words.sheets.laying, { ...(again ? { key: last.key } : {}), operation: 'lay', parameters, selection: {} })
   }
   /** Sets what is otherwise of the sheet that is shown, in the step that is set up or in the kept one. */
   async function own(values: Record<string, unknown>) {

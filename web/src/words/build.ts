@@ -120,7 +120,7 @@ export const build = {
     fold: { phrase: 'lay a fold line', finds: 'hinge crease score bend card' },
     width: { phrase: 'give the lines a width', finds: 'stroke outline expand thicken' },
     edges: { phrase: 'make lines of the edges', finds: 'outline stroke open' },
-    'on-backing': { phrase: 'set words on a backing', finds: 'text title letters offset base outline two layers' },
+    'on-backing': { phrase: 'set words on a backing', finds: 'text title letters base two layers' },
     gap: { phrase: 'set words in the gap', finds: 'text name split letter between halves' },
     initials: { phrase: 'set initials that cross', finds: 'text monogram letters interlock' },
     holes: { phrase: 'fill the holes', finds: 'hollow counter island close' },
