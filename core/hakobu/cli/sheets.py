@@ -5,11 +5,13 @@ from __future__ import annotations
 import argparse
 import json
 from pathlib import Path
+from typing import Any
 
 from .. import formats, pipeline
 from ..errors import BadRequest
 from ..machines import options_for
-from ..model import Step
+from ..model import Document, Machine, Step
+from ..model.sheet import Sheet
 from ..model.units import parse_length
 from ..operations import operation_of
 from ..sheets.files import corner_words, sheet_note, sheet_stem
@@ -72,7 +74,9 @@ def run(options: argparse.Namespace) -> int:
     return int(any(row["problems"] or row["proof"] is False for row in rows))
 
 
-def _row(document, sheet, machine, name: Path, data: bytes, laid) -> dict:
+def _row(
+    document: Document, sheet: Sheet, machine: Machine | None, name: Path, data: bytes, laid: Document
+) -> dict[str, Any]:
     report = report_of(document, sheet, machine)
     holds = None
     if formats.recognise(name.name, data).read:
@@ -95,7 +99,7 @@ def _row(document, sheet, machine, name: Path, data: bytes, laid) -> dict:
     }
 
 
-def _said(row: dict) -> str:
+def _said(row: dict[str, Any]) -> str:
     proof = {True: "proven", False: "NOT as designed", None: "not proven"}[row["proof"]]
     mirrored = ", mirrored" if row["mirrored"] else ""
     words = [

@@ -52,7 +52,9 @@ def nearest_to_rim(paths: Sequence[Path], rim: Path) -> list[Near]:
     return found
 
 
-def _between(one: np.ndarray, on_one: Places, other: np.ndarray, on_other: Places):
+def _between(
+    one: np.ndarray, on_one: Places, other: np.ndarray, on_other: Places
+) -> tuple[float, tuple[tuple[float, float], tuple[float, float]]]:
     there, back = on_other.nearest(one), on_one.nearest(other)
     if on_other.contains(one[:1])[0] or on_one.contains(other[:1])[0]:
         return 0.0, (_pair(one[0]), _pair(one[0]))

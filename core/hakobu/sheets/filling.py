@@ -5,12 +5,12 @@ from __future__ import annotations
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass, replace
 
-from ..geometry import box_of
+from ..geometry import Path, box_of
 from ..model import Document
 from ..model.sheet import Placement, Sheet
 from .items import Item, items_of
 from .packing import Wish, pack
-from .packing.shapes import shape_of
+from .packing.shapes import Shape, shape_of
 from .stock import usable
 
 #: More copies than this are never meant.
@@ -88,7 +88,7 @@ def _sets_that_fit(items: Sequence[Item], sheet: Sheet, wish: Wish) -> int:
     return max(_largest_set(room, shapes, quick, count), 1)
 
 
-def _largest_set(room, shapes, wish: Wish, most: int) -> int:
+def _largest_set(room: Path, shapes: Sequence[Shape], wish: Wish, most: int) -> int:
     """Of what fits when more are tried, some are large only because small ones lie elsewhere: fewer are tried again."""
     for count in range(most + 1, most - 3, -1):
         if count > 0 and None not in pack(room, [shape for shape in shapes for _ in range(count)], wish).places:

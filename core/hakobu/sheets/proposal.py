@@ -119,7 +119,9 @@ def _at(own: Mapping[str, Any], conditions: Conditions) -> tuple[float, float]:
     return (machine.reach_left_mm, machine.reach_top_mm) if machine else (0.0, 0.0)
 
 
-def _size(document: Document, own: Mapping[str, Any], stock: Stock, sold: tuple[float, float] | None):
+def _size(
+    document: Document, own: Mapping[str, Any], stock: Stock, sold: tuple[float, float] | None
+) -> tuple[float, float]:
     """Width and height: what is typed of this sheet, of all, what the material is sold in, the page, or A4, turned so
     that the design lies on it where it can."""
     if own.get("outline"):

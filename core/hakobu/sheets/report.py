@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 from functools import lru_cache
 
@@ -10,7 +11,7 @@ from ..model import Document, Machine
 from ..model.sheet import Sheet
 from ..model.units import as_mm
 from ..model.words import number_of
-from .distance import nearest_pairs, nearest_to_rim
+from .distance import Near, nearest_pairs, nearest_to_rim
 from .items import WHOLE, items_of
 from .packing.shapes import without_holes
 from .placed import covered, items_on
@@ -79,7 +80,7 @@ def report_of(document: Document, sheet: Sheet, machine: Machine | None = None) 
     )
 
 
-def _near_each_other(pairs, sheet: Sheet) -> list[Problem]:
+def _near_each_other(pairs: Sequence[Near], sheet: Sheet) -> list[Problem]:
     near = [pair for pair in pairs if pair.mm < sheet.spacing_mm - EXACT_MM]
     if not near:
         return []
