@@ -104,12 +104,13 @@ class SheetJourneys(Built):
         self.go("Size")
         self.did()
         page = self.page
-        for name, value in (("Width", "140 mm"), ("Height", "95 mm")):
+        # As large as fits: the width is kept first, then the height, which is the smaller of the two.
+        for name, value, shown in (("Width", "140 mm", "140 × "), ("Height", "95 mm", " × 95 mm")):
             page.get_by_label(name, exact=True).fill(value)
             page.get_by_label(name, exact=True).press("Enter")
             self.did()
-        page.keyboard.press("Enter")
-        expect(page.get_by_role("navigation")).to_contain_text("Sized to")
+            expect(page.get_by_role("navigation")).to_contain_text("Sized to")
+            expect(page.locator(".readout")).to_contain_text(shown)
         self.go("Build")
         self.did()
         self.pick_at(*self.on_letter())

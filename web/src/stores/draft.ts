@@ -58,6 +58,8 @@ export const useDraft = defineStore('draft', () => {
   const spot = ref('')
   /** The parameter whose places are set on the work by clicks. */
   const setting = ref('')
+  /** It was proposed by a station: no field of it takes the keys. */
+  const unasked = ref(false)
   /** The first end of a line that is set on the work. */
   const firstEnd = shallowRef<[number, number] | null>(null)
   /** The steps that keep their numbers while this one sizes the design. */
@@ -111,6 +113,7 @@ export const useDraft = defineStore('draft', () => {
     spot.value = ''
     setting.value = found.parameters.find((one) => one.kind === 'places' && one.required)?.name ?? ''
     kept.value = []
+    unasked.value = false
     wantPress()
     ask(true)
   }
@@ -283,6 +286,7 @@ export const useDraft = defineStore('draft', () => {
     choosing,
     spot,
     setting,
+    unasked,
     firstEnd,
     kept,
     fields,

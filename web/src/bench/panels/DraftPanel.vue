@@ -83,7 +83,10 @@ function key(event: KeyboardEvent) {
 const first = ref<HTMLElement | null>(null)
 onMounted(() => {
   window.addEventListener('keydown', key, true)
-  first.value?.querySelector<HTMLElement>('textarea, input, select')?.focus()
+  // A field takes keys for itself: one that nobody asked for does not.
+  const field = first.value?.querySelector<HTMLElement>('textarea, input, select')
+  if (draft.unasked) first.value?.focus()
+  else field?.focus()
 })
 onUnmounted(() => window.removeEventListener('keydown', key, true))
 </script>
@@ -96,7 +99,7 @@ onUnmounted(() => window.removeEventListener('keydown', key, true))
         <button v-if="draft.key && picks.pieces.length" class="link" @click="draft.choose(picks.pieces)">{{ w.pickedNow }}</button>
       </p>
     </template>
-    <div ref="first" class="part form">
+    <div ref="first" class="part form" tabindex="-1">
       <p class="sentence">
         <template v-for="(part, k) in parts" :key="k">
           <ParameterField
@@ -188,6 +191,9 @@ onUnmounted(() => window.removeEventListener('keydown', key, true))
   display: grid;
   grid-template-columns: minmax(0, 1fr);
   gap: 12px;
+}
+.form:focus {
+  outline: none;
 }
 .sentence {
   font-size: 17px;

@@ -29,6 +29,7 @@ function enter() {
   else if (!proposed && !draft.operation) {
     proposed = true
     draft.begin('sheets')
+    draft.unasked = true
   }
 }
 watch(() => jobs.head?.id, enter)
