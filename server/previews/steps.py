@@ -38,7 +38,7 @@ LONGEST = 5.0
 TOO_LONG = "This takes too long to be shown beforehand: keep the step to see what it does."
 #: So often a sizing that leaves the numbers of steps as they are is tried, about.
 SEVERAL = 4
-#: Operations after which sheets are looked at.
+#: Operations that are set up on the sheets.
 LAYING = ("sheets", "lay")
 #: Findings are looked for where that takes no longer than this.
 TO_CHECK = 1.0
@@ -83,7 +83,8 @@ def preview(job: str, values: dict[str, Any]) -> bytes:
     conditions = conditions_of(base.settings)
     if conditions.target:
         head["target"] = under(after, conditions.target, conditions.target_off)
-    if after.sheets and (after.sheets != before.sheets or values["step"].get("operation") in LAYING):
+    # Only the station Sheet shows them: they take their time.
+    if values["step"].get("operation") in LAYING:
         head["sheets"] = sheets_of(after, conditions.machine)
         still_wanted()
     if values["checked"]:

@@ -46,7 +46,7 @@ def _sheet(document: Document, sheet: Sheet, machine: Machine | None) -> dict[st
         "usable": path_data(usable(sheet), DECIMALS),
         "marks": path_data(marks_of(sheet, machine), DECIMALS) if prints else "",
         "prints": prints,
-        "weeding": path_data(weeding_of(sheet, covered(document, sheet)), DECIMALS),
+        "weeding": path_data(weeding_of(sheet, covered(on)), DECIMALS) if sheet.weed_box else "",
         "shapes": {item.id: _shapes(document, item) for item in {item.id: item for item, _ in on}.values()},
         "items": [
             {

@@ -8,7 +8,7 @@ from dataclasses import dataclass, replace
 from ..geometry import Path, box_of
 from ..model import Document
 from ..model.sheet import Placement, Sheet
-from .items import Item, items_of
+from .items import items_of
 from .packing import Wish, pack
 from .packing.shapes import Shape, shape_of
 from .stock import usable
@@ -54,10 +54,11 @@ def packed(
     if not items:
         return Filled(sheet)
     room = usable(sheet)
+    shapes = [shape_of(item) for item in items]
     if fill:
-        copies = _sets_that_fit(items, sheet, wish)
+        copies = _sets_that_fit(shapes, room, wish)
     wanted = [item for item in items for _ in range(copies)]
-    made = pack(room, [shape_of(item) for item in items for _ in range(copies)], wish, progress)
+    made = pack(room, [shape for shape in shapes for _ in range(copies)], wish, progress)
     placements, left = [], dict.fromkeys((item.id for item in items), 0)
     number = dict.fromkeys((item.id for item in items), 0)
     for item, place in zip(wanted, made.places, strict=True):
@@ -70,12 +71,10 @@ def packed(
     return Filled(replace(sheet, placements=tuple(placements)), tuple((k, n) for k, n in left.items() if n))
 
 
-def _sets_that_fit(items: Sequence[Item], sheet: Sheet, wish: Wish) -> int:
+def _sets_that_fit(shapes: Sequence[Shape], room: Path, wish: Wish) -> int:
     """How many times all items find room together, by the quick way: the search is given no more than that."""
-    shapes = [shape_of(item) for item in items]
-    room = usable(sheet)
     quick = replace(wish, seconds=0.0)
-    most = MOST_COPIES // len(items)
+    most = max(MOST_COPIES // len(shapes), 1)
     count = 0
     while count < most:
         tried = min(count + EACH_TIME, most)

@@ -8,7 +8,7 @@ from functools import cached_property
 
 import numpy as np
 
-from ..geometry import Box, Path, box_of, compose, flatten, rotation, transform, translation
+from ..geometry import Box, Path, box_of, compose, flatten, rotation, translation
 from ..geometry.nesting import parents_of
 from ..model import Document, Group, Picture, Piece, Treatment
 from ..model.sheet import Placement
@@ -45,10 +45,6 @@ class Item:
         """The matrix (2, 3) that takes the item from the design to its place on a sheet."""
         x, y = self.centre
         return compose(turned_to(placement), translation(-x, -y))
-
-    def placed(self, placement: Placement) -> Path:
-        """Its outlines on the sheet."""
-        return transform(self.path, self.matrix(placement))
 
 
 def turned_to(placement: Placement) -> np.ndarray:
@@ -108,14 +104,6 @@ def _closed(path: Path) -> Path:
         each if each.closed[0] else Path.from_points(flatten(each, CHORD_MM).points, closed=True)
         for each in path.outlines()
     )
-
-
-def item_by_id(document: Document, layers: Iterable[str], identity: str) -> Item | None:
-    """One item of some layers; None where nothing of it is left."""
-    for item in items_of(document, layers, together=identity == WHOLE):
-        if item.id == identity:
-            return item
-    return None
 
 
 def _outermost(groups: Sequence[Group]) -> dict[str, str]:

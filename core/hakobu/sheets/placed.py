@@ -10,7 +10,7 @@ import numpy as np
 from ..geometry import Path, compose, transform
 from ..model import Document, Page, Picture, Piece, Stroke
 from ..model.sheet import Placement, Sheet
-from .items import Item, item_by_id, turned_to
+from .items import WHOLE, Item, items_of, turned_to
 from .packing.shapes import shape_of
 from .weeding import weeding_of
 
@@ -20,15 +20,11 @@ WEEDING, LINE_MM = "sheet:weeding", 0.1
 
 def items_on(document: Document, sheet: Sheet) -> list[tuple[Item, Placement]]:
     """What lies on a sheet, and where; what is gone from the design is not there."""
-    known: dict[str, Item | None] = {}
-    found = []
-    for placement in sheet.placements:
-        if placement.item not in known:
-            known[placement.item] = item_by_id(document, sheet.layers, placement.item)
-        item = known[placement.item]
-        if item is not None:
-            found.append((item, placement))
-    return found
+    wanted = {placement.item for placement in sheet.placements}
+    known = {item.id: item for item in items_of(document, sheet.layers)} if wanted - {WHOLE} else {}
+    if WHOLE in wanted:
+        known |= {item.id: item for item in items_of(document, sheet.layers, together=True)}
+    return [(known[placement.item], placement) for placement in sheet.placements if placement.item in known]
 
 
 def finished(document: Document, sheet: Sheet) -> Document:
@@ -37,7 +33,8 @@ def finished(document: Document, sheet: Sheet) -> Document:
     pieces: list[Piece] = []
     pictures: list[Picture] = []
     seen: dict[str, int] = {}
-    for item, placement in items_on(document, sheet):
+    on = items_on(document, sheet)
+    for item, placement in on:
         matrix = item.matrix(placement)
         for piece in item.pieces:
             seen[piece.id] = seen.get(piece.id, 0) + 1
@@ -45,8 +42,8 @@ def finished(document: Document, sheet: Sheet) -> Document:
             pieces.append(replace(piece, id=identity, path=transform(piece.path, matrix)))
         pictures += [replace(p, id=f"{p.id}*{placement.copy}", matrix=_moved(p.matrix, matrix)) for p in item.pictures]
     layers = tuple(layer for layer in document.layers if layer.id in sheet.layers)
-    helps = weeding_of(sheet, covered(document, sheet))
-    if len(helps):
+    helps = weeding_of(sheet, covered(on)) if sheet.weed_box else None
+    if helps:
         line = Stroke(layers[0].color, LINE_MM)
         pieces.append(Piece(WEEDING, helps, sheet.layers[0], "weeding", stroke=line))
     return Document(Page(sheet.width_mm, sheet.height_mm, fixed=True), layers, tuple(pieces), pictures=tuple(pictures))
@@ -58,15 +55,10 @@ def _moved(own: Sequence[float], by: np.ndarray) -> tuple[float, float, float, f
     return a, b, c, d, e, f
 
 
-def covered(document: Document, sheet: Sheet) -> list[Path]:
-    """What each item covers of a sheet, as it looks from the front: united outlines."""
-    known: dict[str, Path] = {}
-    found = []
-    for item, placement in items_on(document, sheet):
-        if item.id not in known:
-            known[item.id] = shape_of(item).path
-        found.append(transform(known[item.id], turned_to(placement)))
-    return found
+def covered(on: Sequence[tuple[Item, Placement]]) -> list[Path]:
+    """What each item covers of a sheet, as it looks from the front: united outlines. on: as `items_on` gives it."""
+    known = {item.id: shape_of(item).path for item in {item.id: item for item, _ in on}.values()}
+    return [transform(known[item.id], turned_to(placement)) for item, placement in on]
 
 
 def as_cut(document: Document, sheet: Sheet) -> Document:

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass
-from functools import lru_cache
 
 from ..geometry import Box, Path, area, bounds, box_of, length
 from ..model import Document, Machine
@@ -50,11 +49,10 @@ class SheetReport:
     problems: tuple[Problem, ...]
 
 
-@lru_cache(32)
 def report_of(document: Document, sheet: Sheet, machine: Machine | None = None) -> SheetReport:
     """Distances are exact within EXACT_MM."""
     on = items_on(document, sheet)
-    shapes = covered(document, sheet)
+    shapes = covered(on)
     rim = outline_of(sheet)
     stock = abs(float(area(rim)))
     used = sum(abs(float(area(without_holes(shape)))) for shape in shapes)

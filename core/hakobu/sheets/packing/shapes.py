@@ -8,7 +8,7 @@ from functools import cached_property
 
 import numpy as np
 
-from ...geometry import Path, area, flatten, primitives, rotation, transform, translation
+from ...geometry import Path, area, flatten, primitives, signed_areas, transform, translation
 from ...geometry.boolean import Operand, union
 from ...geometry.offset import around, offset
 from ..items import Item
@@ -42,17 +42,14 @@ class Shape:
         made = offset(self.path, distance_mm=by_mm).path if by_mm > 0 else self.path
         return made if holes else without_holes(made)
 
-    def polygon(self, by_mm: float = 0.0) -> np.ndarray:
-        """One polygon (N, 2) that holds the shape, grown by a distance, and leaves that by POLYGON_MM at most; of a
-        shape in several parts their convex hull."""
-        made = without_holes(offset(self.path, distance_mm=by_mm + POLYGON_MM / 2).path)
+    def polygon(self) -> np.ndarray:
+        """One polygon (N, 2) that holds the shape and leaves it by POLYGON_MM at most; of a shape in several parts
+        their convex hull."""
+        made = without_holes(offset(self.path, distance_mm=POLYGON_MM / 2).path)
         if len(made) != 1:
             return _hull(flatten(made, POLYGON_MM / 2).points)
         points = flatten(made, POLYGON_MM / 2).points
         return points[:-1] if (points[0] == points[-1]).all() else points
-
-    def turned(self, degrees: float) -> Path:
-        return transform(self.path, rotation(np.radians(degrees))) if degrees else self.path
 
 
 def shape_of(item: Item) -> Shape:
@@ -80,8 +77,6 @@ def _dots(path: Path) -> Path:
 
 def without_holes(path: Path) -> Path:
     """The outer outlines of united shapes."""
-    from ...geometry import signed_areas
-
     return path.take(np.flatnonzero(signed_areas(path) > 0))
 
 
