@@ -5,6 +5,7 @@ from __future__ import annotations
 import re
 from dataclasses import asdict, replace
 
+from django.http import HttpResponse
 from django.utils.http import content_disposition_header  # pyright: ignore[reportAttributeAccessIssue]
 
 from hakobu import formats, pipeline
@@ -37,12 +38,17 @@ def attachment(name: str) -> str:
     return content_disposition_header(True, name)
 
 
+def sent(data: bytes, name: str, format_id: str) -> HttpResponse:
+    """A file that is saved under a name, never opened in the page's own place, whatever it holds."""
+    headers = {"Content-Disposition": attachment(name), "Content-Security-Policy": "sandbox"}
+    return HttpResponse(data, content_type=formats.by_id(format_id).media_type, headers=headers)
+
+
 def written(job: Job, revision: Revision, format_id: str) -> Written:
     document = load_document(revision.document_id)
     if not document.pieces_followed():
         raise CannotDo("There is nothing to cut, score or draw in this design yet; bring in a file first.")
-    asked = conditions_for(revision).machine
-    options = options_for(asked, job.name) if asked and asked.format == format_id else WriteOptions(title=job.name)
+    options = options_for(conditions_for(revision).machine, job.name, format_id)
     if format_id in PRINTED:
         options = replace(options, pictures=printed_pictures(job, document))
     return pipeline.write(document, format_id, options=options)

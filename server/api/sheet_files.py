@@ -26,10 +26,7 @@ def shown(revision: Revision) -> list[dict]:
 def written(revision: Revision, nth: int, format_id: str) -> Written:
     """The file of a sheet, by its number from 1."""
     document, sheet = _sheet(revision, nth)
-    machine = conditions_for(revision).machine
-    note = sheet_note(document, sheet)
-    fits = machine is not None and machine.format == format_id
-    options = options_for(machine, note) if machine and fits else WriteOptions(title=note)
+    options = options_for(conditions_for(revision).machine, sheet_note(sheet), format_id)
     return pipeline.write(as_cut(document, sheet), format_id, options=options)
 
 
@@ -55,14 +52,14 @@ def placing(revision: Revision, nth: int, format_id: str) -> Written:
         raise BadRequest(f'A page is written as one of {", ".join(PAGES)}, not as "{format_id}".')
     document, sheet = _sheet(revision, nth)
     page = placing_page(document, sheet, conditions_for(revision).machine)
-    return pipeline.write(page, format_id, options=WriteOptions(title=sheet_note(document, sheet)))
+    return pipeline.write(page, format_id, options=WriteOptions(title=sheet_note(sheet)))
 
 
 def printed(revision: Revision, nth: int, marks_only: bool) -> Written:
     """The print of a sheet as PDF, at true size; or its marks alone."""
     document, sheet = _sheet(revision, nth)
     page = print_page(document, sheet, conditions_for(revision).machine, marks_only)
-    options = WriteOptions(title=sheet_note(document, sheet), pictures=printed_pictures(revision.job, page))
+    options = WriteOptions(title=sheet_note(sheet), pictures=printed_pictures(revision.job, page))
     return pipeline.write(page, "pdf", options=options)
 
 

@@ -61,8 +61,7 @@ def run(options: argparse.Namespace) -> int:
     rows = []
     for nth, sheet in enumerate(outcome.document.sheets, 1):
         laid = as_cut(outcome.document, sheet)
-        write_options = options_for(machine, sheet_note(outcome.document, sheet)) if machine else None
-        made = pipeline.write(laid, format_id, title=sheet_note(outcome.document, sheet), options=write_options)
+        made = pipeline.write(laid, format_id, options=options_for(machine, sheet_note(sheet), format_id))
         name = folder / f"{sheet_stem(sheet, nth)}{formats.by_id(format_id).suffixes[0]}"
         name.write_bytes(made.data)
         rows.append(_row(outcome.document, sheet, machine, name, made.data, laid))

@@ -6,6 +6,8 @@ import math
 import re
 
 from .build import PathBuilder
+from .measure import box_of
+from .path import Path
 
 #: A number as SVG writes it.
 NUMBER = re.compile(r"[+-]?(?:\d+\.?\d*|\.\d+)(?:[eE][+-]?\d+)?")
@@ -38,6 +40,22 @@ def draw(data: str, builder: PathBuilder) -> str | None:
         if error:
             return error
     return None
+
+
+def closed_outline(data: str) -> Path:
+    """The closed outlines of path data. Raises ValueError, saying what is wrong, where they make none that has an
+    extent."""
+    builder = PathBuilder()
+    wrong = draw(data, builder)
+    path = builder.path()
+    if wrong:
+        raise ValueError(wrong)
+    if not len(path) or not path.closed.all():
+        raise ValueError("it does not close")
+    left, top, right, bottom = box_of(path)
+    if min(right - left, bottom - top) <= 0:
+        raise ValueError("it has no inside")
+    return path
 
 
 def _arguments(command: str, text: str) -> tuple[list[tuple], str | None]:

@@ -8,7 +8,7 @@ from ..geometry import Path, primitives, transform, translation
 from ..model import Document, Layer, Machine, Page, Piece, Stroke, Treatment
 from ..model.sheet import Sheet
 from ..sheets.files import corner_words, sheet_note
-from ..sheets.placed import as_cut
+from ..sheets.placed import as_cut, from_back
 from ..sheets.stock import outline_of
 from .lettered_text import text_path
 
@@ -25,7 +25,7 @@ def placing_page(document: Document, sheet: Sheet, machine: Machine | None) -> D
     x, y = sheet.at if machine else (0.0, 0.0)
     # The page holds the sheet and the carrier's lower left corner.
     below = max(high - y - sheet.height_mm, 0.0)
-    rim = _mirrored(outline_of(sheet), sheet)
+    rim = from_back(outline_of(sheet), sheet) if sheet.mirrored else outline_of(sheet)
     parts = [
         (rim, RIM),
         (_corner(-x, sheet.height_mm + below), INK),
@@ -34,7 +34,7 @@ def placing_page(document: Document, sheet: Sheet, machine: Machine | None) -> D
     left, top = min(-x, 0.0) - MARGIN_MM, -MARGIN_MM - 3 * TEXT_MM
     width = sheet.width_mm - left + MARGIN_MM
     height = sheet.height_mm + below - top + MARGIN_MM
-    lines = [sheet_note(document, sheet), "True size: print at 100 %. Grey: what is cut. Red: the rim of the sheet."]
+    lines = [sheet_note(sheet), "True size: print at 100 %. Grey: what is cut. Red: the rim of the sheet."]
     if machine:
         lines.insert(1, corner_words(sheet, machine.carrier_mm, machine.carrier))
     for n, words in enumerate(lines):
@@ -44,11 +44,6 @@ def placing_page(document: Document, sheet: Sheet, machine: Machine | None) -> D
         Piece(f"a:{n}", path, "page", "", stroke=Stroke(color, LINE_MM)) for n, (path, color) in enumerate(moved)
     )
     return Document(Page(width, height), (Layer("page", "Page", INK, Treatment.DRAW),), pieces)
-
-
-def _mirrored(path: Path, sheet: Sheet) -> Path:
-    flip = np.array([[-1.0, 0.0, sheet.width_mm], [0.0, 1.0, 0.0]])
-    return transform(path, flip) if sheet.mirrored else path
 
 
 def _corner(x: float, y: float) -> Path:

@@ -51,6 +51,8 @@ PROFILES: tuple[Machine, ...] = (
 )
 
 
-def options_for(machine: Machine, title: str = "") -> WriteOptions:
-    """How files for a machine are written."""
+def options_for(machine: Machine | None, title: str = "", format_id: str | None = None) -> WriteOptions:
+    """How files for a machine are written; of another format, or for none, as any are."""
+    if machine is None or format_id not in (None, machine.format):
+        return WriteOptions(title=title)
     return WriteOptions(chord_mm=machine.chord_mm, title=title, speed_mm_s=machine.speed_mm_s, force_g=machine.force_g)

@@ -149,6 +149,18 @@ class Document:
             return self.page.width_mm, self.page.height_mm
         return (self.box[2], self.box[3]) if self.box else (1.0, 1.0)
 
+    @cached_property
+    def outermost_group_of(self) -> Mapping[str, str]:
+        """For each piece, picture and group that lies in groups, the outermost of these."""
+        holder = {member: group.id for group in self.groups for member in group.members}
+        found: dict[str, str] = {}
+        for member in holder:
+            top = member
+            while top in holder:
+                top = holder[top]
+            found[member] = top
+        return found
+
     def treatment_of(self, piece: Piece) -> Treatment:
         return self.layer_by_id[piece.layer].treatment
 

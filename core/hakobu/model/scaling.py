@@ -45,7 +45,7 @@ def shifted(document: Document, x: float, y: float) -> Document:
 def _moved(document: Document, matrix: np.ndarray) -> Document:
     paths = transform_each([piece.path for piece in document.pieces], matrix)
     pieces = tuple(replace(piece, path=path) for piece, path in zip(document.pieces, paths, strict=True))
-    pictures = tuple(replace(picture, matrix=_after(picture.matrix, matrix)) for picture in document.pictures)
+    pictures = tuple(replace(picture, matrix=moved_matrix(picture.matrix, matrix)) for picture in document.pictures)
     return replace(document, pieces=pieces, pictures=pictures)
 
 
@@ -54,5 +54,5 @@ def _scaled(stroke, factor: float):
     return replace(stroke, width_mm=stroke.width_mm * factor, dashes=dashes, dash_offset=stroke.dash_offset * factor)
 
 
-def _after(values: tuple[float, ...], matrix: np.ndarray) -> tuple[float, ...]:
+def moved_matrix(values: tuple[float, ...], matrix: np.ndarray) -> tuple[float, ...]:
     return tuple(compose(matrix, np.array(values).reshape(3, 2).T).T.ravel().tolist())

@@ -8,10 +8,9 @@ from dataclasses import dataclass
 from typing import Any
 
 from ..errors import BadRequest
-from ..geometry import Path, bounds, primitives, scaling, transform, translation
-from ..geometry.build import PathBuilder
+from ..geometry import Path, box_of, primitives, scaling, transform, translation
 from ..geometry.containment import Clearance, clearance
-from ..geometry.path_data import draw
+from ..geometry.path_data import closed_outline
 from .declare import choice, length, text
 from .document import Document
 from .materials import MOST_NAME, MOST_SHEET_MM
@@ -63,14 +62,11 @@ def outline_of(target: Target) -> Path:
         return primitives.rectangle(
             -width / 2, -height / 2, width, height, min(target.corner_mm, width / 2, height / 2)
         )
-    builder = PathBuilder()
-    wrong = draw(target.outline, builder)
-    path = builder.path()
-    box = bounds(path)
-    if wrong or box is None or not path.closed.all() or min(box[2] - box[0], box[3] - box[1]) <= 0:
-        why = f": {wrong}" if wrong else ""
-        raise BadRequest(f'The outline of the target "{target.name}" is not a closed shape{why}.')
-    left, top, right, bottom = box
+    try:
+        path = closed_outline(target.outline)
+    except ValueError as error:
+        raise BadRequest(f'The outline of the target "{target.name}" is not a closed shape: {error}.') from error
+    left, top, right, bottom = box_of(path)
     middle = translation(-(left + right) / 2, -(top + bottom) / 2)
     return transform(transform(path, middle), scaling(width / (right - left), height / (bottom - top)))
 

@@ -75,13 +75,9 @@ def run(document: Document, parameters: Align, context: Context) -> Outcome:
 
 def _units(document: Document, pieces: Sequence[Piece]) -> list[list[Piece]]:
     """What is moved as one: a group with all of its pieces, or a piece."""
-    of_piece = {member: group.id for group in document.groups for member in group.members}
     units: dict[str, list[Piece]] = {}
     for piece in pieces:
-        at = piece.id
-        while at in of_piece:
-            at = of_piece[at]
-        units.setdefault(at, []).append(piece)
+        units.setdefault(document.outermost_group_of.get(piece.id, piece.id), []).append(piece)
     return list(units.values())
 
 

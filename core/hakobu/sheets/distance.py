@@ -7,9 +7,8 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from ..geometry import Box, Path, bounds, box_of, flatten
+from ..geometry import Path, bounds, flatten
 from ..geometry.containment import clearance
-from ..geometry.path import LINE
 from ..geometry.proximity.places import Places
 
 #: Points at which outlines are compared: chords leave them by no more, and are no longer, in mm.
@@ -66,11 +65,3 @@ def _between(
 
 def _pair(point: np.ndarray) -> tuple[float, float]:
     return float(point[0]), float(point[1])
-
-
-def rectangle_of(path: Path) -> Box | None:
-    """The box of an outline that is a level rectangle."""
-    if len(path) != 1 or (path.kind != LINE).any() or path.segment_count != 4:
-        return None
-    step = np.abs(path.ctrl[:, 3] - path.ctrl[:, 0])
-    return box_of(path) if (step.min(axis=1) < 1e-9).all() else None

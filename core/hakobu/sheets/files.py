@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import re
 
-from ..model import Document
 from ..model.sheet import Sheet
 from ..model.units import as_mm
 
@@ -23,7 +22,7 @@ def corner_words(sheet: Sheet, carrier_mm: tuple[float, float], carrier: str) ->
     )
 
 
-def sheet_note(document: Document, sheet: Sheet) -> str:
+def sheet_note(sheet: Sheet) -> str:
     """What a file of a sheet says of itself."""
     what = "mirrored: cut from the back" if sheet.mirrored else "as seen from the front"
     return f"Sheet {sheet.name}, {sheet.width_mm:g} x {sheet.height_mm:g} mm, {what}"

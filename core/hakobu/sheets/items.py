@@ -10,7 +10,7 @@ import numpy as np
 
 from ..geometry import Box, Path, box_of, compose, flatten, rotation, translation
 from ..geometry.nesting import parents_of
-from ..model import Document, Group, Picture, Piece, Treatment
+from ..model import Document, Picture, Piece, Treatment
 from ..model.sheet import Placement
 
 #: Chords of open lines leave them by no more, in mm.
@@ -44,12 +44,12 @@ class Item:
     def matrix(self, placement: Placement) -> np.ndarray:
         """The matrix (2, 3) that takes the item from the design to its place on a sheet."""
         x, y = self.centre
-        return compose(turned_to(placement), translation(-x, -y))
+        return compose(turned_to(placement.x, placement.y, placement.turn), translation(-x, -y))
 
 
-def turned_to(placement: Placement) -> np.ndarray:
+def turned_to(x: float, y: float, degrees: float) -> np.ndarray:
     """The matrix (2, 3) that takes what lies about 0, 0 to its place."""
-    return compose(translation(placement.x, placement.y), rotation(np.radians(placement.turn)))
+    return compose(translation(x, y), rotation(np.radians(degrees)))
 
 
 def items_of(document: Document, layers: Iterable[str], together: bool = False) -> list[Item]:
@@ -66,7 +66,7 @@ def items_of(document: Document, layers: Iterable[str], together: bool = False) 
     ]
     if together:
         return [Item(WHOLE, tuple(pieces), tuple(printed))]
-    group_of = _outermost(document.groups)
+    group_of = document.outermost_group_of
     holder = _holders([piece.path for piece in pieces], [group_of.get(piece.id, piece.id) for piece in pieces])
     members: dict[str, list[Piece]] = {}
     for piece in pieces:
@@ -104,15 +104,3 @@ def _closed(path: Path) -> Path:
         each if each.closed[0] else Path.from_points(flatten(each, CHORD_MM).points, closed=True)
         for each in path.outlines()
     )
-
-
-def _outermost(groups: Sequence[Group]) -> dict[str, str]:
-    """The group that holds each piece, directly or not, and lies in no other."""
-    holder = {member: group.id for group in groups for member in group.members}
-    found: dict[str, str] = {}
-    for member in holder:
-        top = member
-        while top in holder:
-            top = holder[top]
-        found[member] = top
-    return found

@@ -7,8 +7,9 @@ from dataclasses import replace
 
 import numpy as np
 
-from ..geometry import Path, compose, transform
+from ..geometry import Path, transform
 from ..model import Document, Page, Picture, Piece, Stroke
+from ..model.scaling import moved_matrix
 from ..model.sheet import Placement, Sheet
 from .items import WHOLE, Item, items_of, turned_to
 from .packing.shapes import shape_of
@@ -40,7 +41,9 @@ def finished(document: Document, sheet: Sheet) -> Document:
             seen[piece.id] = seen.get(piece.id, 0) + 1
             identity = piece.id if seen[piece.id] == 1 else f"{piece.id}*{seen[piece.id]}"
             pieces.append(replace(piece, id=identity, path=transform(piece.path, matrix)))
-        pictures += [replace(p, id=f"{p.id}*{placement.copy}", matrix=_moved(p.matrix, matrix)) for p in item.pictures]
+        pictures += [
+            replace(p, id=f"{p.id}*{placement.copy}", matrix=moved_matrix(p.matrix, matrix)) for p in item.pictures
+        ]
     layers = tuple(layer for layer in document.layers if layer.id in sheet.layers)
     helps = weeding_of(sheet, covered(on)) if sheet.weed_box else None
     if helps:
@@ -49,16 +52,10 @@ def finished(document: Document, sheet: Sheet) -> Document:
     return Document(Page(sheet.width_mm, sheet.height_mm, fixed=True), layers, tuple(pieces), pictures=tuple(pictures))
 
 
-def _moved(own: Sequence[float], by: np.ndarray) -> tuple[float, float, float, float, float, float]:
-    """The matrix (a to f) of a picture after another one (2, 3)."""
-    (a, c, e), (b, d, f) = compose(by, np.array([[own[0], own[2], own[4]], [own[1], own[3], own[5]]])).tolist()
-    return a, b, c, d, e, f
-
-
 def covered(on: Sequence[tuple[Item, Placement]]) -> list[Path]:
     """What each item covers of a sheet, as it looks from the front: united outlines. on: as `items_on` gives it."""
     known = {item.id: shape_of(item).path for item in {item.id: item for item, _ in on}.values()}
-    return [transform(known[item.id], turned_to(placement)) for item, placement in on]
+    return [transform(known[item.id], turned_to(placement.x, placement.y, placement.turn)) for item, placement in on]
 
 
 def as_cut(document: Document, sheet: Sheet) -> Document:
@@ -66,7 +63,11 @@ def as_cut(document: Document, sheet: Sheet) -> Document:
     front = replace(finished(document, sheet), pictures=())
     if not sheet.mirrored:
         return front
-    flip = np.array([[-1.0, 0.0, sheet.width_mm], [0.0, 1.0, 0.0]])
     # Outlines keep their direction round what they enclose.
-    pieces = tuple(replace(piece, path=transform(piece.path, flip).reversed()) for piece in front.pieces)
+    pieces = tuple(replace(piece, path=from_back(piece.path, sheet).reversed()) for piece in front.pieces)
     return replace(front, pieces=pieces)
+
+
+def from_back(path: Path, sheet: Sheet) -> Path:
+    """What is seen of outlines on a sheet from its back."""
+    return transform(path, np.array([[-1.0, 0.0, sheet.width_mm], [0.0, 1.0, 0.0]]))

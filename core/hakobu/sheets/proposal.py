@@ -7,14 +7,15 @@ from dataclasses import dataclass
 from typing import Any
 
 from ..errors import CannotDo
-from ..geometry import Box, Path, bounds, primitives
+from ..geometry import Box, Path, bounds
 from ..model import Conditions, Document, Layer, Treatment
 from ..model.pages import picture_box
 from ..model.sheet import Sheet
-from .stock import SIZES, outline_from
+from ..model.stock import STOCK
+from .stock import outline_from
 
 #: Where neither the material nor the page says how large the stock is: A4 (ISO 216).
-STOCK_MM = SIZES["A4"]
+STOCK_MM = (STOCK[0].width_mm, STOCK[0].height_mm)
 
 
 @dataclass(frozen=True)
@@ -53,18 +54,13 @@ def layer_sets(document: Document, conditions: Conditions) -> list[list[Layer]]:
     made = list(sets.values())
     for layer in followed if cut else ():
         if layer not in cut:
-            max(made, key=lambda own: _overlap(paths[layer.id], [paths[each.id] for each in own])).append(layer)
+            max(made, key=lambda own: _overlap(bounds(paths[layer.id]), [paths[each.id] for each in own])).append(layer)
     for picture in document.pictures if made else ():
         layer = document.layer_by_id[picture.layer]
         if layer.treatment is Treatment.PRINT and all(layer not in own for own in made):
-            box = primitives.rectangle(*_corner_and_size(picture_box(picture)))
+            box = picture_box(picture)
             max(made, key=lambda own: _overlap(box, [paths[each.id] for each in own])).append(layer)
     return made
-
-
-def _corner_and_size(box: Box) -> Box:
-    left, top, right, bottom = box
-    return left, top, right - left, bottom - top
 
 
 def _material_key(layer: Layer, conditions: Conditions) -> tuple:
@@ -76,9 +72,9 @@ def _path_of(document: Document, layer: Layer) -> Path:
     return Path.concatenate(piece.path for piece in document.pieces if piece.layer == layer.id)
 
 
-def _overlap(path: Path, others: list[Path]) -> float:
-    """The area that boxes share: a measure of whether lines lie on pieces."""
-    one, other = bounds(path), bounds(Path.concatenate(others))
+def _overlap(one: Box | None, others: list[Path]) -> float:
+    """The area that a box shares with that of outlines: a measure of whether it lies on pieces."""
+    other = bounds(Path.concatenate(others))
     if one is None or other is None:
         return 0.0
     across = min(one[2], other[2]) - max(one[0], other[0])

@@ -4,13 +4,11 @@ from __future__ import annotations
 
 import tempfile
 
-from django.http import HttpResponse
 from drf_spectacular.types import OpenApiTypes
 from drf_spectacular.utils import OpenApiParameter, extend_schema
 from rest_framework.response import Response
 from rest_framework.views import APIView
 
-from hakobu import formats
 from jobs import cost, runs
 
 from .. import handover, presenters
@@ -56,10 +54,7 @@ class File(APIView):
         """The design of a revision as a file."""
         found = revision_of(job, revision)
         data = answer(request, "file", cost.to_write(found.document_id), found.pk, format_id)
-        name = handover.file_name(found.job, format_id)
-        # Never opened in the page's own place, whatever it holds.
-        headers = {"Content-Disposition": handover.attachment(name), "Content-Security-Policy": "sandbox"}
-        return HttpResponse(data, content_type=formats.by_id(format_id).media_type, headers=headers)
+        return handover.sent(data, handover.file_name(found.job, format_id), format_id)
 
 
 class Assembly(APIView):
@@ -68,9 +63,7 @@ class Assembly(APIView):
         """The assembly page of a revision: its pieces numbered, layer by layer; as PDF or SVG."""
         found = revision_of(job, revision)
         data = answer(request, "assembly", cost.to_write(found.document_id), found.pk, format_id)
-        name = handover.file_name(found.job, format_id, "assembly")
-        headers = {"Content-Disposition": handover.attachment(name), "Content-Security-Policy": "sandbox"}
-        return HttpResponse(data, content_type=formats.by_id(format_id).media_type, headers=headers)
+        return handover.sent(data, handover.file_name(found.job, format_id, "assembly"), format_id)
 
 
 class Proof(APIView):

@@ -2,13 +2,11 @@
 
 from __future__ import annotations
 
-from django.http import HttpResponse
 from drf_spectacular.types import OpenApiTypes
 from drf_spectacular.utils import OpenApiParameter, extend_schema
 from rest_framework.response import Response
 from rest_framework.views import APIView
 
-from hakobu import formats
 from jobs import cost
 
 from .. import handover
@@ -34,7 +32,7 @@ class SheetFile(APIView):
         """One sheet as a file, as the tool sees it. sheet: its number, from 1."""
         found = revision_of(job, revision)
         data = answer(request, "sheet file", cost.to_lay(found.document_id), found.pk, sheet, format_id)
-        return _sent(data, handover.file_name(found.job, format_id, f"sheet-{sheet}"), format_id)
+        return handover.sent(data, handover.file_name(found.job, format_id, f"sheet-{sheet}"), format_id)
 
 
 class SheetProof(APIView):
@@ -52,7 +50,7 @@ class PlacingPage(APIView):
         """At true size, where a sheet lies on its carrier; as PDF or SVG."""
         found = revision_of(job, revision)
         data = answer(request, "placing page", cost.to_lay(found.document_id), found.pk, sheet, format_id)
-        return _sent(data, handover.file_name(found.job, format_id, f"placing-{sheet}"), format_id)
+        return handover.sent(data, handover.file_name(found.job, format_id, f"placing-{sheet}"), format_id)
 
 
 class Print(APIView):
@@ -64,9 +62,4 @@ class Print(APIView):
         found = revision_of(job, revision)
         marks_only = request.query_params.get("marks") == "true"
         data = answer(request, "sheet print", cost.to_lay(found.document_id), found.pk, sheet, marks_only)
-        return _sent(data, handover.file_name(found.job, "pdf", f"print-{sheet}"), "pdf")
-
-
-def _sent(data: bytes, name: str, format_id: str) -> HttpResponse:
-    headers = {"Content-Disposition": handover.attachment(name), "Content-Security-Policy": "sandbox"}
-    return HttpResponse(data, content_type=formats.by_id(format_id).media_type, headers=headers)
+        return handover.sent(data, handover.file_name(found.job, "pdf", f"print-{sheet}"), "pdf")

@@ -6,13 +6,11 @@ import time
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 
-import numpy as np
-
-from ...geometry import Box, Path, box_of, rotation, transform, translation
-from ..distance import rectangle_of
+from ...geometry import Box, Path, box_of, transform
+from ..items import turned_to
 from .boxes import pack_boxes
 from .raster import Place, Raster, pack_greedily
-from .shapes import TURNS, Shape, box_sizes, is_box
+from .shapes import TURNS, Shape, box_sizes, is_box, rectangle_of
 from .strip import pack_strip
 
 #: A search of less time than this, in seconds, does not pay.
@@ -96,9 +94,7 @@ def _with_rest(packed: Packed, shapes: Sequence[Shape], usable: Path, wish: Wish
 
 def laid(shape: Shape, place: Place) -> Path:
     """A shape at its place."""
-    x, y, degrees = place
-    path = transform(shape.path, rotation(np.radians(degrees))) if degrees else shape.path
-    return transform(path, translation(x, y))
+    return transform(shape.path, turned_to(*place))
 
 
 def _packed(places: Sequence[Place | None], shapes: Sequence[Shape], usable: Path, by: str) -> Packed:

@@ -8,7 +8,7 @@ from functools import cached_property
 
 import numpy as np
 
-from ...geometry import Path, area, flatten, primitives, signed_areas, transform, translation
+from ...geometry import LINE, Box, Path, area, box_of, flatten, primitives, signed_areas, transform, translation
 from ...geometry.boolean import Operand, union
 from ...geometry.offset import around, offset
 from ..items import Item
@@ -85,6 +85,14 @@ def is_box(shape: Shape) -> bool:
     low, high = shape.path.ctrl.reshape(-1, 2).min(axis=0), shape.path.ctrl.reshape(-1, 2).max(axis=0)
     width, height = high - low
     return len(shape.path) == 1 and abs(shape.area_mm2 - width * height) < 1e-6 * width * height
+
+
+def rectangle_of(path: Path) -> Box | None:
+    """The box of an outline that is a level rectangle."""
+    if len(path) != 1 or (path.kind != LINE).any() or path.segment_count != 4:
+        return None
+    step = np.abs(path.ctrl[:, 3] - path.ctrl[:, 0])
+    return box_of(path) if (step.min(axis=1) < 1e-9).all() else None
 
 
 def box_sizes(shapes: Sequence[Shape]) -> np.ndarray:
