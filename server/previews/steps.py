@@ -38,8 +38,6 @@ LONGEST = 5.0
 TOO_LONG = "This takes too long to be shown beforehand: keep the step to see what it does."
 #: So often a sizing that leaves the numbers of steps as they are is tried, about.
 SEVERAL = 4
-#: Operations that are set up on the sheets.
-LAYING = ("sheets", "lay")
 #: Findings are looked for where that takes no longer than this.
 TO_CHECK = 1.0
 
@@ -84,7 +82,8 @@ def preview(job: str, values: dict[str, Any]) -> bytes:
     if conditions.target:
         head["target"] = under(after, conditions.target, conditions.target_off)
     # Only the station Sheet shows them: they take their time.
-    if values["step"].get("operation") in LAYING:
+    kind = values["step"].get("operation")
+    if kind and operation_of(kind).station == "sheet":
         head["sheets"] = sheets_of(after, conditions.machine)
         still_wanted()
     if values["checked"]:

@@ -1,4 +1,4 @@
-"""Stock: sheets and offcuts that are at hand."""
+"""Stock: sheets and offcuts in store."""
 
 from __future__ import annotations
 

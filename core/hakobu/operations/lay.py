@@ -28,7 +28,7 @@ class Lay:
 
 
 def run(document: Document, parameters: Lay, context: Context) -> Outcome:
-    """Items that are named lie where it is said then; the others stay. What is gone is passed over."""
+    """Sets the placements that are named; the others stay, and names of items that are gone are ignored."""
     sheet = next((sheet for sheet in document.sheets if sheet.id == parameters.sheet), None)
     if sheet is None:
         raise CannotDo("The sheet that this was laid on is no longer there: lay it again.")

@@ -8,7 +8,6 @@ import { words } from '@/words'
 import { useDraft } from './draft'
 import { useJob } from './job'
 
-export const LAYING = ['sheets', 'lay']
 const fine = (value: number) => Math.round(value * 1000) / 1000
 
 /** The sheets of the job as they are shown: kept ones, or those of a step that is set up. */
@@ -22,7 +21,7 @@ export const useSheets = defineStore('sheets', () => {
   /** What is picked of what lies on the sheet, by its key. */
   const picked = ref('')
 
-  const drafted = computed(() => (draft.operation && LAYING.includes(draft.operation.id) ? (draft.shown?.sheets ?? null) : null))
+  const drafted = computed(() => (draft.operation?.station === 'sheet' ? (draft.shown?.sheets ?? null) : null))
   const shown = computed(() => drafted.value ?? kept.value)
   const sheet = computed<SheetShown | undefined>(() => shown.value[Math.min(number.value, shown.value.length - 1)])
   const item = computed(() => sheet.value?.items.find(({ key }) => key === picked.value))
@@ -32,7 +31,7 @@ export const useSheets = defineStore('sheets', () => {
     if (!revision || !job.job || of.value === revision) return
     const params = { path: { job: job.job.id, revision } }
     const found = await want(client.GET('/api/jobs/{job}/revisions/{revision}/sheets', { params }))
-    // What was moved meanwhile is asked for again when it is kept.
+    // The answer is older than a move that is being sent: the sheets are read again after it.
     if (job.head?.id !== revision || sending) return
     kept.value = found
     of.value = revision

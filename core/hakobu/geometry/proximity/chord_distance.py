@@ -15,7 +15,7 @@ class SegmentIndex:
     """
 
     def __init__(self, chords: Polylines, spacing_mm: float) -> None:
-        from scipy.spatial import KDTree  # loaded only where distances are asked for: it takes a third of a second
+        from scipy.spatial import KDTree  # imported on first use: its import takes a third of a second
 
         first, last, owner = chords.edges()
         self.first, self.last, self.owner = first, last, owner
