@@ -189,6 +189,9 @@ function key(event: KeyboardEvent) {
 }
 .arrow path {
   fill: var(--ink);
+  stroke: var(--ground);
+  stroke-width: 1px;
+  paint-order: stroke;
 }
 .stock {
   fill: var(--paper);
