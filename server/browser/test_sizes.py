@@ -173,6 +173,7 @@ class Station(Sized):
         expect(shown).to_contain_text("90 mm")
         self.page.get_by_label("Width", exact=True).fill("180 mm")
         self.page.get_by_label("Width", exact=True).press("Enter")
+        expect(self.page.get_by_role("navigation")).to_contain_text("Sized to 180 mm")
         expect(shown).to_contain_text("180 mm")
         expect(shown).to_contain_text("slot 6 mm")
         for look in ("Art", "Weeded"):

@@ -13,7 +13,7 @@ from hakobu import pipeline
 from hakobu.checks import check, rule_of
 from hakobu.checks.cost import seconds_to_check
 from hakobu.checks.verdict import verdict
-from hakobu.errors import TooMuch
+from hakobu.errors import HakobuError
 from hakobu.geometry import Path
 from hakobu.model import Conditions, Document, Step
 from hakobu.model.features import drawn_dimensions
@@ -40,6 +40,13 @@ TOO_LONG = "This takes too long to be shown beforehand: keep the step to see wha
 SEVERAL = 4
 #: Findings are looked for where that takes no longer than this.
 TO_CHECK = 1.0
+
+
+class NotShown(HakobuError):
+    """The step can be kept, but what it does cannot be shown before."""
+
+    code = "not-shown"
+    http_status = 413
 
 
 def preview(job: str, values: dict[str, Any]) -> bytes:
@@ -121,7 +128,7 @@ def _after(job: Job, base: Revision, item: Mapping[str, Any], still_wanted) -> t
         still_wanted()
         seconds += _seconds(document, step)
         if seconds > LONGEST:
-            raise TooMuch(TOO_LONG)
+            raise NotShown(TOO_LONG)
         if selection_modes.get(step.key):
             step = SELECTION_MODES[selection_modes[step.key]](document, step)
         made = pipeline.run_step(document, step, None, picture_of(names), still_wanted, conditions, font_of(names))
@@ -136,9 +143,9 @@ def _after(job: Job, base: Revision, item: Mapping[str, Any], still_wanted) -> t
 
 
 def _refuse_long(document: Document, steps: Sequence[Step], times: int) -> None:
-    """Raises TooMuch where running the steps so many times takes longer than a person waits."""
+    """Raises NotShown where running the steps so many times takes longer than a person waits."""
     if times * sum(_seconds(document, step) for step in steps if step.enabled) > LONGEST:
-        raise TooMuch(TOO_LONG)
+        raise NotShown(TOO_LONG)
 
 
 def _seconds(document: Document, step: Step) -> float:

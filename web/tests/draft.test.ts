@@ -83,3 +83,36 @@ it('says why a step cannot be done, and is not kept then', async () => {
   await vi.waitFor(() => expect(draft.problem).toBe('Take a smaller distance.'))
   expect(await draft.keep()).toBe(false)
 })
+
+it('is kept though it cannot be shown beforehand', async () => {
+  const job = useJob()
+  const put = vi.spyOn(job, 'putStep').mockResolvedValue(true)
+  for (const [status, code] of [
+    [413, 'not-shown'],
+    [503, 'no-preview'],
+  ] as const) {
+    vi.stubGlobal('fetch', () => Promise.resolve(new Response(JSON.stringify({ code, sentence: 'Keep it to see it.' }), { status })))
+    const draft = useDraft()
+    draft.begin('backing')
+    await vi.waitFor(() => expect(draft.unseen).toBe('Keep it to see it.'))
+    expect([await draft.keep(), draft.operation]).toEqual([true, null])
+  }
+  expect(put).toHaveBeenCalledTimes(2)
+})
+
+it('waits for what was kept just before, and leaves alone what is set up meanwhile', async () => {
+  vi.stubGlobal('fetch', () => Promise.resolve(new Response(packed(1, 'first'))))
+  const job = useJob()
+  const put = vi.spyOn(job, 'putStep').mockResolvedValue(true)
+  const draft = useDraft()
+  draft.begin('backing')
+  job.busy = 'Keeping ...'
+  const kept = draft.keep()
+  await new Promise((done) => setTimeout(done, 50))
+  expect(put).not.toHaveBeenCalled()
+  draft.begin('backing', { distance: 9 })
+  job.busy = ''
+  expect(await kept).toBe(true)
+  expect(put.mock.calls[0][1]).toMatchObject({ parameters: {} })
+  expect(draft.values).toEqual({ distance: 9 })
+})

@@ -69,7 +69,7 @@ class Shown(Steps):
 
     def test_what_takes_long_is_not_shown(self):
         with mock.patch.object(steps, "LONGEST", -1.0):
-            self.refused(self.preview(self.step()), 413, "too-much", "keep the step")
+            self.refused(self.preview(self.step()), 413, "not-shown", "keep the step")
 
     def test_a_kept_step_is_shown_with_the_steps_after_it(self):
         job = self.revise(self.job, self.step("backing", parameters={"distance_mm": 2.0})).json()

@@ -30,6 +30,9 @@ export const nextNumber = () => ++asked
 const MADE = 'made '
 export const madeBy = (query?: string) => (query?.startsWith(MADE) ? query.slice(MADE.length) : '')
 
+/** Of a step that cannot be shown beforehand, though it may well be done. */
+const NOT_SHOWN = 'not-shown'
+
 type Values = Record<string, unknown>
 interface Next {
   operation: string
@@ -50,7 +53,9 @@ export const useDraft = defineStore('draft', () => {
   /** The role that what is picked next is for. */
   const role = ref(ON)
   const shown = shallowRef<Draft | null>(null)
+  /** Why the step cannot be done; and why it cannot be shown beforehand, which is no reason not to keep it. */
   const problem = ref('')
+  const unseen = ref('')
   const waiting = ref(false)
   /** The parameter whose choices are shown in full, where they need room. */
   const choosing = ref('')
@@ -108,7 +113,8 @@ export const useDraft = defineStore('draft', () => {
     selection.value = found.roles.length ? chosen : {}
     role.value = ON
     shown.value = null
-    problem.value = ''
+    problem.value = unseen.value = ''
+    opened++
     choosing.value = ''
     spot.value = ''
     setting.value = found.parameters.find((one) => one.kind === 'places' && one.required)?.name ?? ''
@@ -192,9 +198,10 @@ export const useDraft = defineStore('draft', () => {
     operation.value = null
     next = null
     again = false
+    opened++
     key.value = ''
     shown.value = null
-    problem.value = ''
+    problem.value = unseen.value = ''
     window.clearTimeout(timer)
   }
 
@@ -207,14 +214,19 @@ export const useDraft = defineStore('draft', () => {
   })
 
   async function keep(): Promise<boolean> {
+    const mine = opened
     await settled()
-    if (!operation.value || problem.value || missing.value) return false
-    picks.becomes(true)
+    if (mine !== opened || !operation.value || problem.value || missing.value) return false
     const typed = String(values.value.text ?? '')
-    const done = await job.putStep(words.build.keeping(operation.value.title), item())
+    const what = words.build.keeping(operation.value.title)
+    const made = item()
     const after = next
-    if (done) clear()
-    else picks.becomes(false)
+    // What was kept just before may still be under way.
+    await job.quiet()
+    picks.becomes(true)
+    const done = await job.putStep(what, made)
+    if (!done) picks.becomes(false)
+    else if (mine === opened) clear()
     if (done && after) begin(after.operation, after.values)
     // A job that began with nothing is called by its first words.
     if (done && typed.trim() && job.job?.name === words.lettering.newJob) await job.rename(typed.trim().split('\n')[0].slice(0, 60))
@@ -227,6 +239,8 @@ export const useDraft = defineStore('draft', () => {
   }
 
   let next: Next | null = null
+  /** Counts up with whatever is set up next, or let go of. */
+  let opened = 0
   let going = false
   let again = false
   let timer = 0
@@ -235,7 +249,7 @@ export const useDraft = defineStore('draft', () => {
     window.clearTimeout(timer)
     if (missing.value) {
       shown.value = null
-      problem.value = ''
+      problem.value = unseen.value = ''
       return
     }
     if (resting) timer = window.setTimeout(() => void answer(true), RESTED_MS)
@@ -258,11 +272,14 @@ export const useDraft = defineStore('draft', () => {
       const found = withMoved(answered, drawing.drawn)
       // What was looked at for longer stays until it is looked at again.
       shown.value = checked || !shown.value ? found : { ...found, findings: shown.value.findings, verdict: shown.value.verdict }
-      problem.value = ''
+      problem.value = unseen.value = ''
     } catch (error) {
       if (of !== operation.value) return
       shown.value = null
-      problem.value = error instanceof Refused ? error.sentence : String(error)
+      const refused = error instanceof Refused && error.status < 500 && error.code !== NOT_SHOWN
+      const sentence = error instanceof Refused ? error.sentence : words.offline.noAnswer
+      problem.value = refused ? sentence : ''
+      unseen.value = refused ? '' : sentence
     } finally {
       going = waiting.value = false
       if (again && operation.value) void answer(false)
@@ -282,6 +299,7 @@ export const useDraft = defineStore('draft', () => {
     role,
     shown,
     problem,
+    unseen,
     waiting,
     choosing,
     spot,

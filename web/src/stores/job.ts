@@ -163,8 +163,10 @@ export const useJob = defineStore('job', () => {
 
   const path = () => ({ path: { job: job.value!.id } })
 
+  /** Nothing is under way. */
   const quiet = () =>
     new Promise<void>((done) => {
+      if (!busy.value) return done()
       const watching = watch(busy, (now) => {
         if (now) return
         watching()
@@ -182,7 +184,7 @@ export const useJob = defineStore('job', () => {
     }
     overtaken.value = null
     // Whoever comes back while a change is still under way sees what is there after it.
-    if (busy.value) await quiet()
+    await quiet()
     if (job.value && job.value.id !== id) return false
     const done = await act(words.busy.opening, () => want(client.GET('/api/jobs/{job}', { params: { path: { job: id } } })))
     // Work that was going on when the page was closed is followed on.
@@ -359,6 +361,7 @@ export const useJob = defineStore('job', () => {
     letGo,
     load,
     refresh,
+    quiet,
     bringIn,
     addStep,
     putStep,

@@ -37,6 +37,7 @@ const asked = computed(() => {
   <div class="part said" aria-live="polite">
     <p v-if="asked" class="quiet">{{ asked }}</p>
     <p v-else-if="draft.problem" class="flag">{{ draft.problem }}</p>
+    <p v-else-if="draft.unseen" class="quiet">{{ draft.unseen }}</p>
     <template v-else-if="draft.shown">
       <p>
         <b>{{ draft.shown.title }}</b><template v-if="draft.shown.note">: {{ draft.shown.note }}</template>
