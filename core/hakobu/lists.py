@@ -13,7 +13,7 @@ from .machines import PROFILES
 from .model import Machine, Material, Purpose
 from .model.declare import ranges_of
 from .model.machines import CARRIERS, EDGES, MARKS, TOOLS
-from .model.materials import MATERIALS, MOST_NAME
+from .model.materials import GRAINS, MATERIALS, MOST_NAME
 from .model.purposes import PURPOSES
 from .model.stock import STOCK, StockSheet
 from .model.targets import MOST_OUTLINE, SHAPES, TARGETS, Target, outline_of
@@ -160,6 +160,7 @@ _CHOICES: Mapping[str, tuple[str, ...]] = {
     "carrier": tuple(value for value, _ in CARRIERS),
     "marks": tuple(value for value, _ in MARKS),
     "goes_in": tuple(value for value, _ in EDGES),
+    "grain": tuple(value for value, _ in GRAINS),
     "shape": tuple(value for value, _ in SHAPES),
 }
 _WANTED = {
@@ -171,6 +172,7 @@ _WANTED = {
     "carrier": f"it is {_one_of(_CHOICES['carrier'])}",
     "marks": f"it is {_one_of(_CHOICES['marks'])}",
     "goes_in": f"it is {_one_of(_CHOICES['goes_in'])}",
+    "grain": "it is nothing, lines or pile",
     "material": "it is the id of a material, or nothing",
     "format": "it is the id of a format that can be written",
     "shape": f"it is {_one_of(_CHOICES['shape'])}",

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from functools import partial
+
 from hakobu import formats, pipeline
 from hakobu.errors import BadRequest, NotThere
 from hakobu.formats import WriteOptions, Written
@@ -11,7 +13,7 @@ from hakobu.model import Document
 from hakobu.model.sheet import Sheet
 from hakobu.sheets.files import sheet_note
 from hakobu.sheets.placed import as_cut
-from jobs.conditions import conditions_for
+from jobs.conditions import machine_of
 from jobs.models import Revision
 from jobs.store import load_document
 from wire.sheets import sheets_of
@@ -20,13 +22,13 @@ from .handover import PAGES, file_name, printed_pictures
 
 
 def shown(revision: Revision) -> list[dict]:
-    return sheets_of(load_document(revision.document_id), conditions_for(revision).machine)
+    return sheets_of(load_document(revision.document_id), partial(machine_of, revision.settings))
 
 
 def written(revision: Revision, nth: int, format_id: str) -> Written:
     """The file of a sheet, by its number from 1."""
     document, sheet = _sheet(revision, nth)
-    options = options_for(conditions_for(revision).machine, sheet_note(sheet), format_id)
+    options = options_for(machine_of(revision.settings, sheet), sheet_note(sheet), format_id)
     return pipeline.write(as_cut(document, sheet), format_id, options=options)
 
 
@@ -51,14 +53,14 @@ def placing(revision: Revision, nth: int, format_id: str) -> Written:
     if format_id not in PAGES:
         raise BadRequest(f'A page is written as one of {", ".join(PAGES)}, not as "{format_id}".')
     document, sheet = _sheet(revision, nth)
-    page = placing_page(document, sheet, conditions_for(revision).machine)
+    page = placing_page(document, sheet, machine_of(revision.settings, sheet))
     return pipeline.write(page, format_id, options=WriteOptions(title=sheet_note(sheet)))
 
 
 def printed(revision: Revision, nth: int, marks_only: bool) -> Written:
     """The print of a sheet as PDF, at true size; or its marks alone."""
     document, sheet = _sheet(revision, nth)
-    page = print_page(document, sheet, conditions_for(revision).machine, marks_only)
+    page = print_page(document, sheet, machine_of(revision.settings, sheet), marks_only)
     options = WriteOptions(title=sheet_note(sheet), pictures=printed_pictures(revision.job, page))
     return pipeline.write(page, "pdf", options=options)
 

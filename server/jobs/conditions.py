@@ -7,8 +7,9 @@ from dataclasses import replace
 from typing import Any
 
 from hakobu.lists import MATERIAL_LIMITS, Lists
-from hakobu.model import Conditions, Material
+from hakobu.model import Conditions, Machine, Material
 from hakobu.model.conditions import ANY_MATERIAL
+from hakobu.model.sheet import Sheet
 from library.lists import differing, lists_at
 
 from .models import Revision
@@ -27,6 +28,12 @@ def conditions_of(settings: Mapping[str, Any]) -> Conditions:
         target_off=_pair(settings.get("target_off") or (0.0, 0.0)),
         one=frozenset(key for key, values in settings.get("pieces", {}).items() if values.get("one")),
     )
+
+
+def machine_of(settings: Mapping[str, Any], sheet: Sheet) -> Machine | None:
+    """What a sheet goes to: a machine of its own, or that of the job. Raises BadRequest where it is not on the lists."""
+    identity = sheet.machine or settings.get("machine")
+    return lists_at(settings.get("lists")).machine(identity) if identity else None
 
 
 def _pair(values: Sequence[float]) -> tuple[float, float]:

@@ -55,7 +55,9 @@ def ask(kind: str, job: str, values: dict[str, Any]) -> Answer:
             _OWN.connection = None
             # A connection that was kept may have been closed from the other side.
             if last:
-                raise NoPreview("The preview does not answer just now; what is set up can be kept all the same.") from error
+                raise NoPreview(
+                    "The preview does not answer just now; what is set up can be kept all the same."
+                ) from error
     raise AssertionError
 
 

@@ -6,7 +6,7 @@ import json
 import struct
 from collections.abc import Mapping, Sequence
 from dataclasses import asdict, replace
-from functools import lru_cache
+from functools import lru_cache, partial
 from typing import Any
 
 from hakobu import pipeline
@@ -22,7 +22,7 @@ from hakobu.model.statistics import Statistics, statistics_of
 from hakobu.model.units import in_words
 from hakobu.operations import Outcome, operation_of, parameters_from
 from jobs import cost
-from jobs.conditions import conditions_of
+from jobs.conditions import conditions_of, machine_of
 from jobs.models import Job, Revision
 from jobs.results import SELECTION_MODES, font_of, picture_of
 from jobs.sizing import SIZING, following, sized_job
@@ -91,7 +91,7 @@ def preview(job: str, values: dict[str, Any]) -> bytes:
     # Only the station Sheet shows them: they take their time.
     kind = values["step"].get("operation")
     if kind and operation_of(kind).station == "sheet":
-        head["sheets"] = sheets_of(after, conditions.machine)
+        head["sheets"] = sheets_of(after, partial(machine_of, base.settings))
         still_wanted()
     if values["checked"]:
         head |= {"report": report_of(after).as_json(), **_looked(before, after, conditions)}

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from typing import Any
 
 from hakobu.geometry import transform, translation
@@ -20,9 +21,9 @@ from hakobu.sheets.weeding import weeding_of
 DECIMALS = 3
 
 
-def sheets_of(document: Document, machine: Machine | None) -> list[dict[str, Any]]:
-    """All sheets of a document, in their order."""
-    return [_sheet(document, sheet, machine) for sheet in document.sheets]
+def sheets_of(document: Document, machine_of: Callable[[Sheet], Machine | None]) -> list[dict[str, Any]]:
+    """All sheets of a document, in their order. machine_of: what each goes to."""
+    return [_sheet(document, sheet, machine_of(sheet)) for sheet in document.sheets]
 
 
 def _sheet(document: Document, sheet: Sheet, machine: Machine | None) -> dict[str, Any]:
@@ -41,6 +42,12 @@ def _sheet(document: Document, sheet: Sheet, machine: Machine | None) -> dict[st
         "spacing_mm": sheet.spacing_mm,
         "mirrored": sheet.mirrored,
         "material": sheet.material,
+        "own": sheet.id.partition(":")[2],
+        "machine": sheet.machine,
+        "grain": sheet.grain,
+        "grain_across": sheet.grain_across,
+        "number_by": sheet.number_by,
+        "numbers": path_data(report.numbers, DECIMALS),
         "at": list(sheet.at),
         "rim": path_data(outline_of(sheet), DECIMALS),
         "usable": path_data(usable(sheet), DECIMALS),

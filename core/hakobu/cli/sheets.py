@@ -32,6 +32,8 @@ def add_options(parser: argparse.ArgumentParser) -> None:
     parser.add_argument("--margin", default="5", metavar="MM", help="what stays free along the rim (5)")
     parser.add_argument("--turns", default="quarter", help="fixed, half, quarter or free (quarter)")
     parser.add_argument("--seconds", type=float, default=0.0, metavar="S", help="search so long for a closer packing")
+    parser.add_argument("--numbers", default="", metavar="WHERE", help="of pieces and groups: within or beside; packs")
+    parser.add_argument("--numbers-by", default="draw", metavar="HOW", help="draw, score or cut (draw)")
     parser.add_argument("--to", metavar="FORMAT", help="the format of the files; else that of the machine, or SVG")
     parser.add_argument("--json", action="store_true", help="the report as JSON")
     add_conditions(parser)
@@ -40,7 +42,7 @@ def add_options(parser: argparse.ArgumentParser) -> None:
 def run(options: argparse.Namespace) -> int:
     design = files.read_design(options.input).document
     conditions = conditions_from(options, design)
-    packs = options.pack or options.fill or options.copies > 1
+    packs = options.pack or options.fill or options.copies > 1 or bool(options.numbers)
     values = {
         "arrange": "packed" if packs else "placed",
         "spacing_mm": parse_length(options.apart),
@@ -49,6 +51,8 @@ def run(options: argparse.Namespace) -> int:
         "fill": options.fill,
         "turns": options.turns,
         "seconds": options.seconds,
+        "numbers": options.numbers,
+        "number_by": options.numbers_by,
         **_stock(options.stock),
     }
     operation = operation_of("sheets")

@@ -11,12 +11,12 @@ from ..errors import CannotDo
 from ..geometry import Path, box_of, compose, primitives, scaling, transform, translation
 from ..geometry.boolean import union
 from ..geometry.inner import largest_circle
+from ..lettering.text_path import text_path
 from ..model import Document, Fill, Layer, Page, Piece, Stroke, Treatment
 from ..model.features import DrawnDimension, drawn_dimensions
 from ..model.shapes import has_inside, operand_of
 from ..model.units import size_text
 from ..model.words import number_of
-from .lettered_text import text_path
 
 #: A4 (ISO 216), its margin, and how high the whole design and each layer may be on it, in mm.
 PAGE_MM, MARGIN_MM = (210.0, 297.0), 12.0

@@ -5,12 +5,12 @@ from __future__ import annotations
 import numpy as np
 
 from ..geometry import Path, primitives, transform, translation
+from ..lettering.text_path import text_path
 from ..model import Document, Layer, Machine, Page, Piece, Stroke, Treatment
 from ..model.sheet import Sheet
 from ..sheets.files import corner_words, sheet_note
 from ..sheets.placed import as_cut, from_back
 from ..sheets.stock import outline_of
-from .lettered_text import text_path
 
 #: Capitals of the lines of text, room about everything, and half the length of a corner's mark, in mm.
 TEXT_MM, MARGIN_MM, MARK_MM = 2.6, 12.0, 8.0

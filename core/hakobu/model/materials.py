@@ -4,17 +4,19 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from .declare import area, colour, flag, length, text
+from .declare import area, choice, colour, flag, length, text
 
 #: Letters of a name, and the largest sheet: what is more is a slip of the keyboard.
 MOST_NAME, MOST_SHEET_MM = 60, 100_000.0
+GRAINS = (("", "none"), ("lines", "alike both ways"), ("pile", "one way only"))
 
 
 @dataclass(frozen=True, slots=True)
 class Material:
     """least_strip_mm: a strip narrower than this tears. least_gap_mm: a gap narrower than this is not weeded clean.
     least_piece_mm2: a part smaller than this comes loose and is lost. sheet: the width and height it is usually sold
-    in. cut_from_back: it is cut mirrored. on_liner: it lies on a liner that holds what is loose."""
+    in. cut_from_back: it is cut mirrored. on_liner: it lies on a liner that holds what is loose. grain: whether pieces
+    have to lie along it; what is upright in the design lies along the grain."""
 
     id: str = text(label="id", help="by which layers and jobs name it", most=40)
     name: str = text(label="name", help="what it is called", most=MOST_NAME)
@@ -27,6 +29,7 @@ class Material:
     least_gap_mm: float = length(0.3, label="narrowest gap", help="a narrower one is not weeded", low=0.01, high=50.0)
     least_piece_mm2: float = area(1.0, label="smallest part", help="a smaller one is lost", low=0.001, high=1000.0)
     on_liner: bool = flag(False, label="on a liner", help="a liner holds what is loose")
+    grain: str = choice("", label="grain", help="which way pieces may lie on it", choices=GRAINS)
 
 
 #: What ships. Thickness, least sizes and sheets are common practice; A4 is ISO 216's.

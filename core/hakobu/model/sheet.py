@@ -26,6 +26,10 @@ class Sheet:
     it takes. outline: SVG path data of an odd piece of stock, in mm from the top left of its box; a rectangle without.
     margin_mm: what stays free along the rim. mirrored: it is cut from the back. at: its top left on the carrier, as the
     tool sees it. spacing_mm: what stays free between items.
+    machine: the id of the one that it goes to, where that is not the job's. grain: how the material runs, as of a
+    Material; grain_across: it runs across the sheet, not up.
+    numbers: "within" or "beside" each item, or none; number_mm: how high; number_by: what the tool does with them, a
+    Treatment; first_number: of the first placement.
     weed_box: "all" for a box round the work, "each" for one round each item, or none; weed_mm: how far out it lies;
     weed_lines_mm: from line to line through waste, none at 0."""
 
@@ -44,6 +48,13 @@ class Sheet:
     weed_box: str = ""
     weed_mm: float = 3.0
     weed_lines_mm: float = 0.0
+    machine: str | None = None
+    grain: str = ""
+    grain_across: bool = False
+    numbers: str = ""
+    number_mm: float = 4.0
+    number_by: str = "draw"
+    first_number: int = 1
 
 
 def sheet_to_json(sheet: Sheet) -> dict[str, Any]:

@@ -7,21 +7,23 @@ from dataclasses import dataclass, replace
 from typing import Any
 
 from ..errors import BadRequest
-from ..model import Document
+from ..model import Document, Layer
 from ..model.declare import choice, count, data, flag, length, number
 from ..model.materials import MOST_SHEET_MM
+from ..model.sheet import Sheet
 from ..model.targets import MOST_OUTLINE
 from ..model.units import as_mm, size_text
 from ..model.words import number_of
-from ..sheets.filling import MOST_COPIES, Filled, as_placed, packed
+from ..sheets.filling import MOST_COPIES, as_placed, packed
 from ..sheets.packing import Wish
-from ..sheets.proposal import Stock, proposed_sheets
+from ..sheets.proposal import Stock, layer_sets, proposed_sheet
 from ..sheets.stock import outline_from
 from .operation import Context, Operation, Outcome, SourceCost, by_pieces
 
 PLACED, PACKED = "placed", "packed"
 BOXED = ("weed_box", ("all", "each"))
 ONLY_PACKED = ("arrange", (PACKED,))
+NUMBERED = ("numbers", ("within", "beside"))
 #: What may be typed of a sheet by itself, and what it has to be.
 OWN: Mapping[str, type | tuple[type, ...]] = {
     "width_mm": (int, float),
@@ -30,6 +32,8 @@ OWN: Mapping[str, type | tuple[type, ...]] = {
     "outline": str,
     "at": (list, tuple),
     "mirrored": bool,
+    "grain_across": bool,
+    "machine": str,
 }
 
 
@@ -84,6 +88,31 @@ class Sheets:
     height_mm: float | None = length(
         None, label="sheets high", help="without it, as the material is sold", low=1, high=MOST_SHEET_MM, group="more"
     )
+    numbers: str = choice(
+        "",
+        label="numbers",
+        help="a number for each piece or group, readable from the side that is cut",
+        choices=[("", "none"), ("within", "within pieces"), ("beside", "beside pieces")],
+        when=ONLY_PACKED,
+        group="more",
+    )
+    number_mm: float = length(
+        4.0,
+        label="numbers high",
+        help="less where there is less room",
+        low=1.5,
+        high=100,
+        when=NUMBERED,
+        group="more",
+    )
+    number_by: str = choice(
+        "draw",
+        label="numbers are",
+        help="what the tool does with them",
+        choices=[("draw", "drawn"), ("score", "scored"), ("cut", "cut")],
+        when=NUMBERED,
+        group="more",
+    )
     own: Mapping[str, Any] | None = data(
         None, label="single sheets", help="what is otherwise of a sheet, by the id of its first layer"
     )
@@ -91,43 +120,68 @@ class Sheets:
 
 def run(document: Document, parameters: Sheets, context: Context) -> Outcome:
     """Sheets that were there before are made anew. A packing is proven by its distances, not by how it was found."""
-    own = checked_own(parameters.own or {})
-    stock = Stock(
+    stock = _stock(parameters)
+    sets = layer_sets(document, context.conditions)
+    sheets: list[Sheet] = []
+    left = 0
+    for at, layers in enumerate(sets):
+
+        def sheet_of(nth: int, layers: list[Layer] = layers) -> Sheet:
+            return proposed_sheet(document, layers, context.conditions, stock, context.key, nth)
+
+        def progress(share: float, used: float, at: int = at) -> None:
+            context.progress((at + share) / len(sets), f"Packing: {100 * used:.0f} % of the sheet's length")
+
+        if parameters.arrange == PLACED:
+            sheets.append(as_placed(document, sheet_of(1)))
+            continue
+        seconds = parameters.seconds / len(sets)
+        wish = Wish(parameters.spacing_mm, parameters.turns, parameters.in_holes, seconds)
+        made, without = packed(document, sheet_of, wish, parameters.copies, parameters.fill, progress)
+        sheets += made
+        left += without
+    after = replace(document, sheets=tuple(_numbered(sheets)))
+    title = f"Laid on {number_of(len(sheets), 'sheet')}"
+    return Outcome(after, title, _note(sheets, left), {"sheets": len(sheets), "left": left})
+
+
+def _stock(parameters: Sheets) -> Stock:
+    packs = parameters.arrange == PACKED
+    return Stock(
         parameters.width_mm,
         parameters.height_mm,
         parameters.margin_mm,
-        parameters.spacing_mm,
-        parameters.weed_box,
-        parameters.weed_mm,
-        parameters.weed_lines_mm,
-        own,
+        {
+            "spacing_mm": parameters.spacing_mm if packs else 0.0,
+            "weed_box": parameters.weed_box,
+            "weed_mm": parameters.weed_mm,
+            "weed_lines_mm": parameters.weed_lines_mm if parameters.weed_box else 0.0,
+            "numbers": parameters.numbers if packs else "",
+            "number_mm": parameters.number_mm,
+            "number_by": parameters.number_by,
+        },
+        checked_own(parameters.own or {}),
     )
-    empty = proposed_sheets(document, context.conditions, stock, context.key)
-    filled: list[Filled] = []
-    for nth, sheet in enumerate(empty):
-        if parameters.arrange == PLACED:
-            filled.append(as_placed(document, replace(sheet, spacing_mm=0.0)))
-            continue
-
-        def progress(share: float, used: float, nth: int = nth) -> None:
-            context.progress((nth + share) / len(empty), f"Packing: {100 * used:.0f} % of the sheet's length")
-
-        seconds = parameters.seconds / len(empty)
-        wish = Wish(parameters.spacing_mm, parameters.turns, parameters.in_holes, seconds)
-        filled.append(packed(document, sheet, wish, parameters.copies, parameters.fill, progress))
-    made = replace(document, sheets=tuple(each.sheet for each in filled))
-    left = sum(count for each in filled for _, count in each.left)
-    title = f"Laid on {number_of(len(filled), 'sheet')}"
-    return Outcome(made, title, _note(filled, left), {"sheets": len(filled), "left": left})
 
 
-def _note(filled: list[Filled], left: int) -> str:
-    said = [f"{each.sheet.name} on {size_text(each.sheet.width_mm, each.sheet.height_mm)}" for each in filled[:4]]
-    mirrored = [each.sheet.name for each in filled if each.sheet.mirrored]
+def _numbered(sheets: Sequence[Sheet]) -> list[Sheet]:
+    """Numbers go on from sheet to sheet."""
+    made, first = [], 1
+    for sheet in sheets:
+        made.append(replace(sheet, first_number=first))
+        first += len(sheet.placements)
+    return made
+
+
+def _note(sheets: Sequence[Sheet], left: int) -> str:
+    said = [f"{each.name} on {size_text(each.width_mm, each.height_mm)}" for each in sheets[:4]]
+    if len(sheets) > 4:
+        said.append(f"{len(sheets) - 4} more")
+    mirrored = list(dict.fromkeys(each.name for each in sheets if each.mirrored))
     if mirrored:
         said.append(f"{' and '.join(mirrored)} mirrored, since it is cut from the back")
     if left:
-        said.append(f"{number_of(left, 'piece or group', 'pieces or groups')} found no room")
+        said.append(f"{number_of(left, 'piece or group is', 'pieces or groups are')} too large for any")
     return "; ".join(said)
 
 

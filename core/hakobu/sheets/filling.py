@@ -3,11 +3,13 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Sequence
-from dataclasses import dataclass, replace
+from dataclasses import replace
+from math import ceil
 
-from ..geometry import Path, box_of
+from ..geometry import Path, area, box_of
 from ..model import Document
 from ..model.sheet import Placement, Sheet
+from .grain import turns_on
 from .items import items_of
 from .packing import Wish, pack
 from .packing.shapes import Shape, shape_of
@@ -17,58 +19,68 @@ from .stock import usable
 MOST_COPIES = 1000
 #: "As many as fit" tries so many more of each at a time.
 EACH_TIME = 25
+#: More sheets than this are never meant; and the share of one that packing usually uses.
+MOST_SHEETS, FILL = 100, 0.7
 
 
-@dataclass(frozen=True)
-class Filled:
-    """sheet: with its placements. left: the items that found no room, with how many copies of each."""
-
-    sheet: Sheet
-    left: tuple[tuple[str, int], ...] = ()
-
-
-def as_placed(document: Document, sheet: Sheet) -> Filled:
+def as_placed(document: Document, sheet: Sheet) -> Sheet:
     """All pieces of the sheet kept together as they lie in the design: where they were if that lies on the stock, else
     in its middle."""
     found = items_of(document, sheet.layers, together=True)
     if not found:
-        return Filled(sheet)
+        return sheet
     item = found[0]
     x, y = item.centre
     left, top, right, bottom = box_of(usable(sheet))
     if item.box[0] < left or item.box[1] < top or item.box[2] > right or item.box[3] > bottom:
         x, y = (left + right) / 2, (top + bottom) / 2
-    return Filled(replace(sheet, placements=(Placement(item.id, x, y),)))
+    return replace(sheet, placements=(Placement(item.id, x, y),))
 
 
 def packed(
     document: Document,
-    sheet: Sheet,
+    sheet_of: Callable[[int], Sheet],
     wish: Wish,
     copies: int,
     fill: bool,
     progress: Callable[[float, float], None] = lambda share, used: None,
-) -> Filled:
-    """The items of a sheet close together; copies of each, or with `fill` as many sets as fit."""
-    items = items_of(document, sheet.layers)
-    if not items:
-        return Filled(sheet)
-    room = usable(sheet)
-    shapes = [shape_of(item) for item in items]
-    if fill:
-        copies = _sets_that_fit(shapes, room, wish)
-    wanted = [item for item in items for _ in range(copies)]
-    made = pack(room, [shape for shape in shapes for _ in range(copies)], wish, progress)
-    placements, left = [], dict.fromkeys((item.id for item in items), 0)
-    number = dict.fromkeys((item.id for item in items), 0)
-    for item, place in zip(wanted, made.places, strict=True):
-        number[item.id] += 1
-        if place is None:
-            left[item.id] += 1
-        else:
-            x, y, degrees = place
-            placements.append(Placement(item.id, x, y, degrees, number[item.id]))
-    return Filled(replace(sheet, placements=tuple(placements)), tuple((k, n) for k, n in left.items() if n))
+) -> tuple[list[Sheet], int]:
+    """The items of some layers close together; copies of each, or with `fill` as many sets as fit on one sheet.
+    sheet_of: the empty sheet of a number from 1; another one is taken while items find no room. The sheets, and how
+    many items are too large for any."""
+    first = sheet_of(1)
+    items = items_of(document, first.layers)
+    shapes = {item.id: shape_of(item) for item in items}
+    wish = replace(wish, turns=turns_on(first, wish.turns))
+    if fill and items:
+        copies = _sets_that_fit(list(shapes.values()), usable(first), wish)
+    todo = [(item.id, number) for item in items for number in range(1, copies + 1)]
+    if not todo:
+        return [first], 0
+    # The time to search is for all sheets, about.
+    covered = copies * sum(shape.area_mm2 for shape in shapes.values())
+    sheets = max(ceil(covered / (FILL * abs(float(area(usable(first)))))), 1)
+    wish = replace(wish, seconds=wish.seconds / sheets)
+    many, made = len(todo), list[Sheet]()
+    for nth in range(1, MOST_SHEETS + 1):
+        sheet, rest = sheet_of(nth), len(todo)
+
+        def told(share: float, used: float, rest: int = rest) -> None:
+            progress(1 - rest / many + share * rest / many, used)
+
+        places = pack(usable(sheet), [shapes[identity] for identity, _ in todo], wish, told).places
+        put = tuple(
+            Placement(identity, *place, number)
+            for (identity, number), place in zip(todo, places, strict=True)
+            if place is not None
+        )
+        todo = [each for each, place in zip(todo, places, strict=True) if place is None]
+        if put or not made:
+            made.append(replace(sheet, placements=put))
+        # What found no room on an offcut is tried on a whole sheet.
+        if not todo or not (put or sheet.outline):
+            break
+    return made, len(todo)
 
 
 def _sets_that_fit(shapes: Sequence[Shape], room: Path, wish: Wish) -> int:

@@ -8,15 +8,18 @@ from dataclasses import replace
 import numpy as np
 
 from ..geometry import Path, transform
-from ..model import Document, Page, Picture, Piece, Stroke
+from ..model import Document, Layer, Page, Picture, Piece, Stroke, Treatment
 from ..model.scaling import moved_matrix
 from ..model.sheet import Placement, Sheet
 from .items import WHOLE, Item, items_of, turned_to
+from .numbering import numbers_of
 from .packing.shapes import shape_of
 from .weeding import weeding_of
 
 #: The id of the piece that boxes and lines for weeding are, and how wide they are shown.
 WEEDING, LINE_MM = "sheet:weeding", 0.1
+#: The id of the piece and of the layer of numbers, and their colour.
+NUMBERS, INK = "sheet:numbers", "#1b2a4e"
 
 
 def items_on(document: Document, sheet: Sheet) -> list[tuple[Item, Placement]]:
@@ -45,7 +48,17 @@ def finished(document: Document, sheet: Sheet) -> Document:
             replace(p, id=f"{p.id}*{placement.copy}", matrix=moved_matrix(p.matrix, matrix)) for p in item.pictures
         ]
     layers = tuple(layer for layer in document.layers if layer.id in sheet.layers)
-    helps = weeding_of(sheet, covered(on)) if sheet.weed_box else None
+    shapes = covered(on) if sheet.weed_box or sheet.numbers else []
+    numbers, _ = numbers_of(sheet, on, shapes)
+    if numbers:
+        by = Treatment(sheet.number_by)
+        if by is Treatment.CUT:
+            layer = layers[0]
+        else:
+            layer = Layer(NUMBERS, "Numbers", INK, by)
+            layers = (*layers, layer)
+        pieces.append(Piece(NUMBERS, numbers, layer.id, "numbers", stroke=Stroke(layer.color, LINE_MM)))
+    helps = weeding_of(sheet, shapes) if sheet.weed_box else None
     if helps:
         line = Stroke(layers[0].color, LINE_MM)
         pieces.append(Piece(WEEDING, helps, sheet.layers[0], "weeding", stroke=line))

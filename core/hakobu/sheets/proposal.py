@@ -20,31 +20,26 @@ STOCK_MM = (STOCK[0].width_mm, STOCK[0].height_mm)
 
 @dataclass(frozen=True)
 class Stock:
-    """What is typed of the stock: of all sheets, and by the id of a sheet's first layer what is otherwise there: its
-    width_mm, height_mm, outline, margin_mm, at and mirrored. weed_box, weed_mm, weed_lines_mm: as of a
-    sheet."""
+    """What is typed of the stock: of all sheets, and by the name of a sheet (`own_name`) what is otherwise there: its
+    width_mm, height_mm, outline, margin_mm, at, mirrored, grain_across and machine. of_all: other values that every
+    sheet gets, by the names of its fields."""
 
     width_mm: float | None
     height_mm: float | None
     margin_mm: float
-    spacing_mm: float
-    weed_box: str
-    weed_mm: float
-    weed_lines_mm: float
+    of_all: Mapping[str, Any]
     own: Mapping[str, Mapping[str, Any]]
 
 
-def proposed_sheets(document: Document, conditions: Conditions, stock: Stock, key: str) -> list[Sheet]:
-    """Empty sheets, one for each material and colour that is cut; what is scored, drawn or printed goes onto the sheet
-    whose pieces it lies on. Raises CannotDo where there is nothing to put on one."""
-    sets = layer_sets(document, conditions)
-    if not sets:
-        raise CannotDo("There is nothing to cut, score or draw yet: bring in a design, or make one.")
-    return [_sheet(document, layers, conditions, stock, key) for layers in sets]
+def own_name(layer: str, nth: int) -> str:
+    """By which what is otherwise of a sheet is named: the id of its first layer, from the second of them on with its
+    number."""
+    return layer if nth == 1 else f"{layer}:{nth}"
 
 
 def layer_sets(document: Document, conditions: Conditions) -> list[list[Layer]]:
-    """The layers of each sheet, those that are cut first."""
+    """The layers of the sheets of each material and colour that is cut, those that are cut first; what is scored, drawn
+    or printed goes with the pieces that it lies on. Raises CannotDo where there is nothing to put on a sheet."""
     paths = {layer.id: _path_of(document, layer) for layer in document.layers}
     followed = [layer for layer in document.layers if layer.treatment.follows_lines and len(paths[layer.id])]
     cut = [layer for layer in followed if layer.treatment is Treatment.CUT]
@@ -52,10 +47,12 @@ def layer_sets(document: Document, conditions: Conditions) -> list[list[Layer]]:
     for layer in cut or followed:
         sets.setdefault(_material_key(layer, conditions), []).append(layer)
     made = list(sets.values())
+    if not made:
+        raise CannotDo("There is nothing to cut, score or draw yet: bring in a design, or make one.")
     for layer in followed if cut else ():
         if layer not in cut:
             max(made, key=lambda own: _overlap(bounds(paths[layer.id]), [paths[each.id] for each in own])).append(layer)
-    for picture in document.pictures if made else ():
+    for picture in document.pictures:
         layer = document.layer_by_id[picture.layer]
         if layer.treatment is Treatment.PRINT and all(layer not in own for own in made):
             box = picture_box(picture)
@@ -82,27 +79,35 @@ def _overlap(one: Box | None, others: list[Path]) -> float:
     return max(across, 0.0) * max(down, 0.0)
 
 
-def _sheet(document: Document, layers: list[Layer], conditions: Conditions, stock: Stock, key: str) -> Sheet:
+def proposed_sheet(
+    document: Document, layers: list[Layer], conditions: Conditions, stock: Stock, key: str, nth: int = 1
+) -> Sheet:
+    """An empty sheet for some layers. nth: 2 for the one that takes what the first had no room for; it is as the first
+    one is, but for an outline: an offcut is there once."""
     first = layers[0]
-    own = stock.own.get(first.id, {})
+    own = dict(stock.own.get(first.id, {}))
+    if nth > 1:
+        if own.pop("outline", ""):
+            own = {name: value for name, value in own.items() if name not in ("width_mm", "height_mm")}
+        own |= stock.own.get(own_name(first.id, nth), {})
     material = conditions.named_material(first)
     size = _size(document, own, stock, material and (material.sheet_width_mm, material.sheet_height_mm))
     from_back = bool(material and material.cut_from_back and not first.mirrored)
     return Sheet(
-        id=f"{key}:{first.id}",
-        name=first.name,
+        id=f"{key}:{own_name(first.id, nth)}",
+        name=first.name if nth == 1 else f"{first.name} {nth}",
         layers=tuple(layer.id for layer in layers),
         width_mm=size[0],
         height_mm=size[1],
         outline=own.get("outline", ""),
         margin_mm=float(own.get("margin_mm", stock.margin_mm)),
-        spacing_mm=stock.spacing_mm,
         material=material.id if material else None,
         mirrored=bool(own.get("mirrored", from_back)),
         at=_at(own, conditions),
-        weed_box=stock.weed_box,
-        weed_mm=stock.weed_mm,
-        weed_lines_mm=stock.weed_lines_mm if stock.weed_box else 0.0,
+        machine=own.get("machine") or None,
+        grain=material.grain if material else "",
+        grain_across=bool(own.get("grain_across", False)),
+        **stock.of_all,
     )
 
 

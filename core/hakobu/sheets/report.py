@@ -7,11 +7,13 @@ from dataclasses import dataclass
 
 from ..geometry import Box, Path, area, bounds, box_of, length
 from ..model import Document, Machine
-from ..model.sheet import Sheet
+from ..model.sheet import Placement, Sheet
 from ..model.units import as_mm
 from ..model.words import number_of
 from .distance import Near, nearest_pairs, nearest_to_rim
-from .items import WHOLE, items_of
+from .grain import runs_with
+from .items import WHOLE, Item, items_of
+from .numbering import numbers_of
 from .packing.shapes import without_holes
 from .placed import covered, items_on
 from .stock import outline_of
@@ -36,7 +38,7 @@ class SheetReport:
     """used: the share of the stock that pieces cover, holes with them. line_mm: the length of what the tool follows.
     left: items that lie on no place of it. offcut_mm: width and height of the largest strip across or down that stays
     whole. nearest_mm: the least distance between items, None of one alone.
-    box: of all that lies on it."""
+    box: of all that lies on it. numbers: of the items, as lines."""
 
     pieces: int
     items: int
@@ -46,6 +48,7 @@ class SheetReport:
     offcut_mm: tuple[float, float]
     nearest_mm: float | None
     box: Box | None
+    numbers: Path
     problems: tuple[Problem, ...]
 
 
@@ -57,23 +60,26 @@ def report_of(document: Document, sheet: Sheet, machine: Machine | None = None) 
     stock = abs(float(area(rim)))
     used = sum(abs(float(area(without_holes(shape)))) for shape in shapes)
     pairs = nearest_pairs(shapes, max(sheet.spacing_mm, 1.0) + 5.0) if len(shapes) > 1 else []
-    placed = {placement.item for placement in sheet.placements}
-    left = [] if WHOLE in placed else [item for item in items_of(document, sheet.layers) if item.id not in placed]
+    numbers, unnumbered = numbers_of(sheet, on, shapes)
+    left = _items_left(document, sheet)
     problems = [
         *_near_each_other(pairs, sheet),
         *_near_the_rim(shapes, rim, sheet),
         *_out_of_reach(shapes, sheet, machine),
+        *_against_the_grain(on, sheet),
+        *_without_number(unnumbered, shapes),
         *_left_out(len(left)),
     ]
     return SheetReport(
         pieces=sum(len(item.pieces) for item, _ in on),
         items=len(on),
         used=used / stock if stock else 0.0,
-        line_mm=float(sum(length(item.path) for item, _ in on) + length(weeding_of(sheet, shapes))),
+        line_mm=float(sum(length(item.path) for item, _ in on) + length(weeding_of(sheet, shapes)) + length(numbers)),
         left=len(left),
         offcut_mm=_offcut(shapes, sheet),
         nearest_mm=min((near.mm for near in pairs), default=None),
         box=bounds(Path.concatenate(shapes)),
+        numbers=numbers,
         problems=tuple(problems),
     )
 
@@ -125,11 +131,37 @@ def _out_of_reach(shapes: list[Path], sheet: Sheet, machine: Machine | None) -> 
     ]
 
 
+def _items_left(document: Document, sheet: Sheet) -> list[Item]:
+    """The items that lie on none of the sheets of these layers; told of the last of those."""
+    same = [each for each in document.sheets if each.layers == sheet.layers] or [sheet]
+    placed = {placement.item for each in same for placement in each.placements}
+    if WHOLE in placed or same[-1].id != sheet.id:
+        return []
+    return [item for item in items_of(document, sheet.layers) if item.id not in placed]
+
+
+def _against_the_grain(on: Sequence[tuple[Item, Placement]], sheet: Sheet) -> list[Problem]:
+    wrong = [place for _, place in on if not runs_with(sheet, place.turn)]
+    if not wrong:
+        return []
+    what = number_of(len(wrong), "item lies", "items lie")
+    way = "across the sheet" if sheet.grain_across else "up the sheet"
+    return [Problem("grain", f"{what} against the grain, which runs {way}.", 0.0, (wrong[0].x, wrong[0].y))]
+
+
+def _without_number(without: Sequence[int], shapes: Sequence[Path]) -> list[Problem]:
+    if not without:
+        return []
+    left, top, right, bottom = box_of(shapes[without[0]])
+    what = number_of(len(without), "item has", "items have")
+    return [Problem("number", f"{what} no room for a number.", 0.0, ((left + right) / 2, (top + bottom) / 2))]
+
+
 def _left_out(count: int) -> list[Problem]:
     if not count:
         return []
     what = number_of(count, "piece or group is", "pieces or groups are")
-    return [Problem("left", f"{what} not laid on it: they found no room, or came later.", 0.0)]
+    return [Problem("left", f"{what} not laid on it: they are too large for it, or came later.", 0.0)]
 
 
 def _offcut(shapes: list[Path], sheet: Sheet) -> tuple[float, float]:

@@ -49,7 +49,7 @@ def pack(
     """Shapes on stock; usable: what of it may be covered. Of several ways the one that leaves least out, then takes the
     least length. progress(share of the work, share of the length): it may raise."""
     box = rectangle_of(usable)
-    if box and shapes and all(map(is_box, shapes)):
+    if box and shapes and not wish.turns.startswith("across") and all(map(is_box, shapes)):
         may_turn = wish.turns in ("quarter", "free")
         places = pack_boxes(box, box_sizes(shapes), wish.spacing_mm, may_turn)
         return _packed(places, shapes, usable, "boxes")

@@ -1,21 +1,23 @@
-"""Text on pages that go along, as outlines."""
+"""Text on pages that go along, and numbers on pieces, as outlines."""
 
 from __future__ import annotations
 
 from ..geometry import Path
-from ..lettering.baseline import Straight
-from ..lettering.face import EM_MM
-from ..lettering.faces import face_of
-from ..lettering.layout import Spacing, laid_out, set_at
-from ..lettering.setting import set_line
+from .baseline import Straight
+from .face import EM_MM
+from .faces import face_of
+from .layout import Spacing, laid_out, set_at
+from .setting import set_line
 
 FACE, NUMBERS = "varela-round", "archivo-black"
+#: For what a tool follows rather than fills.
+SINGLE_LINE = "line-plain"
 
 
-def text_path(words: str, at: tuple[float, float], capitals_mm: float, middle: bool = False) -> Path:
+def text_path(words: str, at: tuple[float, float], capitals_mm: float, middle: bool = False, face_id: str = "") -> Path:
     """A line of text as outlines, from a place on its baseline, or in bold numbers with its middle there. What the face
-    lacks is left out."""
-    face = face_of(NUMBERS if middle else FACE)
+    lacks is left out. face_id: another face."""
+    face = face_of(face_id or (NUMBERS if middle else FACE))
     line = set_line(face, words)
     if not line.inked:
         return Path.concatenate([])
