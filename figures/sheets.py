@@ -8,6 +8,8 @@ from pathlib import Path
 
 import numpy as np
 
+from sheet_drag import sheet_drag
+
 from hakobu.formats import ReadOptions, by_id
 from hakobu.geometry import box_of, flatten, primitives
 from hakobu.sheets.distance import nearest_pairs, nearest_to_rim
@@ -40,6 +42,7 @@ def sheets() -> Iterator[str]:
     )
     yield _proven(made, shapes, stock)
     yield _rectangles()
+    yield from sheet_drag(shapes)
 
 
 def _pieces() -> list[Shape]:

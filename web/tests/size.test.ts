@@ -4,7 +4,7 @@ import { beforeEach, expect, it } from 'vitest'
 import type { Draft } from '@/api/drafts'
 import { drawnDimension } from '@/canvas/dimensions'
 import { withMoved } from '@/canvas/moved'
-import { outlineOf } from '@/composables/makeTarget'
+import { outlineOf } from '@/composables/keepOutline'
 import { PX_PER_MM, useScreenSize } from '@/composables/screenSize'
 import { useUnits } from '@/composables/units'
 

@@ -11,7 +11,7 @@ from .targets import MOST_OUTLINE
 
 @dataclass(frozen=True, slots=True)
 class StockSheet:
-    """material: the id of what it is of; of any without. outline: SVG path data of an offcut, in mm, whose box has this
+    """material: the id of what it is of; of any without. outline: of an offcut, as SVG path data or corners in mm, whose box has this
     width and height; a rectangle without. margin_mm: what stays free along its rim."""
 
     id: str = text(label="id", help="by which it is named", most=40)
@@ -19,7 +19,7 @@ class StockSheet:
     width_mm: float = length(label="width", help="of its box", low=1.0, high=MOST_SHEET_MM)
     height_mm: float = length(label="height", help="of its box", low=1.0, high=MOST_SHEET_MM)
     material: str = text("", label="material", help="what it is of, by the material's id", most=40)
-    outline: str = text("", label="outline", help="SVG path data in mm", most=MOST_OUTLINE)
+    outline: str = text("", label="outline", help="SVG path data, or corners, in mm", most=MOST_OUTLINE)
     margin_mm: float = length(5.0, label="margin", help="what stays free along its rim", high=500.0)
 
 

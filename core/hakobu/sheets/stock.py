@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 from functools import lru_cache
 
 from ..errors import BadRequest
@@ -20,13 +21,24 @@ def outline_of(sheet: Sheet) -> Path:
 
 @lru_cache(64)
 def outline_from(data: str) -> Path:
-    """The outline that SVG path data make, in mm, with the top left of its box at 0, 0. Raises BadRequest."""
+    """The outline that SVG path data or corners ("0 0, 180 0, 90 120") make, in mm, with the top left of its box at
+    0, 0. Raises BadRequest."""
     try:
-        path = closed_outline(data)
+        path = closed_outline(_path_data(data))
     except ValueError as error:
         raise BadRequest(f"The outline of this stock is not a closed shape: {error}.") from error
     left, top, _, _ = box_of(path)
     return transform(path, translation(-left, -top))
+
+
+def _path_data(text: str) -> str:
+    """Corners that are typed as numbers, two for each, as path data; path data as they are."""
+    if re.search(r"[a-df-zA-DF-Z]", text):
+        return text
+    numbers = text.replace(",", " ").replace(";", " ").split()
+    if len(numbers) < 6 or len(numbers) % 2:
+        raise BadRequest("Corners are typed as two numbers each, three corners at least: 0 0, 180 0, 90 120.")
+    return f"M{' '.join(numbers)}Z"
 
 
 def usable(sheet: Sheet) -> Path:

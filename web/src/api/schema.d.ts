@@ -1768,6 +1768,17 @@ export interface components {
             spacing_mm: number;
             mirrored: boolean;
             material: string | null;
+            /** @description the name of what is otherwise of it, in the step of the sheets */
+            own: string;
+            /** @description the id of the one it goes to, where that is not the job's */
+            machine: string | null;
+            /** @description how its material runs: lines or pile, or not at all */
+            grain: string;
+            grain_across: boolean;
+            /** @description SVG path data of the numbers of what lies on it */
+            numbers: string;
+            /** @description what the tool does with them */
+            number_by: string;
             /** @description its top left on the carrier */
             at: number[];
             /** @description SVG path data */
@@ -4093,6 +4104,26 @@ export interface components {
             width_mm: number | null;
             /** @default null */
             height_mm: number | null;
+            /**
+             * numbers
+             * @description a number for each piece or group, readable from the side that is cut
+             * @default
+             * @enum {unknown}
+             */
+            numbers: "" | "beside" | "within";
+            /**
+             * numbers high
+             * @description less where there is less room
+             * @default 4
+             */
+            number_mm: number;
+            /**
+             * numbers are
+             * @description what the tool does with them
+             * @default draw
+             * @enum {unknown}
+             */
+            number_by: "cut" | "draw" | "score";
             /** @default null */
             own: Record<string, never> | null;
         };

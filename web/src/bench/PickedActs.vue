@@ -7,9 +7,11 @@ import {
   mdiEyeOffOutline,
   mdiLockOutline,
   mdiPaletteOutline,
+  mdiVectorPolygon,
 } from '@mdi/js'
 import { ref } from 'vue'
 
+import { useKeepOutline } from '@/composables/keepOutline'
 import { useUnits } from '@/composables/units'
 import { useJob } from '@/stores/job'
 import { usePicks } from '@/stores/picks'
@@ -37,6 +39,7 @@ const arrange = (to: 'front' | 'back') => void jobs.addStep(w.moving, 'arrange',
 const remove = () => void jobs.addStep(w.removing, 'remove', {}, picks.pieces)
 const hide = () => void jobs.setPieces(w.hiding, picks.pieces, { hidden: true })
 const lock = () => void jobs.setPieces(w.locking, picks.pieces, { locked: true }).then(() => picks.clear())
+const { asOffcut } = useKeepOutline()
 const mark = (colour: string | null) => void jobs.setPieces(w.marking, picks.pieces, { mark: colour })
 </script>
 
@@ -58,6 +61,7 @@ const mark = (colour: string | null) => void jobs.setPieces(w.marking, picks.pie
     <IconButton :icon="mdiArrangeBringToFront" :name="w.front" :disabled="!!jobs.busy" @press="arrange('front')" />
     <IconButton :icon="mdiArrangeSendToBack" :name="w.back" :disabled="!!jobs.busy" @press="arrange('back')" />
     <IconButton :icon="mdiEyeOffOutline" :name="w.hide" keys="h" :disabled="!!jobs.busy" @press="hide" />
+    <IconButton v-if="picks.pieces.length === 1" :icon="mdiVectorPolygon" :name="w.offcut" @press="asOffcut(picks.pieces[0])" />
     <IconButton :icon="mdiDeleteOutline" :name="w.remove" keys="Delete" :disabled="!!jobs.busy" @press="remove" />
     <IconButton :icon="mdiLockOutline" :name="w.lock" :disabled="!!jobs.busy" @press="lock" />
   </div>

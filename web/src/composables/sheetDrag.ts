@@ -1,10 +1,13 @@
-import { onUnmounted, shallowRef, type Ref } from 'vue'
+import { computed, onUnmounted, shallowRef, type Ref } from 'vue'
 
 import type { SheetShown } from '@/api/types'
 import { useJob } from '@/stores/job'
 import { useSheets } from '@/stores/sheets'
 
-/** What lies on a sheet, dragged: it snaps to the margin and to the middle, else to round millimetres; Alt lets it go free.
+import { boxOfChains, chainsOf, laid, nearestOf, type Chains } from './sheetNearest'
+
+/** What lies on a sheet, dragged: it snaps to the margin, to the middle and to the lines of the carrier, else to round
+ * millimetres; Alt lets it go free. What is nearest to it is told.
  * flipped: the sheet is seen from its back; hair: a pixel on the screen, in mm. */
 export function useSheetDrag(sheet: () => SheetShown, flipped: Ref<boolean>, hair: Ref<number>, svg: Ref<SVGSVGElement | null>) {
   const sheets = useSheets()
@@ -30,6 +33,21 @@ export function useSheetDrag(sheet: () => SheetShown, flipped: Ref<boolean>, hai
   /** A move that brings what is held to the margin, or to the middle of the sheet, where it comes so near. */
   const SNAP_PX = 8
   const snapped = (by: number, places: number[]) => places.find((place) => Math.abs(place - by) < SNAP_PX * hair.value)
+  /** The lines of the carrier are close together: only what comes this near takes one, so that there is room between. */
+  const LINE_PX = 3
+  /** The move that brings one of two edges to a line of the carrier. axis: 0 across, 1 down. */
+  function toLine(by: number, edges: number[], axis: 0 | 1): number | undefined {
+    const { carrier, at, width_mm: width } = sheet()
+    if (!carrier) return undefined
+    const mirrored = flipped.value && axis === 0
+    return edges
+      .map((edge) => {
+        const on = (mirrored ? width - edge - by : edge + by) + at[axis]
+        const off = Math.round(on / carrier.grid_mm) * carrier.grid_mm - on
+        return by + (mirrored ? -off : off)
+      })
+      .find((place) => Math.abs(place - by) < LINE_PX * hair.value)
+  }
   /** The box of an item as it lies on the sheet, in mm. */
   function boxOf(event: PointerEvent): [number, number, number, number] {
     const shape = (event.currentTarget as SVGGElement).getBoundingClientRect()
@@ -58,9 +76,11 @@ export function useSheetDrag(sheet: () => SheetShown, flipped: Ref<boolean>, hai
     const [x, y] = [(now.x - one.from.x) * (flipped.value ? -1 : 1), now.y - one.from.y]
     const [left, top, right, bottom] = one.box
     const { margin_mm: margin, width_mm: width, height_mm: height } = sheet()
-    const near = (by: number, low: number, high: number, side: number) =>
-      event.altKey ? by : (snapped(by, [margin - low, side - margin - high, (side - low - high) / 2]) ?? round(by))
-    held.value = { ...one, dx: near(x, left, right, width), dy: near(y, top, bottom, height) }
+    const near = (by: number, low: number, high: number, side: number, axis: 0 | 1) =>
+      event.altKey
+        ? by
+        : (snapped(by, [margin - low, side - margin - high, (side - low - high) / 2]) ?? toLine(by, [low, high], axis) ?? round(by))
+    held.value = { ...one, dx: near(x, left, right, width, 0), dy: near(y, top, bottom, height, 1) }
   }
   async function up() {
     window.removeEventListener('pointermove', move)
@@ -69,6 +89,33 @@ export function useSheetDrag(sheet: () => SheetShown, flipped: Ref<boolean>, hai
     if (one && item && (one.dx || one.dy)) await sheets.lay(one.x + one.dx, one.y + one.dy, item.turn)
     held.value = null
   }
+  /** Outlines of each item about its centre, as they are needed. */
+  const known = new Map<string, Chains>()
+  let of: unknown = null
+  function chains(item: string): Chains {
+    const { shapes } = sheet()
+    if (of !== shapes) known.clear()
+    of = shapes
+    if (!known.has(item)) known.set(item, chainsOf((shapes[item] ?? []).map((shape) => shape.path)))
+    return known.get(item)!
+  }
+  const others = computed(() => {
+    const rim = chainsOf([sheet().rim])
+    const rows = sheet()
+      .items.filter(({ key }) => key !== sheets.picked)
+      .map((item) => {
+        const there = laid({ ...item, chains: chains(item.item) })
+        return { chains: there, box: boxOfChains(there), hollow: false }
+      })
+    return [...rows, { chains: rim, box: boxOfChains(rim), hollow: true }]
+  })
+  /** What is nearest to what is picked, wherever it is held. */
+  const nearest = computed(() => {
+    const item = sheets.item
+    if (!item || !svg.value) return null
+    const by = held.value?.key === item.key ? held.value : { dx: 0, dy: 0 }
+    return nearestOf(laid({ chains: chains(item.item), x: item.x + by.dx, y: item.y + by.dy, turn: item.turn }), others.value)
+  })
   onUnmounted(() => window.removeEventListener('pointermove', move))
-  return { place, down }
+  return { place, down, nearest }
 }

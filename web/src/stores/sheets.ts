@@ -82,11 +82,11 @@ export const useSheets = defineStore('sheets', () => {
   }
   /** Sets what is otherwise of the sheet that is shown, in the step that is set up or in the kept one. */
   async function own(values: Record<string, unknown>) {
-    const layer = sheet.value?.layers[0]
-    if (!layer) return
+    const name = sheet.value?.own
+    if (!name) return
     const merged = (before: unknown) => {
       const all = (before ?? {}) as Record<string, object>
-      return { ...all, [layer]: { ...all[layer], ...values } }
+      return { ...all, [name]: { ...all[name], ...values } }
     }
     if (draft.operation?.id === 'sheets') return draft.setAll({ own: merged(draft.values.own) })
     const step = job.head?.steps.findLast((one) => one.operation === 'sheets')

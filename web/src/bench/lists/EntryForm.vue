@@ -37,6 +37,7 @@ function choicesOf(field: Field): [string, string][] | undefined {
     shape: Object.entries(w.shapes),
     carrier: Object.entries(w.carriers),
     edge: Object.entries(w.edges),
+    grain: Object.entries(w.grains),
     marks: Object.entries(w.marks),
     material: [{ id: '', name: w.anyMaterial }, ...library.library.materials].map((one): [string, string] => [one.id, one.name]),
   }[field.control as string]

@@ -4,7 +4,7 @@ import { words } from '@/words'
 
 const w = words.lists
 
-export type Control = 'text' | 'colour' | 'number' | 'tick' | 'tool' | 'format' | 'shape' | 'carrier' | 'edge' | 'marks' | 'material'
+export type Control = 'text' | 'colour' | 'number' | 'tick' | 'tool' | 'format' | 'shape' | 'carrier' | 'edge' | 'marks' | 'material' | 'grain'
 export interface Field {
   name: keyof typeof w.fields
   control: Control
@@ -32,6 +32,7 @@ export const GROUPS: Record<Kind, Group[]> = {
       fields: [
         { name: 'cut_from_back', control: 'tick' },
         { name: 'on_liner', control: 'tick' },
+        { name: 'grain', control: 'grain' },
       ],
     },
   ],

@@ -25,8 +25,11 @@ const step = computed(() => jobs.head?.steps.findLast((one) => one.operation ===
 let proposed = false
 function enter() {
   if (!jobs.head || empty.value) return
-  if (step.value) void sheets.load()
-  else if (!proposed && !draft.operation) {
+  if (step.value) {
+    // Sheets that were laid meanwhile take the place of a proposal that nobody asked for.
+    if (draft.unasked) draft.clear()
+    void sheets.load()
+  } else if (!proposed && !draft.operation) {
     proposed = true
     draft.begin('sheets')
     draft.unasked = true

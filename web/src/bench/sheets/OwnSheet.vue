@@ -8,6 +8,7 @@ import { words } from '@/words'
 
 import FoldPart from '../FoldPart.vue'
 import LengthField from '../LengthField.vue'
+import TickField from '../TickField.vue'
 
 /** What is otherwise of the sheet that is shown: its size, its margin, and where it lies on its carrier. */
 const sheets = useSheets()
@@ -24,6 +25,12 @@ function take(id: string) {
   const one = library.library.stock.find((each) => each.id === id)
   if (one) void sheets.own({ width_mm: one.width_mm, height_mm: one.height_mm, outline: one.outline, margin_mm: one.margin_mm })
 }
+/** Another machine has another carrier, on whose reach the sheet begins. */
+function goTo(id: string) {
+  const one = library.library.machines.find((each) => each.id === (id || jobs.head!.settings.machine))
+  void sheets.own({ machine: id, at: one ? [one.reach_left_mm, one.reach_top_mm] : [0, 0] })
+}
+const ofJob = computed(() => library.library.machines.find((each) => each.id === jobs.head!.settings.machine)?.name ?? '')
 const at = (x: number, y: number) => void sheets.own({ at: [x, y] })
 </script>
 
@@ -36,6 +43,19 @@ const at = (x: number, y: number) => void sheets.own({ at: [x, y] })
         <option v-for="one in stock" :key="one.id" :value="one.id">{{ one.name }}</option>
       </select>
     </label>
+    <label class="stock small">
+      <span>{{ w.machine }}</span>
+      <select
+        :value="sheet.machine ?? ''"
+        :aria-label="w.machine"
+        :disabled="!!jobs.busy"
+        @change="goTo(($event.target as HTMLSelectElement).value)"
+      >
+        <option value="">{{ w.ofJob(ofJob) }}</option>
+        <option v-for="one in library.library.machines" :key="one.id" :value="one.id">{{ one.name }}</option>
+      </select>
+    </label>
+    <TickField v-if="sheet.grain" :label="w.across" :value="sheet.grain_across" @take="(on) => void sheets.own({ grain_across: on })" />
     <FoldPart :name="`${w.title}: ${sheet.name}`" :set="false">
       <div class="own" data-own-enter>
         <LengthField :label="w.width" :value="sheet.width_mm" :disabled="!!jobs.busy" @take="sheets.own({ width_mm: $event })" />

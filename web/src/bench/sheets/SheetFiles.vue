@@ -14,7 +14,7 @@ const jobs = useJob()
 const library = useLibrary()
 const w = words.sheets
 
-const machine = computed(() => library.library.machines.find((m) => m.id === jobs.head?.settings.machine))
+const machine = computed(() => library.library.machines.find((m) => m.id === (sheets.sheet?.machine ?? jobs.head?.settings.machine)))
 const formats = computed(() => library.library.formats.filter((f) => f.writes))
 const chosen = ref('')
 const format = computed(() => formats.value.find((f) => f.id === (chosen.value || machine.value?.format || 'svg')))

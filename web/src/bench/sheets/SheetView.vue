@@ -2,6 +2,7 @@
 import { computed, ref } from 'vue'
 
 import type { SheetShown } from '@/api/types'
+import { useUnits } from '@/composables/units'
 import { useSheetDrag } from '@/composables/sheetDrag'
 import { useSheets } from '@/stores/sheets'
 import { words } from '@/words'
@@ -9,6 +10,7 @@ import { words } from '@/words'
 /** One sheet with what lies on it: on its carrier, as the tool sees it, or alone as it looks. */
 const props = defineProps<{ sheet: SheetShown; asCut: boolean }>()
 const sheets = useSheets()
+const units = useUnits()
 const w = words.sheets
 
 const flipped = computed(() => props.asCut && props.sheet.mirrored)
@@ -66,7 +68,13 @@ const arrow = computed(() => {
 const problems = computed(() => props.sheet.report.problems.filter((one) => one.place))
 
 const svg = ref<SVGSVGElement | null>(null)
-const { place, down } = useSheetDrag(() => props.sheet, flipped, hair, svg)
+const { place, down, nearest } = useSheetDrag(() => props.sheet, flipped, hair, svg)
+/** Beside the line to what is nearest, as it is seen. */
+const label = computed(() => {
+  const { from, to } = nearest.value ?? { from: [0, 0], to: [0, 0] }
+  const x = (from[0] + to[0]) / 2
+  return [(flipped.value ? props.sheet.width_mm - x : x) + 6 * hair.value, (from[1] + to[1]) / 2 - 6 * hair.value]
+})
 const WAYS: Record<string, [number, number]> = { ArrowLeft: [-1, 0], ArrowRight: [1, 0], ArrowUp: [0, -1], ArrowDown: [0, 1] }
 function key(event: KeyboardEvent) {
   const item = sheets.item
@@ -132,6 +140,7 @@ function key(event: KeyboardEvent) {
       <g
         v-for="item in sheet.items"
         :key="item.key"
+        v-memo="[place(item), item.key === sheets.picked, sheet.shapes, hair]"
         :transform="place(item)"
         class="item"
         :class="{ picked: item.key === sheets.picked }"
@@ -148,6 +157,16 @@ function key(event: KeyboardEvent) {
           :fill-rule="shape.rule === 'evenodd' ? 'evenodd' : 'nonzero'"
         />
       </g>
+      <path v-if="sheet.numbers" :d="sheet.numbers" class="numbers" :class="sheet.number_by" :stroke-width="1.5 * hair" />
+      <line
+        v-if="nearest && nearest.mm > 0"
+        :x1="nearest.from[0]"
+        :y1="nearest.from[1]"
+        :x2="nearest.to[0]"
+        :y2="nearest.to[1]"
+        class="nearest"
+        :stroke-width="2 * hair"
+      />
       <circle
         v-for="one in problems"
         :key="one.sentence"
@@ -160,6 +179,10 @@ function key(event: KeyboardEvent) {
         <title>{{ one.sentence }}</title>
       </circle>
     </g>
+    <text v-if="nearest" :x="label[0]" :y="label[1]" :font-size="15 * hair" class="apart">{{ w.apart(units.one(nearest.mm)) }}</text>
+    <text :x="sheet.width_mm / 2" :y="sheet.height_mm - 5 * hair" :font-size="11 * hair" class="side" text-anchor="middle">
+      {{ flipped ? w.backSide : w.side }}
+    </text>
   </svg>
 </template>
 
@@ -221,6 +244,31 @@ function key(event: KeyboardEvent) {
 }
 .marks {
   fill: #000;
+  pointer-events: none;
+}
+.numbers {
+  fill: none;
+  stroke: #1b2a4e;
+  pointer-events: none;
+}
+.numbers.cut {
+  stroke: var(--paper);
+}
+.nearest {
+  stroke: var(--pick);
+  pointer-events: none;
+}
+.apart {
+  fill: var(--ink);
+  stroke: var(--ground);
+  stroke-width: 3px;
+  vector-effect: non-scaling-stroke;
+  paint-order: stroke;
+  font-weight: 650;
+  pointer-events: none;
+}
+.side {
+  fill: var(--ink-2);
   pointer-events: none;
 }
 .weeding {

@@ -2,7 +2,7 @@
 import { computed } from 'vue'
 
 import { useChosen } from '@/composables/chosen'
-import { useMakeTarget } from '@/composables/makeTarget'
+import { useKeepOutline } from '@/composables/keepOutline'
 import { useTarget } from '@/composables/target'
 import { mm, parseLength } from '@/composables/lengths'
 import { useJob } from '@/stores/job'
@@ -15,7 +15,7 @@ import RowField from '../RowField.vue'
 const jobs = useJob()
 const picks = usePicks()
 const { settings, targets } = useChosen()
-const makeTarget = useMakeTarget()
+const { asTarget } = useKeepOutline()
 const w = words.size
 
 const { under } = useTarget()
@@ -58,7 +58,7 @@ const read = (text: string) => parseLength(text) ?? undefined
       />
     </template>
     <p class="links">
-      <button v-if="picks.pieces.length === 1" class="link" :disabled="!!jobs.busy" @click="makeTarget(picks.pieces[0])">
+      <button v-if="picks.pieces.length === 1" class="link" :disabled="!!jobs.busy" @click="asTarget(picks.pieces[0])">
         {{ w.makeTarget }}
       </button>
       <router-link
