@@ -69,7 +69,9 @@ def sheet_drag(shapes: list[Shape]) -> Iterator[str]:
 def _design(shapes: list[Shape]) -> bytes:
     layer = Layer("art", "Art", INK)
     pieces = tuple(
-        Piece(f"p{n}", transform(shape.path, translation(n % ROW * PITCH_MM, n // ROW * PITCH_MM)), "art", fill=Fill(INK))
+        Piece(
+            f"p{n}", transform(shape.path, translation(n % ROW * PITCH_MM, n // ROW * PITCH_MM)), "art", fill=Fill(INK)
+        )
         for n, shape in enumerate(shapes)
     )
     return pipeline.write(Document(layers=(layer,), pieces=pieces), "svg").data

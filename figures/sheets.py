@@ -7,7 +7,6 @@ from collections.abc import Iterator
 from pathlib import Path
 
 import numpy as np
-
 from sheet_drag import sheet_drag
 
 from hakobu.formats import ReadOptions, by_id

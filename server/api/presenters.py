@@ -40,7 +40,7 @@ def job_out(job: Job) -> dict:
 
 
 def run_out(run: Run) -> dict:
-    names = ("id", "kind", "state", "progress", "stage", "error")
+    names = ("id", "kind", "state", "progress", "stage", "error", "so_far")
     return {name: getattr(run, name) for name in names} | {"job": run.job_id}
 
 

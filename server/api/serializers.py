@@ -236,6 +236,7 @@ class RunOut(s.Serializer):
     progress = s.FloatField(help_text="from 0 to 1")
     stage = s.CharField(help_text="what is being done, in a few words")
     error = ErrorOut(allow_null=True)
+    so_far = s.JSONField(allow_null=True, help_text="what is there already, of work that gets better with time")
 
 
 class JobOut(s.Serializer):

@@ -48,6 +48,7 @@ OF_JOB = [
     path("pictures/<str:sha256>", jobs.PictureShown.as_view()),
     path("runs/<uuid:run>", runs.OneRun.as_view()),
     path("runs/<uuid:run>/cancel", runs.CancelRun.as_view()),
+    path("runs/<uuid:run>/settle", runs.SettleRun.as_view()),
     path("trace/proposal", previews.Proposal.as_view()),
     path("trace/tiles", previews.Tiles.as_view()),
     path("trace/measure", previews.Measure.as_view()),

@@ -10,7 +10,7 @@ from hakobu.lists import MATERIAL_LIMITS, Lists
 from hakobu.model import Conditions, Machine, Material
 from hakobu.model.conditions import ANY_MATERIAL
 from hakobu.model.sheet import Sheet
-from library.lists import differing, lists_at
+from library.lists import differing, lists_at, newest
 
 from .models import Revision
 from .store import load_document
@@ -31,9 +31,14 @@ def conditions_of(settings: Mapping[str, Any]) -> Conditions:
 
 
 def machine_of(settings: Mapping[str, Any], sheet: Sheet) -> Machine | None:
-    """What a sheet goes to: a machine of its own, or that of the job. Raises BadRequest where it is not on the lists."""
+    """What a sheet goes to: a machine of its own, from the newest lists if those of the job do not have it; or that of
+    the job. Raises BadRequest where it is on neither."""
     identity = sheet.machine or settings.get("machine")
-    return lists_at(settings.get("lists")).machine(identity) if identity else None
+    if not identity:
+        return None
+    lists = lists_at(settings.get("lists"))
+    known = any(machine.id == identity for machine in lists.machines)
+    return (lists if known else lists_at(newest())).machine(identity)
 
 
 def _pair(values: Sequence[float]) -> tuple[float, float]:

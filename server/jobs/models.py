@@ -140,7 +140,8 @@ class Revision(models.Model):
 class Run(models.Model):
     """A piece of work that takes long, from being asked for to its end. It is done by a worker, in attempts: what an
     attempt brings is kept only while it is the newest one. request: what was asked for, as plain data. asked: when
-    somebody last asked how far it is."""
+    somebody last asked how far it is. so_far: what is there already, of work that gets better with time; enough:
+    it ends with that."""
 
     WAITING, RUNNING, DONE, FAILED, CANCELLED = "waiting", "running", "done", "failed", "cancelled"
     OPEN = (WAITING, RUNNING)
@@ -154,6 +155,8 @@ class Run(models.Model):
     progress = models.FloatField(default=0.0)
     stage = models.CharField(max_length=120, default="")
     error: models.JSONField[dict | None] = models.JSONField(null=True)
+    so_far: models.JSONField[dict | None] = models.JSONField(null=True)
+    enough = models.BooleanField(default=False)
     queue_id = models.BigIntegerField(null=True)
     created = models.DateTimeField(auto_now_add=True)
     asked = models.DateTimeField(default=timezone.now)

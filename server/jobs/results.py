@@ -5,6 +5,7 @@ from __future__ import annotations
 import hashlib
 from collections.abc import Mapping
 from dataclasses import dataclass
+from typing import Any
 
 from hakobu import pipeline
 from hakobu.checks import RULES, check
@@ -46,8 +47,8 @@ def run_chain(
     digest, chain = keep_document(EMPTY), []
     for number, step in enumerate(steps):
 
-        def part(share: float, stage: str, before: int = number) -> None:
-            progress((before + share) / len(steps), stage)
+        def part(share: float, stage: str, so_far: Mapping[str, Any] | None = None, /, *, before: int = number) -> bool:
+            return progress((before + share) / len(steps), stage, so_far)
 
         placed = Placed(step, None, digest)
         if step.enabled:

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from datetime import timedelta
 from typing import Any
 
@@ -107,6 +107,15 @@ def cancel(run: Run) -> None:
         _discard_new_job(run)
 
 
+def settle(run: Run) -> None:
+    """What is there so far is enough: a run that gets better with time ends with that."""
+    Run.objects.filter(pk=run.pk, state__in=Run.OPEN).update(enough=True)
+
+
+def was_settled(pk: str) -> bool:
+    return Run.objects.filter(pk=pk, enough=True).exists()
+
+
 def begin(pk: str) -> int | None:
     """The number of the attempt that begins now; None where there is nothing (more) to do."""
     with transaction.atomic():
@@ -127,9 +136,13 @@ def carry_out(pk: str, attempt: int) -> None:
     run = Run.objects.select_related("job").get(pk=pk)
     mine = Run.objects.filter(pk=pk, attempt=attempt, state=Run.RUNNING)
 
-    def progress(share: float, stage: str) -> None:
-        if not mine.update(progress=share, stage=stage[:120]):
+    def progress(share: float, stage: str, so_far: Mapping[str, Any] | None = None) -> bool:
+        values: dict[str, Any] = {"progress": share, "stage": stage[:120]}
+        if so_far is not None:
+            values["so_far"] = so_far
+        if not mine.update(**values):
             raise Superseded
+        return so_far is not None and mine.filter(enough=True).exists()
 
     try:
         KINDS[run.kind](run, attempt, progress)

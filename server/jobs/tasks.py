@@ -35,6 +35,10 @@ def work(context, run: str) -> None:
                 child.kill()
                 runs.fail(run, attempt, "too-much", runs.TOO_LONG)
                 return
+        if not child.lost and runs.was_settled(run):
+            # A search that was told to end goes on in its thread: with its process it ends.
+            child.kill()
+            return
     if child.lost:
         if attempt >= runs.MOST_ATTEMPTS:
             runs.fail(run, attempt, "lost", runs.LOST)

@@ -60,8 +60,9 @@ def preview(job: str, values: dict[str, Any]) -> bytes:
     """
     tab, number = values["tab"], values["number"]
 
-    def still_wanted(*_) -> None:
+    def still_wanted(*_) -> bool:
         NEWEST.check(tab, number)
+        return False
 
     still_wanted()
     found = Job.objects.get(pk=job)

@@ -148,7 +148,7 @@ it('takes up a step as it was kept', async () => {
   expect(trace.changed).toBe(true)
 })
 
-const RUN = { id: 'r', job: 'j', kind: 'revision', progress: 0, stage: '', error: null }
+const RUN = { id: 'r', job: 'j', kind: 'revision', progress: 0, stage: '', error: null, so_far: null }
 const runs = (...states: Run['state'][]) => {
   const left = states.map((state) => ({ ...RUN, state }))
   vi.stubGlobal('fetch', async () => Response.json(left.shift()))

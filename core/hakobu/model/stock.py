@@ -11,8 +11,9 @@ from .targets import MOST_OUTLINE
 
 @dataclass(frozen=True, slots=True)
 class StockSheet:
-    """material: the id of what it is of; of any without. outline: of an offcut, as SVG path data or corners in mm, whose box has this
-    width and height; a rectangle without. margin_mm: what stays free along its rim."""
+    """material: the id of what it is of; of any without. outline: of an offcut, as SVG path data or
+    corners in mm, whose box has this width and height; a rectangle without. margin_mm: what stays free along its
+    rim."""
 
     id: str = text(label="id", help="by which it is named", most=40)
     name: str = text(label="name", help="what it is called", most=MOST_NAME)

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable, Mapping
 from dataclasses import dataclass, field
-from typing import TYPE_CHECKING, Any
+from typing import TYPE_CHECKING, Any, Protocol
 
 import numpy as np
 
@@ -18,8 +18,6 @@ from ..model.validate import validated
 if TYPE_CHECKING:
     from ..model.features import DrawnDimension
 
-#: Told how far a piece of work is: the share from 0 to 1, and what is being done. It may raise, to stop the work.
-Progress = Callable[[float, str], None]
 #: Seconds that reading a source takes, by its hash.
 SourceCost = Callable[[str], float]
 #: Seconds for each segment of the document, where an operation says nothing else.
@@ -28,8 +26,16 @@ PER_SEGMENT = 25e-6
 PER_PIECE = 4e-4
 
 
-def silent(share: float, stage: str) -> None:
+class Progress(Protocol):
+    """Told how far a piece of work is: the share from 0 to 1, what is being done, and what is there so far of work that
+    gets better with time, as plain data. It may raise, to stop the work; True when what is there is enough."""
+
+    def __call__(self, share: float, stage: str, so_far: Mapping[str, Any] | None = None, /) -> bool: ...
+
+
+def silent(share: float, stage: str, so_far: Mapping[str, Any] | None = None) -> bool:
     """Progress that nobody follows."""
+    return False
 
 
 @dataclass(frozen=True)

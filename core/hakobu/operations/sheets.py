@@ -18,6 +18,7 @@ from ..sheets.filling import MOST_COPIES, as_placed, packed
 from ..sheets.packing import Wish
 from ..sheets.proposal import Stock, layer_sets, proposed_sheet
 from ..sheets.stock import outline_from
+from .lay import key_of
 from .operation import Context, Operation, Outcome, SourceCost, by_pieces
 
 PLACED, PACKED = "placed", "packed"
@@ -79,7 +80,7 @@ class Sheets:
         0.0, label="weed lines every", help="lines through large waste; none at 0", high=500, when=BOXED, group="more"
     )
     seconds: float = number(
-        0.0, label="search", help="seconds to look for a closer packing", unit="s", low=0, high=600, when=ONLY_PACKED,
+        0.0, label="search", help="seconds to look for a closer packing", unit="s", low=0, high=240, when=ONLY_PACKED,
         group="more",
     )  # fmt: skip
     width_mm: float | None = length(
@@ -129,8 +130,11 @@ def run(document: Document, parameters: Sheets, context: Context) -> Outcome:
         def sheet_of(nth: int, layers: list[Layer] = layers) -> Sheet:
             return proposed_sheet(document, layers, context.conditions, stock, context.key, nth)
 
-        def progress(share: float, used: float, at: int = at) -> None:
-            context.progress((at + share) / len(sets), f"Packing: {100 * used:.0f} % of the sheet's length")
+        def progress(
+            share: float, used: float, so_far: list[Sheet], at: int = at, before: tuple[Sheet, ...] = tuple(sheets)
+        ) -> bool:
+            stage = f"Packing: {100 * used:.0f} % of the sheet's length"
+            return context.progress((at + share) / len(sets), stage, _shown([*before, *so_far]))
 
         if parameters.arrange == PLACED:
             sheets.append(as_placed(document, sheet_of(1)))
@@ -162,6 +166,11 @@ def _stock(parameters: Sheets) -> Stock:
         },
         checked_own(parameters.own or {}),
     )
+
+
+def _shown(sheets: Sequence[Sheet]) -> dict[str, Any]:
+    """What is there so far: by the id of a sheet, x, y and turn of what lies on it by their keys."""
+    return {sheet.id: {key_of(p): [round(p.x, 3), round(p.y, 3), p.turn] for p in sheet.placements} for sheet in sheets}
 
 
 def _numbered(sheets: Sequence[Sheet]) -> list[Sheet]:

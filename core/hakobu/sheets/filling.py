@@ -12,6 +12,7 @@ from ..model.sheet import Placement, Sheet
 from .grain import turns_on
 from .items import items_of
 from .packing import Wish, pack
+from .packing.raster import Place
 from .packing.shapes import Shape, shape_of
 from .stock import usable
 
@@ -43,11 +44,12 @@ def packed(
     wish: Wish,
     copies: int,
     fill: bool,
-    progress: Callable[[float, float], None] = lambda share, used: None,
+    progress: Callable[[float, float, list[Sheet]], bool] = lambda share, used, sheets: False,
 ) -> tuple[list[Sheet], int]:
     """The items of some layers close together; copies of each, or with `fill` as many sets as fit on one sheet.
     sheet_of: the empty sheet of a number from 1; another one is taken while items find no room. The sheets, and how
-    many items are too large for any."""
+    many items are too large for any. progress(share of the work, share of a sheet's length, the sheets so far): True
+    when these are enough."""
     first = sheet_of(1)
     items = items_of(document, first.layers)
     shapes = {item.id: shape_of(item) for item in items}
@@ -63,17 +65,20 @@ def packed(
     wish = replace(wish, seconds=wish.seconds / sheets)
     many, made = len(todo), list[Sheet]()
     for nth in range(1, MOST_SHEETS + 1):
-        sheet, rest = sheet_of(nth), len(todo)
+        sheet = sheet_of(nth)
 
-        def told(share: float, used: float, rest: int = rest) -> None:
-            progress(1 - rest / many + share * rest / many, used)
+        def told(
+            share: float,
+            used: float,
+            places: Sequence[Place | None] | None,
+            sheet: Sheet = sheet,
+            todo: list[tuple[str, int]] = todo,
+        ) -> bool:
+            so_far = [*made, replace(sheet, placements=_placements(todo, places))] if places else made
+            return progress(1 - len(todo) * (1 - share) / many, used, so_far)
 
         places = pack(usable(sheet), [shapes[identity] for identity, _ in todo], wish, told).places
-        put = tuple(
-            Placement(identity, *place, number)
-            for (identity, number), place in zip(todo, places, strict=True)
-            if place is not None
-        )
+        put = _placements(todo, places)
         todo = [each for each, place in zip(todo, places, strict=True) if place is None]
         if put or not made:
             made.append(replace(sheet, placements=put))
@@ -81,6 +86,14 @@ def packed(
         if not todo or not (put or sheet.outline):
             break
     return made, len(todo)
+
+
+def _placements(items: Sequence[tuple[str, int]], places: Sequence[Place | None]) -> tuple[Placement, ...]:
+    return tuple(
+        Placement(identity, *place, number)
+        for (identity, number), place in zip(items, places, strict=True)
+        if place is not None
+    )
 
 
 def _sets_that_fit(shapes: Sequence[Shape], room: Path, wish: Wish) -> int:

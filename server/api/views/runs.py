@@ -28,3 +28,11 @@ class CancelRun(APIView):
         """Stops a piece of work; nothing of it is kept."""
         runs.cancel(run_of(job, run))
         return Response(presenters.run_out(run_of(job, run)))
+
+
+class SettleRun(APIView):
+    @answers(s.RunOut, request=None)
+    def post(self, request, job, run):
+        """Ends a piece of work that gets better with time; what is there so far is kept."""
+        runs.settle(run_of(job, run))
+        return Response(presenters.run_out(run_of(job, run)))

@@ -33,7 +33,10 @@ async function theirs() {
         <span
           ><b>{{ jobs.busy }}.</b> {{ jobs.run.stage || w.waiting }}</span
         >
-        <v-btn size="small" variant="outlined" @click="jobs.halt()">{{ w.stop }}</v-btn>
+        <span class="acts">
+          <v-btn v-if="jobs.run.so_far" size="small" color="primary" @click="jobs.settle()">{{ w.settle }}</v-btn>
+          <v-btn size="small" variant="outlined" @click="jobs.halt()">{{ w.stop }}</v-btn>
+        </span>
       </div>
       <v-progress-linear
         :model-value="jobs.run.progress * 100"

@@ -161,6 +161,14 @@ export const useJob = defineStore('job', () => {
     if (now) await stop(now).catch((error) => (problem.value = error instanceof Refused ? error.sentence : String(error)))
   }
 
+  /** What is there so far is enough: the work that the job waits for ends with that. */
+  async function settle() {
+    const now = run.value
+    if (!now?.job) return
+    const asked = client.POST('/api/jobs/{job}/runs/{run}/settle', { params: { path: { job: now.job, run: now.id } } })
+    await want(asked).catch((error) => (problem.value = error instanceof Refused ? error.sentence : String(error)))
+  }
+
   const path = () => ({ path: { job: job.value!.id } })
 
   /** Nothing is under way. */
@@ -354,6 +362,7 @@ export const useJob = defineStore('job', () => {
     unchecked,
     recheck,
     halt,
+    settle,
     problem,
     overtaken,
     unsent,

@@ -10,6 +10,18 @@ import { useJob } from './job'
 
 const fine = (value: number) => Math.round(value * 1000) / 1000
 
+/** By the id of a sheet, x, y and turn of what lies on it, by their keys. */
+type SoFar = Record<string, Record<string, [number, number, number]>>
+/** A sheet with what lies on it by now. The step that is set up has no key yet: sheets go by what follows it. */
+export function asPacked(sheet: SheetShown, all: SheetShown[], so_far: SoFar): SheetShown {
+  const found = Object.entries(so_far).find(([id]) => id.slice(id.indexOf(':') + 1) === sheet.own)
+  if (!found) return sheet
+  const same = all.filter((other) => other.layers.join() === sheet.layers.join())
+  const shapes = Object.assign({}, ...same.map((other) => other.shapes)) as SheetShown['shapes']
+  const items = Object.entries(found[1]).map(([key, [x, y, turn]]) => ({ key, item: key.slice(0, key.lastIndexOf('*')), x, y, turn }))
+  return { ...sheet, shapes, items }
+}
+
 /** The sheets of the job as they are shown: kept ones, or those of a step that is set up. */
 export const useSheets = defineStore('sheets', () => {
   const job = useJob()
@@ -22,7 +34,12 @@ export const useSheets = defineStore('sheets', () => {
   const picked = ref('')
 
   const drafted = computed(() => (draft.operation?.station === 'sheet' ? (draft.shown?.sheets ?? null) : null))
-  const shown = computed(() => drafted.value ?? kept.value)
+  /** A packing that gets better is shown as it is by now. */
+  const shown = computed(() => {
+    const sheets = drafted.value ?? kept.value
+    const so_far = job.run?.so_far as SoFar | null | undefined
+    return so_far ? sheets.map((sheet) => asPacked(sheet, sheets, so_far)) : sheets
+  })
   const sheet = computed<SheetShown | undefined>(() => shown.value[Math.min(number.value, shown.value.length - 1)])
   const item = computed(() => sheet.value?.items.find(({ key }) => key === picked.value))
 

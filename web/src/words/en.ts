@@ -360,6 +360,7 @@ export const en = {
   notices: {
     waiting: 'waiting for its turn',
     stop: 'Stop',
+    settle: 'Take what is there',
     howFar: 'How far it is',
     of: (number: number, all: number) => `${number} of ${all}.`,
     unpacking: (name: string) => `Unpacking ${name}`,

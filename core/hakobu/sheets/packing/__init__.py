@@ -1,5 +1,5 @@
 """Packing: items laid on stock close together, none nearer to another or to the rim than asked."""
 
-from .pack import Packed, Wish, pack
+from .pack import Packed, Told, Wish, pack, untold
 
-__all__ = ["Packed", "Wish", "pack"]
+__all__ = ["Packed", "Told", "Wish", "pack", "untold"]

@@ -30,6 +30,16 @@ class Wish:
     seconds: float = 0.0
 
 
+#: Told the share of the work, the share of the length, and the best places so far if there are any; True when these are
+#: enough. It may raise.
+Told = Callable[[float, float, Sequence[Place | None] | None], bool]
+
+
+def untold(share: float, used: float, places: Sequence[Place | None] | None) -> bool:
+    """Nobody follows."""
+    return False
+
+
 @dataclass(frozen=True)
 class Packed:
     """places: (x, y, degrees) of each shape's centre; None for what found no room. used: the share of the stock's
@@ -44,10 +54,10 @@ def pack(
     usable: Path,
     shapes: Sequence[Shape],
     wish: Wish,
-    progress: Callable[[float, float], None] = lambda share, used: None,
+    progress: Told = untold,
 ) -> Packed:
     """Shapes on stock; usable: what of it may be covered. Of several ways the one that leaves least out, then takes the
-    least length. progress(share of the work, share of the length): it may raise."""
+    least length. progress: told how far it is."""
     box = rectangle_of(usable)
     if box and shapes and not wish.turns.startswith("across") and all(map(is_box, shapes)):
         may_turn = wish.turns in ("quarter", "free")
@@ -60,16 +70,20 @@ def pack(
     if not searches or len(shapes) * QUICK_S <= QUICK_SHARE * wish.seconds:
         raster = Raster.of_stock(usable, wish.spacing_mm, wish.in_holes)
         most = QUICK_SHARE if searches else 1.0
-        places = pack_greedily(raster, shapes, TURNS[wish.turns], lambda share: progress(share * most, 1.0))
+        places = pack_greedily(raster, shapes, TURNS[wish.turns], lambda share: progress(share * most, 1.0, None))
         best = _packed(places, shapes, usable, "raster")
         if not searches or box is None:
             return best
     assert box is not None, "only rectangles are searched"
     seconds = wish.seconds - (time.monotonic() - begun)
 
-    def told(used: float) -> None:
+    def told(used: float, places: Sequence[Place | None]) -> bool:
         share = (time.monotonic() - begun) / wish.seconds
-        progress(min(share, 0.99), min(used, best.used) if best else used)
+        # What is told of is never worse than what was told of before.
+        if best and (used >= best.used or None in places):
+            used, places = best.used, best.places
+        enough = progress(min(share, 0.99), used, places)
+        return enough and any(place is not None for place in places)
 
     found = pack_strip(box, shapes, wish.spacing_mm, wish.turns, seconds, told)
     searched = _with_rest(_packed(found, shapes, usable, "search"), shapes, usable, wish)

@@ -109,7 +109,7 @@ def pack_greedily(
     raster: Raster,
     shapes: Sequence[Shape],
     turns: Sequence[float],
-    wanted: Callable[[float], None] = lambda share: None,
+    wanted: Callable[[float], object] = lambda share: None,
 ) -> list[Place | None]:
     """A place for each shape, in their order. What found no room is not tried again. wanted(share): told how far it is;
     it may raise."""

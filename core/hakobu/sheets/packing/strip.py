@@ -16,6 +16,8 @@ from .shapes import TURNS, Shape
 SEED = 7
 #: Seconds between two looks at how far the search is.
 LOOK_S = 0.2
+#: So many threads search, whatever the machine has: what a piece of work may take is reckoned in their seconds.
+THREADS = 2
 
 
 def pack_strip(
@@ -24,10 +26,11 @@ def pack_strip(
     spacing_mm: float,
     turns: str,
     seconds: float,
-    wanted: Callable[[float], None] = lambda share: None,
+    told: Callable[[float, list[Place | None]], bool] = lambda share, places: False,
 ) -> list[Place | None]:
-    """A place for each shape in a box, from its left on; None for what would lie beyond its right end. wanted(share):
-    told how much of the length the best packing so far takes; it may raise, which ends the search."""
+    """A place for each shape in a box, from its left on; None for what would lie beyond its right end. told(the share
+    of the length that the best packing so far takes, its places): True when that is enough; it may raise. Either way
+    the search goes on in its thread until its time is over, heard by nobody."""
     import spyrrow
 
     begun = time.monotonic()
@@ -42,29 +45,35 @@ def pack_strip(
     instance = spyrrow.StripPackingInstance("", bottom - top, items)
     left_s = max(int(seconds - (time.monotonic() - begun)), 1)
     settings = spyrrow.StripPackingConfig(
-        min_items_separation=spacing_mm or None, total_computation_time=left_s, seed=SEED
+        min_items_separation=spacing_mm or None, total_computation_time=left_s, seed=SEED, num_workers=THREADS
     )
     found: list = []
     queue = spyrrow.ProgressQueue()
     thread = threading.Thread(target=lambda: found.append(instance.solve(settings, queue)), daemon=True)
     thread.start()
     best = None
+    places: list[Place | None] = [None] * len(shapes)
+
+    def placed(solution) -> list[Place | None]:
+        rows: list[Place | None] = [None] * len(shapes)
+        for item in solution.placed_items:
+            n = int(item.id)
+            x, y = item.translation
+            reach = _right_of(polygons[shapes[n].key], item.rotation) + x
+            if reach <= box[2] - left + 1e-6:
+                rows[n] = left + x, top + y, float(item.rotation)
+        return rows
+
     while thread.is_alive():
+        before = best
         for _, solution in queue.drain():
             best = solution if best is None or solution.width < best.width else best
-        wanted((best.width - 2 * spacing_mm) / (box[2] - box[0]) if best else 1.0)
+        if best is not before:
+            places = placed(best)
+        if told((best.width - 2 * spacing_mm) / (box[2] - box[0]) if best else 1.0, places):
+            return places
         thread.join(LOOK_S)
-    solution = found[0] if found else best
-    places: list[Place | None] = [None] * len(shapes)
-    if solution is None:
-        return places
-    for item in solution.placed_items:
-        n = int(item.id)
-        x, y = item.translation
-        reach = _right_of(polygons[shapes[n].key], item.rotation) + x
-        if reach <= box[2] - left + 1e-6:
-            places[n] = left + x, top + y, float(item.rotation)
-    return places
+    return placed(found[0]) if found else places
 
 
 def _right_of(points: np.ndarray, degrees: float) -> float:

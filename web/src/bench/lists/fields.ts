@@ -4,7 +4,8 @@ import { words } from '@/words'
 
 const w = words.lists
 
-export type Control = 'text' | 'colour' | 'number' | 'tick' | 'tool' | 'format' | 'shape' | 'carrier' | 'edge' | 'marks' | 'material' | 'grain'
+export type Control =
+  'text' | 'colour' | 'number' | 'tick' | 'tool' | 'format' | 'shape' | 'carrier' | 'edge' | 'marks' | 'material' | 'grain'
 export interface Field {
   name: keyof typeof w.fields
   control: Control
