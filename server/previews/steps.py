@@ -111,6 +111,7 @@ def _after(job: Job, base: Revision, item: Mapping[str, Any], still_wanted) -> t
     items: list[Mapping[str, Any]] = [{"key": key} for key in keys]
     items[at : at + 1] = [item]
     steps, selection_modes = steps_from_request(job, base.pk, items)
+    steps = [_quick(step) for step in steps]
     digest = next((row.result.document_id for row in reversed(rows[:at]) if row.result), None)
     document = load_document(digest) if digest else EMPTY
     names = dict(job.sources.values_list("blob_id", "name"))
@@ -141,6 +142,11 @@ def _after(job: Job, base: Revision, item: Mapping[str, Any], still_wanted) -> t
             made_of = made.done()
         document = made.document
     return document, made_of, stopped
+
+
+def _quick(step: Step) -> Step:
+    quick = operation_of(step.operation).quick
+    return replace(step, parameters={**step.parameters, **quick}) if quick else step
 
 
 def _refuse_long(document: Document, steps: Sequence[Step], times: int) -> None:

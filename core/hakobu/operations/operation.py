@@ -131,7 +131,8 @@ class Operation:
     that are plain data, for a design so many times as large and moved.
     repair(document, parameters, ids): the parameters for what is still there. reads_conditions: whether the result
     depends on what the design is held against. spellings: other options of the command line, each with its help and
-    what gives the values of what was typed."""
+    what gives the values of what was typed. quick: values that a preview takes in place of those that are typed, where
+    these only make it better with time."""
 
     id: str
     version: int
@@ -148,6 +149,7 @@ class Operation:
     sizes: tuple[str, ...] = ()
     scale: Callable[[dict[str, Any], float, tuple[float, float]], dict[str, Any]] | None = None
     reads_conditions: bool = False
+    quick: Mapping[str, Any] = field(default_factory=dict)
     spellings: Mapping[str, tuple[str, Callable[[str], dict[str, Any]]]] = field(default_factory=dict)
 
 

@@ -240,5 +240,6 @@ OPERATION = Operation(
     sentence="One sheet for each material, pieces {arrange}[, {spacing_mm} apart][, {copies} of each]"
     "[, {fill} as many as fit], {margin_mm} from the rim",
     cost=_cost,
+    quick={"seconds": 0.0},
     reads_conditions=True,
 )

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import time
 import unittest
 
 import numpy as np
@@ -63,6 +64,23 @@ class Proven(unittest.TestCase):
         searched = pack(usable, shapes, Wish(1.5, "quarter", seconds=2.0))
         self.assertLessEqual(searched.used, quick.used)
         self.hold(searched, shapes, usable, 1.5)
+
+    def test_a_search_ends_when_what_is_there_is_enough_and_never_tells_of_worse(self):
+        shapes = some_shapes(24)
+        usable = primitives.rectangle(0, 0, 200, 100)
+        told: list[float] = []
+
+        def enough(share: float, used: float, places) -> bool:
+            if places is not None:
+                told.append(used)
+            return len(told) > 4
+
+        begun = time.monotonic()
+        packed = pack(usable, shapes, Wish(1.5, "quarter", seconds=60.0), enough)
+        self.assertLess(time.monotonic() - begun, 30.0)
+        self.assertEqual(told, sorted(told, reverse=True))
+        self.assertLessEqual(packed.used, told[0])
+        self.hold(packed, shapes, usable, 1.5)
 
     def test_an_offcut_of_an_odd_outline_is_filled_without_touching_its_rim(self):
         rim = outline_from("M0 30C0 0 60 0 90 10L160 0L150 90C120 120 60 70 40 110L10 100Z")

@@ -19,12 +19,14 @@ from jobs.store import keep_blob, load_document
 
 TWICE = b"""<svg xmlns="http://www.w3.org/2000/svg" width="100mm" height="100mm" viewBox="0 0 100 100">
 <path d="M10 10H40V40H10Z"/><path d="M10 10H40V40H10Z"/></svg>"""
+ROUND = b"""<svg xmlns="http://www.w3.org/2000/svg" width="100mm" height="100mm" viewBox="0 0 100 100">
+<path d="M10 10C30 0 40 20 40 40C20 50 0 30 10 10Z"/></svg>"""
 MEND = Step("m", "mend", 1, {})
 
 
-def begun() -> Job:
+def begun(data: bytes = TWICE) -> Job:
     job = history.create_job("Twice")
-    history.bring_in(job, job.head_id, "twice.svg", TWICE)
+    history.bring_in(job, job.head_id, "twice.svg", data)
     job.refresh_from_db()
     return job
 
@@ -233,6 +235,12 @@ class RealWorker(TransactionTestCase):
     def setUp(self):
         self.empty()
         self.addCleanup(self.empty)
+        self.addCleanup(self.end_children)
+
+    def end_children(self):
+        for child in children.CHILDREN._idle:
+            child.kill()
+        children.CHILDREN._idle.clear()
 
     def empty(self):
         # Procrastinate's tables are not Django's to clear.
@@ -255,9 +263,22 @@ class RealWorker(TransactionTestCase):
         worker.join(180)
         job.refresh_from_db()
         self.assertEqual((state(run), run.attempt, job.head.what), ("done", 1, "Mended: A line is cut twice"))
-        for child in children.CHILDREN._idle:
-            child.kill()
-        children.CHILDREN._idle.clear()
+
+    def test_a_packing_that_is_enough_is_kept_as_it_is_by_then(self):
+        job = begun(ROUND)
+        values = {"arrange": "packed", "copies": 30, "seconds": 60.0, "width_mm": 2000.0, "height_mm": 2000.0}
+        run = asked(job, Step("s", "sheets", 1, values))
+        worker = threading.Thread(target=self.work)
+        worker.start()
+        end = time.monotonic() + 120
+        while not Run.objects.get(pk=run.pk).so_far and time.monotonic() < end:
+            time.sleep(0.05)
+        runs.settle(run)
+        worker.join(180)
+        self.assertEqual(state(run), "done")
+        job.refresh_from_db()
+        (sheet,) = load_document(job.head.document_id).sheets
+        self.assertEqual(len(Run.objects.get(pk=run.pk).so_far[sheet.id]), len(sheet.placements))
 
     def test_an_error_of_ours_fails_once_and_is_not_tried_again(self):
         run = asked(begun(), MEND)
@@ -269,9 +290,6 @@ class RealWorker(TransactionTestCase):
             log.seek(0)
             self.assertIn(b"KeyError: 'no such kind'", log.read())
         self.assertEqual((state(run), run.attempt, run.error["code"]), ("failed", 1, "failed"))
-        for child in children.CHILDREN._idle:
-            child.kill()
-        children.CHILDREN._idle.clear()
 
     def test_a_child_ends_with_its_worker(self):
         child = children.Child()

@@ -130,6 +130,10 @@ async function theirs() {
   border-color: var(--rule);
   background: var(--raised);
 }
+.acts {
+  display: flex;
+  gap: 8px;
+}
 .spread {
   justify-content: space-between;
   align-items: center;

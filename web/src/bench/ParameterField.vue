@@ -23,7 +23,7 @@ const value = computed(() => valueOf(props.parameter, props.values))
 const kind = computed(() => props.parameter.kind)
 const isFigure = computed(() => ['length', 'area', 'angle', 'number', 'count'].includes(kind.value))
 const UNITS: Record<string, string> = { length: ' mm', area: ' mm²', angle: '°' }
-const unit = computed(() => UNITS[kind.value] ?? '')
+const unit = computed(() => UNITS[kind.value] ?? (props.parameter.unit && kind.value === 'number' ? ` ${props.parameter.unit}` : ''))
 
 const text = ref('')
 const wrong = ref('')
@@ -46,6 +46,7 @@ function figureOf(typed: string): number | null {
     .trim()
     .replace(/^[-+]\s*/, '')
     .replace(/\s*(mm²|mm2|°|deg)$/, '')
+    .replace(props.parameter.unit && kind.value === 'number' ? new RegExp(`\\s*${props.parameter.unit}$`) : /$/, '')
   const found = kind.value === 'length' ? parseLength(plain) : plain ? Number(plain.replace(',', '.')) : NaN
   return found === null || !Number.isFinite(found) ? null : sign * found
 }

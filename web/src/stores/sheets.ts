@@ -19,7 +19,8 @@ export function asPacked(sheet: SheetShown, all: SheetShown[], so_far: SoFar): S
   const same = all.filter((other) => other.layers.join() === sheet.layers.join())
   const shapes = Object.assign({}, ...same.map((other) => other.shapes)) as SheetShown['shapes']
   const items = Object.entries(found[1]).map(([key, [x, y, turn]]) => ({ key, item: key.slice(0, key.lastIndexOf('*')), x, y, turn }))
-  return { ...sheet, shapes, items }
+  // Where numbers have room, and what is wrong, is told of the packing that is kept.
+  return { ...sheet, shapes, items, numbers: '', report: { ...sheet.report, problems: [] } }
 }
 
 /** The sheets of the job as they are shown: kept ones, or those of a step that is set up. */

@@ -18,7 +18,7 @@ export const build = {
   keepHint: 'Enter',
   letGo: 'Let go',
   letGoHint: 'Esc',
-  keeping: (title: string) => `${title} ...`,
+  keeping: (title: string) => title,
   more: 'More choices',
   none: 'none',
   middle: 'the middle of the page',

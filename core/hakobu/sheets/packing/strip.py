@@ -48,7 +48,7 @@ def pack_strip(
         min_items_separation=spacing_mm or None, total_computation_time=left_s, seed=SEED, num_workers=THREADS
     )
     found: list = []
-    queue = spyrrow.ProgressQueue()
+    queue, report = spyrrow.ProgressQueue(), spyrrow.ReportType
     thread = threading.Thread(target=lambda: found.append(instance.solve(settings, queue)), daemon=True)
     thread.start()
     best = None
@@ -66,7 +66,10 @@ def pack_strip(
 
     while thread.is_alive():
         before = best
-        for _, solution in queue.drain():
+        for kind, solution in queue.drain():
+            # Others overlap: the search goes by way of them.
+            if kind not in (report.ExplFeas, report.CmprFeas, report.Final):
+                continue
             best = solution if best is None or solution.width < best.width else best
         if best is not before:
             places = placed(best)

@@ -157,7 +157,10 @@ function key(event: KeyboardEvent) {
           :fill-rule="shape.rule === 'evenodd' ? 'evenodd' : 'nonzero'"
         />
       </g>
-      <path v-if="sheet.numbers" :d="sheet.numbers" class="numbers" :class="sheet.number_by" :stroke-width="1.5 * hair" />
+      <template v-if="sheet.numbers">
+        <path :d="sheet.numbers" class="numbers halo" :stroke-width="4 * hair" />
+        <path :d="sheet.numbers" class="numbers" :stroke-width="1.6 * hair" />
+      </template>
       <line
         v-if="nearest && nearest.mm > 0"
         :x1="nearest.from[0]"
@@ -180,7 +183,7 @@ function key(event: KeyboardEvent) {
       </circle>
     </g>
     <text v-if="nearest" :x="label[0]" :y="label[1]" :font-size="15 * hair" class="apart">{{ w.apart(units.one(nearest.mm)) }}</text>
-    <text :x="sheet.width_mm / 2" :y="sheet.height_mm - 5 * hair" :font-size="11 * hair" class="side" text-anchor="middle">
+    <text :x="sheet.width_mm / 2" :y="sheet.height_mm + 18 * hair" :font-size="15 * hair" class="side" text-anchor="middle">
       {{ flipped ? w.backSide : w.side }}
     </text>
   </svg>
@@ -251,8 +254,8 @@ function key(event: KeyboardEvent) {
   stroke: #1b2a4e;
   pointer-events: none;
 }
-.numbers.cut {
-  stroke: var(--paper);
+.numbers.halo {
+  stroke: #fff;
 }
 .nearest {
   stroke: var(--pick);
