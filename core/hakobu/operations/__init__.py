@@ -55,6 +55,7 @@ NAMES: tuple[str, ...] = (
     "cut-along",
     "size-by",
     "measure",
+    "tiles",
     "sheets",
     "lay",
 )

@@ -51,7 +51,16 @@ def layer_sets(document: Document, conditions: Conditions) -> list[list[Layer]]:
         raise CannotDo("There is nothing to cut, score or draw yet: bring in a design, or make one.")
     for layer in followed if cut else ():
         if layer not in cut:
-            max(made, key=lambda own: _overlap(bounds(paths[layer.id]), [paths[each.id] for each in own])).append(layer)
+            made_of = _material_key(layer, conditions)
+            box = bounds(paths[layer.id])
+            # Of those that it lies on alike, the one of its own material and colour.
+            max(
+                made,
+                key=lambda own: (
+                    round(_overlap(box, [paths[each.id] for each in own]), 3),
+                    _material_key(own[0], conditions) == made_of,
+                ),
+            ).append(layer)
     for picture in document.pictures:
         layer = document.layer_by_id[picture.layer]
         if layer.treatment is Treatment.PRINT and all(layer not in own for own in made):

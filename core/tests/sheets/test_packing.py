@@ -10,6 +10,7 @@ import rectpack
 import shapely
 
 from hakobu.geometry import Path, flatten, primitives
+from hakobu.geometry.boolean import union
 from hakobu.geometry.offset import offset
 from hakobu.model import Document, Fill, Layer, Piece
 from hakobu.sheets.distance import nearest_pairs, nearest_to_rim
@@ -131,6 +132,16 @@ class Boxes(unittest.TestCase):
         self.assertGreaterEqual(ours, alone - 1e-6)
         put = [laid(s, place) for s, place in zip(shapes, packed.places, strict=True) if place]
         self.assertEqual(nearest_pairs(put, 0.99), [])
+
+    def test_one_that_fills_the_stock_to_its_rim(self):
+        usable = primitives.rectangle(5, 5, 60, 40)
+        disk = shape(union(circle(0, 0, 20), primitives.rectangle(-30, -5, 60, 10)).path)
+        packed = pack(usable, [disk, disk], Wish(2.0, "quarter"))
+        self.assertEqual(packed.places[0], (35.0, 25.0, 0.0))
+        self.assertIsNone(packed.places[1])
+        upright = primitives.rectangle(5, 5, 40, 60)
+        self.assertEqual(pack(upright, [disk], Wish(2.0, "quarter")).places[0][2], 90.0)
+        self.assertIsNone(pack(upright, [disk], Wish(2.0, "fixed")).places[0])
 
     def test_two_that_only_just_fit(self):
         shapes = [shape(square(0, 0, 49)), shape(square(0, 0, 49))]

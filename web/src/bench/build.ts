@@ -54,6 +54,7 @@ export const OFFERS: Offer[] = [
   of('divide', 'combine', { mode: 'divide' }, 2),
   of('through', 'combine', { mode: 'through' }),
   of('holes', 'holes'),
+  of('parts', 'tiles'),
   of('move', 'place', { move: [10, 0], copy: false }),
   of('turn', 'place', { turn: 90 }),
   of('mirror', 'place', { mirror: 'x' }),

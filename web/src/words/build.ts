@@ -107,6 +107,7 @@ export const build = {
     stand: { phrase: 'stand the others on the largest', finds: 'bar base letters weld attach topper' },
     layers: { phrase: 'cut it through a backing, in layers', finds: 'caption inlay backing letters fit' },
     nodes: { phrase: 'move nodes by hand', finds: 'edit points handles curve corner smooth straight arc open close' },
+    parts: { phrase: 'cut it into parts that fit on sheets', finds: 'tile larger oversize panel split joint overlap sheet mat reach' },
     'cut-line': { phrase: 'cut along a line that you draw', finds: 'knife slice split scissors divide' },
     loop: { phrase: 'take away what lies in a loop', finds: 'erase delete eraser lasso remove region' },
     thin: { phrase: 'thicken thin strips', finds: 'narrow widen strengthen tear weak' },

@@ -15,6 +15,8 @@ from .strip import pack_strip
 
 #: A search of less time than this, in seconds, does not pay.
 LEAST_SEARCH_S = 1.0
+#: What is no larger than this beyond the stock fits it, in mm.
+FITS_MM = 1e-3
 #: Seconds that the quick way takes for a shape (measured on letters), and the share of the time that it may have.
 QUICK_S, QUICK_SHARE = 0.012, 0.2
 
@@ -71,6 +73,8 @@ def pack(
         raster = Raster.of_stock(usable, wish.spacing_mm, wish.in_holes)
         most = QUICK_SHARE if searches else 1.0
         places = pack_greedily(raster, shapes, TURNS[wish.turns], lambda share: progress(share * most, 1.0, None))
+        if box is not None and not any(places):
+            places = _alone(box, shapes, wish.turns)
         best = _packed(places, shapes, usable, "raster")
         if not searches or box is None:
             return best
@@ -88,6 +92,18 @@ def pack(
     found = pack_strip(box, shapes, wish.spacing_mm, wish.turns, seconds, told)
     searched = _with_rest(_packed(found, shapes, usable, "search"), shapes, usable, wish)
     return searched if best is None or _rank(searched, shapes) > _rank(best, shapes) else best
+
+
+def _alone(box: Box, shapes: Sequence[Shape], turns: str) -> list[Place | None]:
+    """The first shape that fills a rectangle so closely that the cells of a raster leave it no room."""
+    places: list[Place | None] = [None] * len(shapes)
+    for n, shape in enumerate(shapes):
+        for degrees in TURNS[turns]:
+            left, top, right, bottom = box_of(laid(shape, (0.0, 0.0, degrees)))
+            if right - left <= box[2] - box[0] + FITS_MM and bottom - top <= box[3] - box[1] + FITS_MM:
+                places[n] = box[0] - left, box[1] - top, degrees
+                return places
+    return places
 
 
 def _with_rest(packed: Packed, shapes: Sequence[Shape], usable: Path, wish: Wish) -> Packed:
