@@ -8,7 +8,7 @@ from dataclasses import dataclass, replace
 import numpy as np
 
 from ..errors import CannotDo
-from ..geometry import Box, Path, area, bounds, box_of
+from ..geometry import Box, Path, area, bounds, box_of, primitives
 from ..geometry.boolean import cut_lines, intersection, union
 from ..lettering.text_path import SINGLE_LINE, text_path
 from ..model import Conditions, Document, Group, Layer, Piece, Stroke, Treatment
@@ -31,6 +31,8 @@ MARK_MM, NUMBER_MM, NUMBER_OFF_MM = 4.0, 3.0, 7.0
 #: A joint shorter than this has no mark, in mm.
 SHORTEST_JOINT_MM = 3.0
 LINE_MM = 0.2
+#: Marks end so far before the joint, so that a part with them is no larger than it is.
+SHORT_MM = 0.2
 MOST_PARTS = 400
 
 
@@ -158,6 +160,9 @@ def _marks_in(pieces: Sequence[Piece], tile: Tile, joints: Sequence[Joint]) -> P
     if not len(shape):
         return shape
     left, top, right, bottom = tile.box
+    inner = primitives.rectangle(
+        left + SHORT_MM, top + SHORT_MM, right - left - 2 * SHORT_MM, bottom - top - 2 * SHORT_MM
+    )
     found: list[Path] = []
     for number, joint in enumerate(joints, 1):
         middle, reach = np.array(joint.at), MARK_MM + NUMBER_OFF_MM
@@ -167,7 +172,7 @@ def _marks_in(pieces: Sequence[Piece], tile: Tile, joints: Sequence[Joint]) -> P
             continue
         way = np.array([1.0, 0.0] if joint.upright else [0.0, 1.0])
         tick = Path.from_points(np.array([middle - MARK_MM * way, middle + MARK_MM * way]), closed=False)
-        found.append(cut_lines(tick, shape).path)
+        found.append(cut_lines(cut_lines(tick, shape).path, inner).path)
         for side in (-1.0, 1.0):
             text = _number(str(number), middle + side * NUMBER_OFF_MM * way)
             # A number that would hang over is left out: the line is there.
