@@ -7,7 +7,7 @@ from functools import partial
 from hakobu import formats, pipeline
 from hakobu.errors import BadRequest, NotThere
 from hakobu.formats import WriteOptions, Written
-from hakobu.handover import placing_page, print_page
+from hakobu.handover import placing_page, print_page, with_bleed
 from hakobu.machines import options_for
 from hakobu.model import Document
 from hakobu.model.sheet import Sheet
@@ -15,6 +15,7 @@ from hakobu.sheets.files import sheet_note
 from hakobu.sheets.placed import as_cut
 from jobs.conditions import machine_of
 from jobs.models import Revision
+from jobs.results import picture_of
 from jobs.store import load_document
 from wire.sheets import sheets_of
 
@@ -60,8 +61,10 @@ def placing(revision: Revision, nth: int, format_id: str) -> Written:
 def printed(revision: Revision, nth: int, marks_only: bool) -> Written:
     """The print of a sheet as PDF, at true size; or its marks alone."""
     document, sheet = _sheet(revision, nth)
+    names = dict(revision.job.sources.values_list("blob_id", "name"))
+    document, bled = (document, {}) if marks_only else with_bleed(document, sheet, picture_of(names))
     page = print_page(document, sheet, machine_of(revision.settings, sheet), marks_only)
-    options = WriteOptions(title=sheet_note(sheet), pictures=printed_pictures(revision.job, page))
+    options = WriteOptions(title=sheet_note(sheet), pictures={**printed_pictures(revision.job, page), **bled})
     return pipeline.write(page, "pdf", options=options)
 
 

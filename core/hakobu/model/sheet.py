@@ -30,6 +30,7 @@ class Sheet:
     Material; grain_across: it runs across the sheet, not up.
     numbers: "within" or "beside" each item, or none; number_mm: how high; number_by: what the tool does with them, a
     Treatment; first_number: of the first placement.
+    printed: "outlines" for prints that end at what is cut, "bleed" for bleed_mm beyond it, or as they are.
     weed_box: "all" for a box round the work, "each" for one round each item, or none; weed_mm: how far out it lies;
     weed_lines_mm: from line to line through waste, none at 0."""
 
@@ -55,6 +56,8 @@ class Sheet:
     number_mm: float = 4.0
     number_by: str = "draw"
     first_number: int = 1
+    printed: str = ""
+    bleed_mm: float = 2.0
 
 
 def sheet_to_json(sheet: Sheet) -> dict[str, Any]:

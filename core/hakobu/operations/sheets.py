@@ -114,6 +114,16 @@ class Sheets:
         when=NUMBERED,
         group="more",
     )
+    printed: str = choice(
+        "",
+        label="prints",
+        help="where pictures that are printed end",
+        choices=[("", "as they are"), ("outlines", "end at outlines"), ("bleed", "go beyond outlines")],
+        group="more",
+    )
+    bleed_mm: float = length(
+        2.0, label="bleed", help="how far beyond", low=0.1, high=50, when=("printed", ("bleed",)), group="more"
+    )
     own: Mapping[str, Any] | None = data(
         None, label="single sheets", help="what is otherwise of a sheet, by the id of its first layer"
     )
@@ -163,6 +173,8 @@ def _stock(parameters: Sheets) -> Stock:
             "numbers": parameters.numbers if packs else "",
             "number_mm": parameters.number_mm,
             "number_by": parameters.number_by,
+            "printed": parameters.printed,
+            "bleed_mm": parameters.bleed_mm,
         },
         checked_own(parameters.own or {}),
     )

@@ -115,6 +115,20 @@ class Proven(unittest.TestCase):
         self.assertEqual([place is None for place in packed.places], [False, True, False])
 
 
+class BestKnown(unittest.TestCase):
+    #: Radii of the largest n equal circles in a square of side 1: the best that are known (from memory).
+    RADII = ((4, 0.25), (9, 1 / 6), (13, 0.133994), (20, 0.111382), (30, 0.091671))
+
+    def test_circles_come_near_the_best_known_and_never_beyond(self):
+        for count, radius in self.RADII:
+            # A little smaller, so that what fits only just is not asked for.
+            one = shape(circle(0, 0, 98.5 * radius))
+            packed = pack(primitives.rectangle(0, 0, 100, 100), [one] * (count + 2), Wish(0.0, "fixed"))
+            put = sum(place is not None for place in packed.places)
+            self.assertLessEqual(put, count)
+            self.assertGreaterEqual(put, 0.8 * count)
+
+
 class Boxes(unittest.TestCase):
     def test_as_full_as_the_library_alone(self):
         """rectpack by itself, with its default algorithm, on the same rectangles."""

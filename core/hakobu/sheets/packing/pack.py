@@ -73,9 +73,9 @@ def pack(
         raster = Raster.of_stock(usable, wish.spacing_mm, wish.in_holes)
         most = QUICK_SHARE if searches else 1.0
         places = pack_greedily(raster, shapes, TURNS[wish.turns], lambda share: progress(share * most, 1.0, None))
-        if box is not None and not any(places):
-            places = _alone(box, shapes, wish.turns)
         best = _packed(places, shapes, usable, "raster")
+        if box is not None:
+            best = _better(best, _as_boxes(box, shapes, usable, wish), shapes)
         if not searches or box is None:
             return best
     assert box is not None, "only rectangles are searched"
@@ -91,19 +91,17 @@ def pack(
 
     found = pack_strip(box, shapes, wish.spacing_mm, wish.turns, seconds, told)
     searched = _with_rest(_packed(found, shapes, usable, "search"), shapes, usable, wish)
-    return searched if best is None or _rank(searched, shapes) > _rank(best, shapes) else best
+    return _better(best, searched, shapes) if best else searched
 
 
-def _alone(box: Box, shapes: Sequence[Shape], turns: str) -> list[Place | None]:
-    """The first shape that fills a rectangle so closely that the cells of a raster leave it no room."""
-    places: list[Place | None] = [None] * len(shapes)
-    for n, shape in enumerate(shapes):
-        for degrees in TURNS[turns]:
-            left, top, right, bottom = box_of(laid(shape, (0.0, 0.0, degrees)))
-            if right - left <= box[2] - box[0] + FITS_MM and bottom - top <= box[3] - box[1] + FITS_MM:
-                places[n] = box[0] - left, box[1] - top, degrees
-                return places
-    return places
+def _as_boxes(box: Box, shapes: Sequence[Shape], usable: Path, wish: Wish) -> Packed:
+    """Shapes as the boxes that they lie in: in rows and columns, where a raster that puts each as far left as it goes
+    leaves gaps; and what fills the stock to its rim."""
+    if wish.turns.startswith("across"):
+        return Packed((None,) * len(shapes), 1.0, "boxes")
+    room = (box[0], box[1], box[2] + FITS_MM, box[3] + FITS_MM)
+    places = pack_boxes(room, box_sizes(shapes), wish.spacing_mm, wish.turns in ("quarter", "free"))
+    return _packed(places, shapes, usable, "boxes")
 
 
 def _with_rest(packed: Packed, shapes: Sequence[Shape], usable: Path, wish: Wish) -> Packed:
@@ -131,6 +129,10 @@ def _packed(places: Sequence[Place | None], shapes: Sequence[Shape], usable: Pat
     stock: Box = box_of(usable)
     right = max((box_of(laid(s, p))[2] for s, p in zip(shapes, places, strict=True) if p), default=stock[0])
     return Packed(tuple(places), (right - stock[0]) / (stock[2] - stock[0]), by)
+
+
+def _better(one: Packed, other: Packed, shapes: Sequence[Shape]) -> Packed:
+    return other if _rank(other, shapes) > _rank(one, shapes) else one
 
 
 def _rank(packed: Packed, shapes: Sequence[Shape]) -> tuple[float, float]:

@@ -99,7 +99,8 @@ def rectangle_of(path: Path) -> Box | None:
 
 def box_sizes(shapes: Sequence[Shape]) -> np.ndarray:
     """Width and height of each, (N, 2)."""
-    return np.array([np.ptp(shape.path.ctrl.reshape(-1, 2), axis=0) for shape in shapes]).reshape(-1, 2)
+    boxes = np.array([box_of(shape.path) for shape in shapes]).reshape(-1, 4)
+    return boxes[:, 2:] - boxes[:, :2]
 
 
 def _hull(points: np.ndarray) -> np.ndarray:
