@@ -10,6 +10,7 @@ from hakobu.sheets.stock import outline_of
 from jobs.models import Job
 
 from .test_builds import Built
+from .worker import QUEUE_PATIENCE_MS
 
 TWO = (
     '<svg xmlns="http://www.w3.org/2000/svg" width="200mm" height="100mm" viewBox="0 0 200 100">'
@@ -88,6 +89,105 @@ class Station(Built):
         for piece in pieces:
             self.assertGreaterEqual(clearance(piece.path, rim).mm, 3.0 - 0.01)
         self.assertGreaterEqual(report_of(made, copper).nearest_mm, 2.0 - 0.01)
+
+    def test_more_than_a_sheet_holds_goes_onto_further_ones_with_numbers_and_to_a_machine_of_their_own(self):
+        self.begin("two.svg", TWO.encode())
+        page = self.page
+        page.get_by_role("navigation").get_by_role("link", name="Sheet").click()
+        page.get_by_label("arranged").select_option("packed")
+        page.locator("summary", has_text="More choices").click()
+        for name in ("sheets wide", "sheets high"):
+            page.get_by_label(name, exact=True).fill("100")
+            page.get_by_label(name, exact=True).press("Tab")
+        page.get_by_label("numbers", exact=True).select_option("within")
+        page.get_by_label("of each", exact=True).fill("6")
+        page.get_by_label("of each", exact=True).press("Enter")
+        expect(page.get_by_role("navigation")).to_contain_text("Laid on 4 sheets")
+        sheets = page.get_by_role("list", name="Sheets")
+        # Four squares to a sheet; the small copper ones find room beside the last two.
+        sheets.get_by_role("button", name="Black 2").click()
+        expect(page.get_by_role("application", name="Sheet Black 2 with 2 items")).to_be_visible()
+        page.get_by_label("Goes to", exact=True).select_option("laser-bed")
+        expect(sheets).to_contain_text("from the lower left corner of the bed")
+        expect(page.get_by_label("Format", exact=True)).to_have_value("gcode")
+        _, all_sheets = self.sheets()
+        self.assertEqual([sheet.machine for sheet in all_sheets[:3]], [None, "laser-bed", None])
+        self.assertEqual([sheet.first_number for sheet in all_sheets[:2]], [1, 5])
+        numbers = next(piece for piece in self.sheet_file(2).pieces if not piece.path.closed.all())
+        (left, top, right, bottom), stock = bounds(numbers.path), all_sheets[1]
+        self.assertTrue(0 < left < right < stock.width_mm and 0 < top < bottom < stock.height_mm)
+        self.assertEqual(sum(len(sheet.placements) for sheet in all_sheets), 18)
+
+    def test_what_is_nearest_is_told_while_a_piece_is_moved(self):
+        self.begin("two.svg", TWO.encode())
+        page = self.page
+        page.get_by_role("navigation").get_by_role("link", name="Sheet").click()
+        page.get_by_label("arranged").select_option("packed")
+        page.get_by_role("list", name="Sheets").get_by_role("button", name="Copper").click()
+        expect(page.get_by_role("application", name="Sheet Copper with 2 items")).to_be_visible()
+        page.keyboard.press("Enter")
+        expect(page.get_by_role("navigation")).to_contain_text("Laid on 2 sheets")
+        page.get_by_role("list", name="Sheets").get_by_role("button", name="Copper").click()
+        box = page.locator("[data-item]").last.bounding_box()
+        x, y = box["x"] + box["width"] / 2, box["y"] + box["height"] / 2
+        page.mouse.move(x, y)
+        page.mouse.down()
+        page.mouse.move(x + 40, y + 25, steps=3)
+        expect(page.locator("text.apart")).to_contain_text("mm apart")
+        page.mouse.up()
+        expect(page.get_by_role("navigation")).to_contain_text("laid on Copper")
+        made, (_, copper) = self.sheets()
+        rim = min(clearance(piece.path, outline_of(copper)).mm for piece in finished(made, copper).pieces)
+        nearest = min(report_of(made, copper).nearest_mm or 1e9, rim)
+        told = float((page.locator("text.apart").text_content() or "").split()[0])
+        self.assertGreaterEqual(told, nearest - 0.06)
+
+    def test_an_offcut_is_kept_from_a_picked_piece(self):
+        self.begin("two.svg", TWO.encode())
+        self.actions = 0
+        self.go("Build")
+        self.pick_at(40, 40)
+        self.page.get_by_role("button", name="Keep its outline as an offcut").click()
+        self.page.get_by_role("navigation").get_by_role("link", name="Sheet").click()
+        self.page.keyboard.press("Enter")
+        expect(self.page.get_by_role("navigation")).to_contain_text("Laid on 2 sheets")
+        stock = self.page.get_by_label("Laid on", exact=True)
+        stock.select_option(stock.locator("option", has_text="offcut ").get_attribute("value"))
+        expect(self.page.get_by_role("list", name="Sheets")).to_contain_text("40 × 40 mm")
+
+    def test_what_is_larger_than_a_sheet_is_cut_into_parts_that_fit(self):
+        self.start("van-title.svg")
+        self.actions = 0
+        self.go("Build")
+        self.offer("cut it into parts that fit on sheets")
+        self.page.get_by_label("parts wide", exact=True).fill("150")
+        self.page.get_by_label("parts wide", exact=True).press("Enter")
+        expect(self.page.get_by_role("navigation")).to_contain_text("Cut into 3 parts")
+        self.page.get_by_role("navigation").get_by_role("link", name="Sheet").click()
+        self.page.get_by_label("arranged").select_option("packed")
+        expect(self.page.locator(".wrong")).to_have_count(0)
+        self.page.keyboard.press("Enter")
+        expect(self.page.get_by_role("navigation")).to_contain_text("Laid on")
+        made, sheets = self.sheets()
+        self.assertEqual([report_of(made, sheet).left for sheet in sheets], [0] * len(sheets))
+        self.assertTrue(any(layer.name.startswith("Joints of") for layer in made.layers))
+
+
+class LongPacking(Built):
+    def test_a_packing_is_shown_while_it_gets_better_and_taken_as_it_is(self):
+        self.start("tree-bought.svg")
+        page = self.page
+        page.get_by_role("navigation").get_by_role("link", name="Sheet").click()
+        page.get_by_label("arranged").select_option("packed")
+        page.locator("summary", has_text="More choices").click()
+        page.get_by_label("search", exact=True).fill("200 s")
+        page.get_by_label("search", exact=True).press("Enter")
+        page.get_by_role("button", name="Take what is there").click()
+        expect(page.get_by_role("navigation")).to_contain_text("Laid on", timeout=QUEUE_PATIENCE_MS)
+        made = self.document()
+        for sheet in made.sheets:
+            near = report_of(made, sheet).nearest_mm
+            self.assertGreaterEqual(near if near is not None else 9.0, 2.0 - 0.01)
 
 
 class SheetJourneys(Built):

@@ -15,11 +15,7 @@ from hakobu.geometry import signed_areas
 from jobs.models import Job
 from jobs.store import load_document
 
-from .case import PATIENCE_MS, BrowserCase
-from .worker import Worker, empty_queue
-
-#: What goes through the queue also waits for a worker's interpreter, beside all other tests.
-QUEUE_PATIENCE_MS = 2 * PATIENCE_MS
+from .worker import QUEUE_PATIENCE_MS, Queued, Worker
 
 
 def png(pixels: np.ndarray) -> bytes:
@@ -28,24 +24,7 @@ def png(pixels: np.ndarray) -> bytes:
     return out.getvalue()
 
 
-class TraceCase(BrowserCase):
-    """With a worker, which serves test after test: its interpreters take longer to start than most tests to run."""
-
-    worker: Worker | None = None
-
-    def setUp(self):
-        super().setUp()
-        if self.worker is None or not self.worker.alive:
-            empty_queue()
-            type(self).worker = Worker()
-
-    @classmethod
-    def tearDownClass(cls):
-        if cls.worker:
-            cls.worker.stop()
-            empty_queue()
-        super().tearDownClass()
-
+class TraceCase(Queued):
     def set(self, label: str, text: str) -> None:
         field = self.page.get_by_label(f"{label}, typed")
         field.fill(text)

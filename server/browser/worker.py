@@ -11,6 +11,10 @@ from pathlib import Path
 
 from django.db import connection
 
+from .case import PATIENCE_MS, BrowserCase
+
+#: What goes through the queue also waits for a worker's interpreter, beside all other tests.
+QUEUE_PATIENCE_MS = 2 * PATIENCE_MS
 SERVER = Path(__file__).parents[1]
 
 
@@ -48,3 +52,22 @@ def empty_queue() -> None:
     # While a browser is driven, Django may hold this connection apart from the one it ends the tests with; left open,
     # it would keep their database from being taken away.
     connection.close()
+
+
+class Queued(BrowserCase):
+    """With a worker, which serves test after test: its interpreters take longer to start than most tests to run."""
+
+    worker: Worker | None = None
+
+    def setUp(self):
+        super().setUp()
+        if self.worker is None or not self.worker.alive:
+            empty_queue()
+            type(self).worker = Worker()
+
+    @classmethod
+    def tearDownClass(cls):
+        if cls.worker:
+            cls.worker.stop()
+            empty_queue()
+        super().tearDownClass()
