@@ -5,6 +5,7 @@ from __future__ import annotations
 import hashlib
 from collections.abc import Callable
 from dataclasses import replace
+from typing import Any
 
 import numpy as np
 
@@ -81,8 +82,9 @@ def clipped(pixels: np.ndarray, picture: Picture, outlines: Path, bleed_mm: floa
     known = (within > 0) & (there[:, :, 3] > 0)
     if not known.any():
         return None
-    far, (rows, columns) = distance_transform_edt(~known, return_indices=True)
-    near = distance_transform_edt(within == 0) if bleed_mm else None
+    found: Any = distance_transform_edt(~known, return_indices=True)
+    far, (rows, columns) = found
+    near: Any = distance_transform_edt(within == 0) if bleed_mm else None
     shown = within > 0 if near is None else near * pixel_mm <= bleed_mm
     # What is clear within an outline stays so: only what lies beyond gets the colour of its nearest.
     beyond = shown & ~known & ((within == 0) | (far * pixel_mm <= bleed_mm))
