@@ -141,6 +141,21 @@ class Station(Built):
         nearest = min(report_of(made, copper).nearest_mm or 1e9, rim)
         told = float((page.locator("text.apart").text_content() or "").split()[0])
         self.assertGreaterEqual(told, nearest - 0.06)
+        # The handle above it turns it, by steps of 15 degrees.
+        (item,) = [place for place in copper.placements if f"{place.item}*{place.copy}" == self.picked()]
+        handle = page.locator("[data-turn]").bounding_box()
+        x, y = handle["x"] + handle["width"] / 2, handle["y"] + handle["height"] / 2
+        page.mouse.move(x, y)
+        page.mouse.down()
+        page.mouse.move(x + 60, y + 8, steps=3)
+        with page.expect_response(lambda answer: answer.url.endswith("/revisions") and answer.status < 300):
+            page.mouse.up()
+        turned = next(place for place in self.sheets()[1][1].placements if place.item == item.item)
+        self.assertEqual(turned.turn % 15, 0)
+        self.assertNotEqual(turned.turn, item.turn)
+
+    def picked(self) -> str:
+        return self.page.get_by_label("What lies on it", exact=True).input_value()
 
     def test_an_offcut_is_kept_from_a_picked_piece(self):
         self.begin("two.svg", TWO.encode())

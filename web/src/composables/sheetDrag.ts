@@ -20,11 +20,18 @@ export function useSheetDrag(sheet: () => SheetShown, flipped: Ref<boolean>, hai
     y: number
     dx: number
     dy: number
+    /** Degrees that it is turned by, clockwise. */
+    by: number
     box: [number, number, number, number]
   } | null>(null)
+  /** Where an item lies by now. */
+  const there = (item: SheetShown['items'][number]) => {
+    const by = held.value?.key === item.key ? held.value : { dx: 0, dy: 0, by: 0 }
+    return { x: item.x + by.dx, y: item.y + by.dy, turn: item.turn + by.by }
+  }
   const place = (item: SheetShown['items'][number]) => {
-    const by = held.value?.key === item.key ? held.value : { dx: 0, dy: 0 }
-    return `translate(${item.x + by.dx} ${item.y + by.dy}) rotate(${item.turn})`
+    const { x, y, turn } = there(item)
+    return `translate(${x} ${y}) rotate(${turn})`
   }
   function point(event: PointerEvent) {
     return new DOMPoint(event.clientX, event.clientY).matrixTransform(svg.value!.getScreenCTM()!.inverse())
@@ -63,7 +70,7 @@ export function useSheetDrag(sheet: () => SheetShown, flipped: Ref<boolean>, hai
     sheets.picked = item.key
     svg.value?.focus()
     if (sheets.drafted || jobs.busy || event.button) return
-    held.value = { key: item.key, from: point(event), x: item.x, y: item.y, dx: 0, dy: 0, box: boxOf(event) }
+    held.value = { key: item.key, from: point(event), x: item.x, y: item.y, dx: 0, dy: 0, by: 0, box: boxOf(event) }
     window.addEventListener('pointermove', move)
     window.addEventListener('pointerup', up, { once: true })
   }
@@ -82,11 +89,33 @@ export function useSheetDrag(sheet: () => SheetShown, flipped: Ref<boolean>, hai
         : (snapped(by, [margin - low, side - margin - high, (side - low - high) / 2]) ?? toLine(by, [low, high], axis) ?? round(by))
     held.value = { ...one, dx: near(x, left, right, width, 0), dy: near(y, top, bottom, height, 1) }
   }
+  const TURN_DEG = 15
+  /** The handle above what is picked turns it about its centre, by steps unless Alt is held. */
+  function turnDown(event: PointerEvent) {
+    const item = sheets.item
+    if (!item || sheets.drafted || jobs.busy || event.button) return
+    held.value = { key: item.key, from: point(event), x: item.x, y: item.y, dx: 0, dy: 0, by: 0, box: [0, 0, 0, 0] }
+    window.addEventListener('pointermove', turning)
+    window.addEventListener('pointerup', up, { once: true })
+  }
+  function turning(event: PointerEvent) {
+    const [one, item] = [held.value, sheets.item]
+    if (!one || !item) return
+    const middle = flipped.value ? sheet().width_mm - one.x : one.x
+    const angle = (at: DOMPoint) => (Math.atan2(at.y - one.y, at.x - middle) * 180) / Math.PI
+    const by = (angle(point(event)) - angle(one.from)) * (flipped.value ? -1 : 1)
+    const turn = event.altKey ? item.turn + by : Math.round((item.turn + by) / TURN_DEG) * TURN_DEG
+    held.value = { ...one, by: turn - item.turn }
+  }
   async function up() {
     window.removeEventListener('pointermove', move)
-    const one = held.value
+    window.removeEventListener('pointermove', turning)
     const item = sheets.item
-    if (one && item && (one.dx || one.dy)) await sheets.lay(one.x + one.dx, one.y + one.dy, item.turn)
+    if (held.value && item) {
+      const { x, y, turn } = there(item)
+      const round = ((turn % 360) + 360) % 360
+      await sheets.lay(x, y, round)
+    }
     held.value = null
   }
   /** Outlines of each item about its centre, as they are needed. */
@@ -113,9 +142,16 @@ export function useSheetDrag(sheet: () => SheetShown, flipped: Ref<boolean>, hai
   const nearest = computed(() => {
     const item = sheets.item
     if (!item || !svg.value) return null
-    const by = held.value?.key === item.key ? held.value : { dx: 0, dy: 0 }
-    return nearestOf(laid({ chains: chains(item.item), x: item.x + by.dx, y: item.y + by.dy, turn: item.turn }), others.value)
+    return nearestOf(laid({ chains: chains(item.item), ...there(item) }), others.value)
   })
-  onUnmounted(() => window.removeEventListener('pointermove', move))
-  return { place, down, nearest }
+  /** The box of what is picked, where it lies by now. */
+  const pickedBox = computed(() => {
+    const item = sheets.item
+    return item && svg.value ? boxOfChains(laid({ chains: chains(item.item), ...there(item) })) : null
+  })
+  onUnmounted(() => {
+    window.removeEventListener('pointermove', move)
+    window.removeEventListener('pointermove', turning)
+  })
+  return { place, down, turnDown, nearest, pickedBox }
 }

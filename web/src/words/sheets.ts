@@ -39,9 +39,10 @@ export const sheets = {
   turn: 'turned',
   laying: 'Laying it there',
   apart: (mm: string) => `${mm} apart`,
+  turnHandle: 'turn it: by 15 degrees, with Alt by any',
   side: 'this side up',
   backSide: 'back up',
-  hint: 'Drag what lies on the sheet, or move it with the arrow keys: 1 mm, with Shift 10 mm.',
+  hint: 'Drag what lies on the sheet, or move it with the arrow keys: 1 mm, with Shift 10 mm. The handle above what is picked turns it.',
   board: (name: string, n: number) => `Sheet ${name} with ${count(n, 'item')}`,
   own: {
     title: 'This sheet',

@@ -68,7 +68,7 @@ const arrow = computed(() => {
 const problems = computed(() => props.sheet.report.problems.filter((one) => one.place))
 
 const svg = ref<SVGSVGElement | null>(null)
-const { place, down, nearest } = useSheetDrag(() => props.sheet, flipped, hair, svg)
+const { place, down, turnDown, nearest, pickedBox } = useSheetDrag(() => props.sheet, flipped, hair, svg)
 /** Beside the line to what is nearest, as it is seen. */
 const label = computed(() => {
   const { from, to } = nearest.value ?? { from: [0, 0], to: [0, 0] }
@@ -161,6 +161,17 @@ function key(event: KeyboardEvent) {
         <path :d="sheet.numbers" class="numbers halo" :stroke-width="4 * hair" />
         <path :d="sheet.numbers" class="numbers" :stroke-width="1.6 * hair" />
       </template>
+      <g v-if="pickedBox && !sheets.drafted" class="turn" @pointerdown.stop="turnDown">
+        <title>{{ w.turnHandle }}</title>
+        <line
+          :x1="(pickedBox[0] + pickedBox[2]) / 2"
+          :y1="pickedBox[1]"
+          :x2="(pickedBox[0] + pickedBox[2]) / 2"
+          :y2="pickedBox[1] - 20 * hair"
+          :stroke-width="1.5 * hair"
+        />
+        <circle :cx="(pickedBox[0] + pickedBox[2]) / 2" :cy="pickedBox[1] - 26 * hair" :r="6 * hair" :stroke-width="2 * hair" data-turn />
+      </g>
       <line
         v-if="nearest && nearest.mm > 0"
         :x1="nearest.from[0]"
@@ -256,6 +267,11 @@ function key(event: KeyboardEvent) {
 }
 .numbers.halo {
   stroke: #fff;
+}
+.turn {
+  fill: var(--raised);
+  stroke: var(--pick);
+  cursor: grab;
 }
 .nearest {
   stroke: var(--pick);
