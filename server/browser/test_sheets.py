@@ -162,7 +162,7 @@ class Station(Built):
         self.actions = 0
         self.go("Build")
         self.pick_at(40, 40)
-        self.page.get_by_role("button", name="Keep its outline as an offcut").click()
+        self.page.get_by_role("button", name="Put it on the list of stock").click()
         self.page.get_by_role("navigation").get_by_role("link", name="Sheet").click()
         self.page.keyboard.press("Enter")
         expect(self.page.get_by_role("navigation")).to_contain_text("Laid on 2 sheets")

@@ -161,7 +161,7 @@ def _left_out(count: int) -> list[Problem]:
     if not count:
         return []
     what = number_of(count, "piece or group is", "pieces or groups are")
-    return [Problem("left", f"{what} not laid on it: they came later, or want cutting into parts.", 0.0)]
+    return [Problem("left", f"{what} not laid on it: too large for it, or newer than it.", 0.0)]
 
 
 def _offcut(shapes: list[Path], sheet: Sheet) -> tuple[float, float]:

@@ -92,6 +92,7 @@ class Reopened(Steps):
         "thicken": {"where": "all"},
         "size-by": {"feature": "distance", "to_mm": 30.0},
         "measure": {"kind": "distance"},
+        "tiles": {"width_mm": 40.0},
         "cut-along": {"line": [[0.0, 20.0], [90.0, 20.0]]},
         "words": {"text": "Moth", "at": [40.0, 40.0]},
     }

@@ -4043,6 +4043,43 @@ export interface components {
             /** @default null */
             angle_degrees: number | null;
         };
+        /** tiles */
+        ParametersTiles: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            operation: "tiles";
+            /** @default null */
+            width_mm: number | null;
+            /** @default null */
+            height_mm: number | null;
+            /**
+             * joints
+             * @description how parts meet
+             * @default butt
+             * @enum {unknown}
+             */
+            joint: "butt" | "overlap";
+            /**
+             * overlap
+             * @description how far parts lie on each other
+             * @default 10
+             */
+            overlap_mm: number;
+            /**
+             * cut where it crosses least
+             * @description else parts are even
+             * @default true
+             */
+            searched: boolean;
+            /**
+             * joint marks
+             * @description lines and numbers that are drawn across joints
+             * @default true
+             */
+            marks: boolean;
+        };
         /** sheets */
         ParametersSheets: {
             /**
@@ -4143,6 +4180,19 @@ export interface components {
              * @enum {unknown}
              */
             number_by: "cut" | "draw" | "score";
+            /**
+             * prints
+             * @description where pictures that are printed end
+             * @default
+             * @enum {unknown}
+             */
+            printed: "" | "bleed" | "outlines";
+            /**
+             * bleed
+             * @description how far beyond
+             * @default 2
+             */
+            bleed_mm: number;
             /** @default null */
             own: Record<string, never> | null;
         };
@@ -4161,7 +4211,7 @@ export interface components {
             /** @default null */
             moves: Record<string, never> | null;
         };
-        StepParameters: components["schemas"]["ParametersBringIn"] | components["schemas"]["ParametersPage"] | components["schemas"]["ParametersResize"] | components["schemas"]["ParametersLayer"] | components["schemas"]["ParametersToLayer"] | components["schemas"]["ParametersMergeLayers"] | components["schemas"]["ParametersSplitByColour"] | components["schemas"]["ParametersArrange"] | components["schemas"]["ParametersRemove"] | components["schemas"]["ParametersTrace"] | components["schemas"]["ParametersMend"] | components["schemas"]["ParametersCombine"] | components["schemas"]["ParametersTakeApart"] | components["schemas"]["ParametersPutTogether"] | components["schemas"]["ParametersBacking"] | components["schemas"]["ParametersRim"] | components["schemas"]["ParametersHoles"] | components["schemas"]["ParametersPlace"] | components["schemas"]["ParametersAlign"] | components["schemas"]["ParametersCopies"] | components["schemas"]["ParametersShape"] | components["schemas"]["ParametersSimplify"] | components["schemas"]["ParametersWords"] | components["schemas"]["ParametersOpenAlong"] | components["schemas"]["ParametersSymmetry"] | components["schemas"]["ParametersInterlock"] | components["schemas"]["ParametersLetIn"] | components["schemas"]["ParametersCaption"] | components["schemas"]["ParametersBridge"] | components["schemas"]["ParametersJoin"] | components["schemas"]["ParametersStand"] | components["schemas"]["ParametersThicken"] | components["schemas"]["ParametersCorners"] | components["schemas"]["ParametersSmooth"] | components["schemas"]["ParametersPattern"] | components["schemas"]["ParametersDash"] | components["schemas"]["ParametersFold"] | components["schemas"]["ParametersEdges"] | components["schemas"]["ParametersNodes"] | components["schemas"]["ParametersCutAlong"] | components["schemas"]["ParametersSizeBy"] | components["schemas"]["ParametersMeasure"] | components["schemas"]["ParametersSheets"] | components["schemas"]["ParametersLay"];
+        StepParameters: components["schemas"]["ParametersBringIn"] | components["schemas"]["ParametersPage"] | components["schemas"]["ParametersResize"] | components["schemas"]["ParametersLayer"] | components["schemas"]["ParametersToLayer"] | components["schemas"]["ParametersMergeLayers"] | components["schemas"]["ParametersSplitByColour"] | components["schemas"]["ParametersArrange"] | components["schemas"]["ParametersRemove"] | components["schemas"]["ParametersTrace"] | components["schemas"]["ParametersMend"] | components["schemas"]["ParametersCombine"] | components["schemas"]["ParametersTakeApart"] | components["schemas"]["ParametersPutTogether"] | components["schemas"]["ParametersBacking"] | components["schemas"]["ParametersRim"] | components["schemas"]["ParametersHoles"] | components["schemas"]["ParametersPlace"] | components["schemas"]["ParametersAlign"] | components["schemas"]["ParametersCopies"] | components["schemas"]["ParametersShape"] | components["schemas"]["ParametersSimplify"] | components["schemas"]["ParametersWords"] | components["schemas"]["ParametersOpenAlong"] | components["schemas"]["ParametersSymmetry"] | components["schemas"]["ParametersInterlock"] | components["schemas"]["ParametersLetIn"] | components["schemas"]["ParametersCaption"] | components["schemas"]["ParametersBridge"] | components["schemas"]["ParametersJoin"] | components["schemas"]["ParametersStand"] | components["schemas"]["ParametersThicken"] | components["schemas"]["ParametersCorners"] | components["schemas"]["ParametersSmooth"] | components["schemas"]["ParametersPattern"] | components["schemas"]["ParametersDash"] | components["schemas"]["ParametersFold"] | components["schemas"]["ParametersEdges"] | components["schemas"]["ParametersNodes"] | components["schemas"]["ParametersCutAlong"] | components["schemas"]["ParametersSizeBy"] | components["schemas"]["ParametersMeasure"] | components["schemas"]["ParametersTiles"] | components["schemas"]["ParametersSheets"] | components["schemas"]["ParametersLay"];
     };
     responses: never;
     parameters: never;

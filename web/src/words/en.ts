@@ -106,7 +106,7 @@ export const en = {
     remove: 'Delete',
     removing: 'Deleting',
     lock: 'Lock: no click picks it',
-    offcut: 'Keep its outline as an offcut, on the list of stock',
+    offcut: 'Put it on the list of stock, as an offcut',
   },
   list: {
     side: 'What the side shows',
