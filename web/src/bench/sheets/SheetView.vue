@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { computed, ref } from 'vue'
+import { computed, onMounted, onUnmounted, ref } from 'vue'
 
 import type { SheetShown } from '@/api/types'
 import { useUnits } from '@/composables/units'
@@ -36,7 +36,13 @@ const room = computed(() => {
   const margin = Math.max(right - left, bottom - top) * 0.03
   return [left - margin, top - margin, right - left + 2 * margin, bottom - top + 2 * margin]
 })
-const hair = computed(() => Math.max(room.value[2], room.value[3]) / 900)
+/** A pixel on the screen, in mm. */
+const screen = ref([900, 900])
+const hair = computed(() => Math.max(room.value[2] / screen.value[0], room.value[3] / screen.value[1]))
+const watching = new ResizeObserver(([entry]) => {
+  const { width, height } = entry.contentRect
+  if (width && height) screen.value = [width, height]
+})
 const flip = computed(() => (flipped.value ? `matrix(-1 0 0 1 ${props.sheet.width_mm} 0)` : ''))
 const grid = computed(() => {
   const on = carrier.value
@@ -68,6 +74,8 @@ const arrow = computed(() => {
 const problems = computed(() => props.sheet.report.problems.filter((one) => one.place))
 
 const svg = ref<SVGSVGElement | null>(null)
+onMounted(() => watching.observe(svg.value!))
+onUnmounted(() => watching.disconnect())
 const { place, down, turnDown, nearest, pickedBox } = useSheetDrag(() => props.sheet, flipped, hair, svg)
 /** Beside the line to what is nearest, as it is seen. */
 const label = computed(() => {
@@ -193,7 +201,7 @@ function key(event: KeyboardEvent) {
         <title>{{ one.sentence }}</title>
       </circle>
     </g>
-    <text v-if="nearest" :x="label[0]" :y="label[1]" :font-size="15 * hair" class="apart">{{ w.apart(units.one(nearest.mm)) }}</text>
+    <text v-if="nearest" :x="label[0]" :y="label[1]" :font-size="14 * hair" class="apart">{{ w.apart(units.one(nearest.mm)) }}</text>
     <text :x="sheet.width_mm / 2" :y="sheet.height_mm + 18 * hair" :font-size="15 * hair" class="side" text-anchor="middle">
       {{ flipped ? w.backSide : w.side }}
     </text>
