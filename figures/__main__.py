@@ -25,6 +25,7 @@ import preview  # noqa: E402
 import road  # noqa: E402
 import sheets  # noqa: E402
 import size  # noqa: E402
+import toolpaths  # noqa: E402
 import words  # noqa: E402
 from tracing import speed  # noqa: E402
 
@@ -49,6 +50,7 @@ FIGURES |= {
     "build": build.build,
     "size": size.size,
     "sheets": sheets.sheets,
+    "toolpaths": toolpaths.toolpaths,
 }
 RUNS = 7
 #: Of what takes longer than this in all, in seconds, there are fewer runs, and the first is counted.

@@ -8,13 +8,13 @@ from dataclasses import asdict
 
 import numpy as np
 
-from hakobu.formats.machine_files import layers_in_order
 from hakobu.geometry import DRAWING_MM, Path, flatten
 from hakobu.geometry.nodes import nodes_of
 from hakobu.model import Document
 from hakobu.model.document import px_per_inch
 from hakobu.model.features import drawn_dimensions
 from hakobu.model.targets import Target, clearance_of, rim_of
+from hakobu.toolpaths import layers_in_order
 from wire.polylines import lines_of
 
 #: A design that fills a screen shows no finer parts of its longer side.

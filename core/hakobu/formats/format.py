@@ -61,8 +61,8 @@ class Written:
 class WriteOptions:
     """chord_mm: how far a straight stroke may leave a curve, for formats that know no curves. precision_mm: what
     coordinates are rounded to, never more than a thousandth. release: of the format, where it has several. speed_mm_s,
-    force_g: what a machine is to be told, where its file can. pictures: PNG or JPEG bytes of those that are printed, by
-    their hashes."""
+    force_g: what a machine is to be told, where its file can. tool: knife, pen or laser, where that is known. pictures:
+    PNG or JPEG bytes of those that are printed, by their hashes."""
 
     chord_mm: float = 0.007
     title: str = ""
@@ -70,6 +70,7 @@ class WriteOptions:
     release: str | None = None
     speed_mm_s: float | None = None
     force_g: float | None = None
+    tool: str = ""
     pictures: Mapping[str, bytes] = field(default_factory=dict)
 
 

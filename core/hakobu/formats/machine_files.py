@@ -1,4 +1,4 @@
-"""What machine files share: strokes that become pieces, and layers in the order in which a machine follows them."""
+"""What machine files share: strokes that become pieces."""
 
 from __future__ import annotations
 
@@ -7,21 +7,13 @@ from typing import TypeVar
 
 from ..geometry import Path, compose, scaling, transform, translation
 from ..geometry.nesting import shapes_of
-from ..model import Document, Layer, Piece, Stroke, Treatment
+from ..model import Document, Layer, Piece, Stroke
 from ..model.ids import piece_id
 from .format import ReadOptions
 
-#: Drawn and scored before anything is cut loose (common practice).
-ORDER = (Treatment.DRAW, Treatment.SCORE, Treatment.CUT)
 #: Colours of tools and pens, which machine files do not tell, and how broad their strokes are shown.
 COLORS = ("#1b2a4e", "#8a5a2b", "#2c6e5b", "#7a3b6b", "#4a6b8a", "#6b6b2c", "#8a3b3b", "#3b3b3b")
 SHOWN_MM = 0.2
-
-
-def layers_in_order(document: Document) -> list[Layer]:
-    """The layers that a tool follows, as they are worked one after the other."""
-    followed = (layer for layer in document.layers if layer.treatment.follows_lines)
-    return sorted(followed, key=lambda layer: ORDER.index(layer.treatment))
 
 
 _Key = TypeVar("_Key", bound=Hashable)

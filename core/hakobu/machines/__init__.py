@@ -55,4 +55,10 @@ def options_for(machine: Machine | None, title: str = "", format_id: str | None 
     """How files for a machine are written; of another format, or for none, as any are."""
     if machine is None or format_id not in (None, machine.format):
         return WriteOptions(title=title)
-    return WriteOptions(chord_mm=machine.chord_mm, title=title, speed_mm_s=machine.speed_mm_s, force_g=machine.force_g)
+    return WriteOptions(
+        chord_mm=machine.chord_mm,
+        title=title,
+        speed_mm_s=machine.speed_mm_s,
+        force_g=machine.force_g,
+        tool=machine.tool,
+    )

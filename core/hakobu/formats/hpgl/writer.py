@@ -1,4 +1,4 @@
-"""HP-GL out: each layer that a tool follows is a pen, each outline one stroke of chords on the 0.025 mm grid.
+"""HP-GL out: each tool of a program is a pen, each run one stroke of chords on the 0.025 mm grid.
 
 Places are absolute and rounded each by itself, so that rounding never adds up. The second release writes the same
 strokes as encoded polylines, in about half of the bytes.
@@ -9,10 +9,10 @@ from __future__ import annotations
 import numpy as np
 
 from ...errors import BadRequest
-from ...geometry import flatten
+from ...geometry import Path, flatten
 from ...model import Document
+from ...toolpaths import Program, program_of, shortened
 from ..format import WriteOptions, Written
-from ..machine_files import layers_in_order
 from . import RELEASES, UNITS_PER_MM
 from .encoded import encoded
 
@@ -21,24 +21,26 @@ PAIRS_PER_INSTRUCTION = 120
 
 
 def write(document: Document, options: WriteOptions) -> Written:
-    """The strokes of all layers that are cut, scored or drawn; pens are numbered in the order they are used."""
+    """The strokes of all layers that are cut, scored or drawn, in a short order; pens as they are used."""
+    return write_program(shortened(program_of(document)), options)
+
+
+def write_program(program: Program, options: WriteOptions) -> Written:
+    """The runs of a program, in its order."""
     release = options.release or RELEASES[0]
     if release not in RELEASES:
         raise BadRequest(f"HP-GL can be written as {' or '.join(RELEASES)}, not as {release}.")
     stroke = _stroke if release == RELEASES[0] else _encoded_stroke
-    height = document.frame[1]
-    out, notes, pen = ["IN;PA;"], [], 0
+    out, tool = ["IN;PA;"], -1
     ways = _ways(options)
-    for layer in layers_in_order(document):
-        grids = [grid for p in document.pieces if p.layer == layer.id for grid in _grids(p.path, height, options)]
-        if not grids:
-            continue
-        pen += 1
-        out.append(f"SP{pen};{ways}")
-        out.extend(map(stroke, grids))
-        notes.append(f"pen {pen}: {layer.name}, {layer.treatment.value}")
+    for own, grid in zip(program.tool.tolist(), _grids(program.path, options), strict=True):
+        if own != tool:
+            tool = own
+            out.append(f"SP{program.tools[tool].number};{ways}")
+        out.append(stroke(grid))
     out.append("PU;SP0;IN;")
-    return Written("\n".join(out).encode("ascii") + b"\n", tuple(notes))
+    notes = tuple(f"pen {each.number}: {each.layer}, {each.treatment.value}" for each in program.tools)
+    return Written("\n".join(out).encode("ascii") + b"\n", notes)
 
 
 def _ways(options: WriteOptions) -> str:
@@ -48,11 +50,12 @@ def _ways(options: WriteOptions) -> str:
     return speed + force
 
 
-def _grids(path, height: float, options: WriteOptions) -> list[np.ndarray]:
+def _grids(path: Path, options: WriteOptions) -> list[np.ndarray]:
     """The points of each stroke in plotter units, (N, 2), none twice in a row."""
+    if not len(path):
+        return []
     chords = flatten(path, options.chord_mm)
-    page = chords.points * (1, -1) + (0, height)
-    grid = np.round(page * UNITS_PER_MM).astype(np.int64)
+    grid = np.round(chords.points * UNITS_PER_MM).astype(np.int64)
     return [_moved(grid[a:b]) for a, b in zip(chords.start[:-1], chords.start[1:], strict=True)]
 
 

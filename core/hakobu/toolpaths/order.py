@@ -1,0 +1,171 @@
+"""The order of runs: inside before outside, and short ways between them.
+
+A run that lies in another one is cut first: what is cut loose may move. Within that, and within each tool, runs are
+taken by the nearest neighbour, then made shorter by moving short chains of them elsewhere (Or 1976) until no such move
+helps. All of it is deterministic: the same design gives the same file.
+"""
+
+from __future__ import annotations
+
+import numpy as np
+
+from ..geometry import Path, flatten
+from ..geometry.nesting import parents_of
+from .program import Program
+
+#: Chords that stand for open runs, where it is asked what they lie in, in mm.
+CHORD_MM = 0.05
+#: Of more runs the nearest neighbour takes too long: they are taken row by row.
+MOST_NEAREST = 6000
+#: Of more runs chains are not moved; the longest chain; how many near places are tried; how often all are gone through.
+MOST_MOVED, CHAIN, NEAR, ROUNDS = 1500, 3, 8, 12
+
+
+def shortened(program: Program, at: tuple[float, float] = (0.0, 0.0)) -> Program:
+    """The same runs in an order in which each comes after all that lie in it, tools one after the other, and ways are
+    short. at: where the tools begin."""
+    begin, end = program.ends if len(program) else (np.zeros((0, 2)), np.zeros((0, 2)))
+    place, order = np.array(at, float), []
+    for tool in range(len(program.tools)):
+        rows = np.flatnonzero(program.tool == tool)
+        if not len(rows):
+            continue
+        parent = holders_of(program.path.take(rows))
+        found = (
+            _nearest(begin[rows], end[rows], parent, place)
+            if len(rows) <= MOST_NEAREST
+            else _by_rows(begin[rows], parent)
+        )
+        if len(rows) <= MOST_MOVED:
+            found = _with_chains_moved(found, begin[rows], end[rows], parent, place)
+        order.append(rows[found])
+        place = end[rows[found[-1]]]
+    return program.taken(np.concatenate(order)) if order else program
+
+
+def holders_of(path: Path) -> np.ndarray:
+    """For each outline (N,) the smallest closed one that it lies in, -1 for none; open ones by their chords."""
+    if path.closed.all():
+        return parents_of(path)
+    parts = [
+        each if each.closed[0] else Path.from_points(flatten(each, CHORD_MM).points, closed=True)
+        for each in path.outlines()
+    ]
+    parent = parents_of(Path.concatenate(parts))
+    # What lies in the chords of an open line does not lie in anything that is cut.
+    while (open_ := (parent >= 0) & ~path.closed[parent]).any():
+        parent[open_] = parent[parent[open_]]
+    return parent
+
+
+def _waiting(parent: np.ndarray) -> np.ndarray:
+    """How many runs each has to wait for, (N,)."""
+    return np.bincount(parent[parent >= 0], minlength=len(parent))
+
+
+def _nearest(begin: np.ndarray, end: np.ndarray, parent: np.ndarray, place: np.ndarray) -> np.ndarray:
+    """The runs by their nearest neighbour among those that wait for none."""
+    waits = _waiting(parent)
+    far = np.where(waits > 0, np.inf, 0.0)
+    order = np.empty(len(begin), np.int64)
+    for n in range(len(begin)):
+        k = int((((begin - place) ** 2).sum(axis=1) + far).argmin())
+        order[n], far[k], place = k, np.inf, end[k]
+        if parent[k] >= 0:
+            waits[parent[k]] -= 1
+            if not waits[parent[k]]:
+                far[parent[k]] = 0.0
+    return order
+
+
+def _by_rows(begin: np.ndarray, parent: np.ndarray) -> np.ndarray:
+    """The runs row by row, there and back, those first that lie deepest in others."""
+    depth = np.zeros(len(begin), np.int64)
+    above = parent.copy()
+    while (above >= 0).any():
+        depth += above >= 0
+        above = np.where(above >= 0, parent[above], -1)
+    low, high = begin.min(axis=0), begin.max(axis=0)
+    size = max(float(np.sqrt(np.prod(high - low + 1e-9) / len(begin))), 1e-9) * 2
+    row = ((begin[:, 1] - low[1]) // size).astype(np.int64)
+    along = np.where(row % 2, -begin[:, 0], begin[:, 0])
+    return np.lexsort((along, row, -depth))
+
+
+def _with_chains_moved(
+    order: np.ndarray, begin: np.ndarray, end: np.ndarray, parent: np.ndarray, place: np.ndarray
+) -> np.ndarray:
+    """The order after all moves of chains, of CHAIN runs at most, that make it shorter and keep what lies in others
+    before them."""
+    from scipy.spatial import KDTree
+
+    count = len(order)
+    if count < 3:
+        return order
+    near = KDTree(end).query(begin, min(NEAR + 1, count))[1].reshape(count, -1)
+    inner: list[list[int]] = [[] for _ in range(count)]
+    for k in np.flatnonzero(parent >= 0).tolist():
+        inner[parent[k]].append(k)
+    tour = order.tolist()
+    position = [0] * count
+    _number(tour, position)
+    b, e, first = begin.tolist(), end.tolist(), place.tolist()
+
+    def way(one: int, other: int) -> float:
+        """From the end of a run to the begin of another; -1: the place before the first; no way after the last."""
+        if other < 0:
+            return 0.0
+        x, y = e[one] if one >= 0 else first
+        return ((b[other][0] - x) ** 2 + (b[other][1] - y) ** 2) ** 0.5
+
+    def before(i: int) -> int:
+        return tour[i - 1] if i > 0 else -1
+
+    def after(i: int) -> int:
+        return tour[i + 1] if i + 1 < count else -1
+
+    for _ in range(ROUNDS):
+        better = False
+        for run in order.tolist():
+            for size in range(1, CHAIN + 1):
+                i = position[run]
+                j = i + size - 1
+                if j >= count:
+                    break
+                head, tail = tour[i], tour[j]
+                gain = way(before(i), head) + way(tail, after(j)) - way(before(i), after(j))
+                if gain < 1e-9:
+                    continue
+                chain = tour[i : j + 1]
+                best, at = 1e-9, None
+                # Behind each run whose end is near to where the chain begins.
+                for other in near[head].tolist():
+                    p = position[other]
+                    if i - 1 <= p <= j:
+                        continue
+                    saved = gain + way(other, after(p)) - way(other, head) - way(tail, after(p))
+                    if saved > best and _allowed(chain, i, j, p, position, parent, inner):
+                        best, at = saved, p
+                if at is not None:
+                    rest = tour[:i] + tour[j + 1 :]
+                    to = at + 1 if at < i else at + 1 - size
+                    tour = rest[:to] + chain + rest[to:]
+                    _number(tour, position)
+                    better = True
+        if not better:
+            break
+    return np.array(tour)
+
+
+def _number(tour: list[int], position: list[int]) -> None:
+    for n, run in enumerate(tour):
+        position[run] = n
+
+
+def _allowed(
+    chain: list[int], i: int, j: int, p: int, position: list[int], parent: np.ndarray, inner: list[list[int]]
+) -> bool:
+    """Whether a chain at i to j may stand behind position p: none of it passes what it lies in, or what lies in it."""
+    if p > j:
+        return all(parent[run] < 0 or not j < position[parent[run]] <= p for run in chain)
+    return all(not p < position[other] < i for run in chain for other in inner[run])
