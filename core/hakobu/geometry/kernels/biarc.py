@@ -8,12 +8,15 @@ import numpy as np
 
 from ...compiled import kernel
 from .chords import cone_of
-from .curves import curve_at, length, nearest_between
+from .curves import curve_at, length
 
 #: A span that turns more than this from its chord, in radians, is halved first.
 WIDE = math.pi / 3
-#: Places along each span where the arcs are held against it.
-LOOKS = 16
+#: A span is held against its arcs at one place less than this: a pair of arcs leaves it by lobes wider than the room
+#: between two places.
+LOOKS = 24
+#: Between two places it is farther off than at them by no more than this share (measured on 6,000 cubics: 1 %).
+SEEN = 0.98
 
 
 @kernel("f8(f8, f8, f8, f8)")
@@ -41,24 +44,31 @@ def joint_of(x0, y0, x1, y1, ux, uy, vx, vy):
     return d > 0 and abs(first) <= 1 and abs(second) <= 1, x, y, first, second
 
 
-@kernel("f8(f8[::1], f8, f8, f8, f8, f8, f8, f8)")
-def off_arc(g, t0, t1, x0, y0, x1, y1, bulge):
-    """How far an arc's points are from a span of a cubic, at most, seen at several places."""
-    most = 0.0
+@kernel("f8(f8, f8, f8, f8, f8, f8, f8)")
+def to_arc(px, py, x0, y0, x1, y1, bulge):
+    """How far a point is from an arc of less than half a turn."""
+    dx, dy = x1 - x0, y1 - y0
+    if abs(bulge) < 1e-9:
+        square = dx * dx + dy * dy
+        share = 0.0 if square == 0 else min(max(((px - x0) * dx + (py - y0) * dy) / square, 0.0), 1.0)
+        return length(px - x0 - share * dx, py - y0 - share * dy)
+    lift = (1 - bulge * bulge) / (4 * bulge)
+    cx, cy = (x0 + x1) / 2 - dy * lift, (y0 + y1) / 2 + dx * lift
+    ax, ay, bx, by, qx, qy = x0 - cx, y0 - cy, x1 - cx, y1 - cy, px - cx, py - cy
+    way = 1.0 if bulge > 0 else -1.0
+    if way * (ax * qy - ay * qx) >= 0 and way * (qx * by - qy * bx) >= 0:
+        return abs(length(qx, qy) - length(ax, ay))
+    return min(length(px - x0, py - y0), length(px - x1, py - y1))
+
+
+@kernel("b1(f8[::1], f8, f8, f8, f8, f8, f8, f8, f8, f8, f8, f8)")
+def near_arcs(g, t0, t1, x0, y0, x, y, x1, y1, first, second, within):
+    """Whether a span of a cubic, seen at several places, is within a distance of two arcs that meet at (x, y)."""
     for k in range(1, LOOKS):
-        share = k / LOOKS
-        if abs(bulge) < 1e-9:
-            x, y = x0 + share * (x1 - x0), y0 + share * (y1 - y0)
-        else:
-            lift = (1 - bulge * bulge) / (4 * bulge)
-            cx, cy = (x0 + x1) / 2 - (y1 - y0) * lift, (y0 + y1) / 2 + (x1 - x0) * lift
-            angle = 4 * math.atan(bulge) * share
-            cos, sin = math.cos(angle), math.sin(angle)
-            x = cx + (x0 - cx) * cos - (y0 - cy) * sin
-            y = cy + (x0 - cx) * sin + (y0 - cy) * cos
-        _, away = nearest_between(1, g, t0, t1, x, y)
-        most = max(most, away)
-    return most
+        px, py, _, _ = curve_at(1, g, t0 + (t1 - t0) * k / LOOKS)
+        if to_arc(px, py, x0, y0, x, y, first) > within and to_arc(px, py, x, y, x1, y1, second) > within:
+            return False
+    return True
 
 
 @kernel("Tuple((f8[:, ::1], i8[::1]))(f8[:, ::1], f8)")
@@ -88,8 +98,7 @@ def biarcs_of(geometry, within):
             last_try = left > 60 or t1 - t0 < 1e-6
             if good and not last_try:
                 good = cone_of(g, t0, t1, x1 - x0, y1 - y0) < WIDE
-                good = good and off_arc(g, t0, t1, x0, y0, x, y, first) <= within
-                good = good and off_arc(g, t0, t1, x, y, x1, y1, second) <= within
+                good = good and near_arcs(g, t0, t1, x0, y0, x, y, x1, y1, first, second, SEEN * within)
             if not good and not last_try:
                 middle = (t0 + t1) / 2
                 low[left], high[left], low[left + 1], high[left + 1] = middle, t1, t0, middle
