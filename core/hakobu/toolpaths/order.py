@@ -23,24 +23,25 @@ MOST_MOVED, CHAIN, NEAR, ROUNDS = 1500, 3, 8, 12
 
 def shortened(program: Program, at: tuple[float, float] = (0.0, 0.0)) -> Program:
     """The same runs in an order in which each comes after all that lie in it, tools one after the other, and ways are
-    short. at: where the tools begin."""
+    short. Open runs begin at their nearer end. at: where the tools begin."""
     begin, end = program.ends if len(program) else (np.zeros((0, 2)), np.zeros((0, 2)))
-    place, order = np.array(at, float), []
+    place, order, turned = np.array(at, float), [], np.zeros(len(program), bool)
     for tool in range(len(program.tools)):
         rows = np.flatnonzero(program.tool == tool)
         if not len(rows):
             continue
         parent = holders_of(program.path.take(rows))
-        found = (
-            _nearest(begin[rows], end[rows], parent, place)
-            if len(rows) <= MOST_NEAREST
-            else _by_rows(begin[rows], parent)
-        )
+        if len(rows) <= MOST_NEAREST:
+            found, back = _nearest(begin[rows], end[rows], parent, place, ~program.path.closed[rows])
+            turned[rows] = back
+            begin[rows[back]], end[rows[back]] = end[rows[back]], begin[rows[back]]
+        else:
+            found = _by_rows(begin[rows], parent)
         if len(rows) <= MOST_MOVED:
             found = _with_chains_moved(found, begin[rows], end[rows], parent, place)
         order.append(rows[found])
         place = end[rows[found[-1]]]
-    return program.taken(np.concatenate(order)) if order else program
+    return program.with_turned(turned).taken(np.concatenate(order)) if order else program
 
 
 def holders_of(path: Path) -> np.ndarray:
@@ -63,19 +64,25 @@ def _waiting(parent: np.ndarray) -> np.ndarray:
     return np.bincount(parent[parent >= 0], minlength=len(parent))
 
 
-def _nearest(begin: np.ndarray, end: np.ndarray, parent: np.ndarray, place: np.ndarray) -> np.ndarray:
-    """The runs by their nearest neighbour among those that wait for none."""
+def _nearest(
+    begin: np.ndarray, end: np.ndarray, parent: np.ndarray, place: np.ndarray, open_: np.ndarray
+) -> tuple[np.ndarray, np.ndarray]:
+    """The runs by their nearest neighbour among those that wait for none, and which of the open ones run backwards."""
     waits = _waiting(parent)
     far = np.where(waits > 0, np.inf, 0.0)
-    order = np.empty(len(begin), np.int64)
+    order, back = np.empty(len(begin), np.int64), np.zeros(len(begin), bool)
+    shut = np.where(open_, 0.0, np.inf)
     for n in range(len(begin)):
-        k = int((((begin - place) ** 2).sum(axis=1) + far).argmin())
-        order[n], far[k], place = k, np.inf, end[k]
+        here = ((begin - place) ** 2).sum(axis=1)
+        there = ((end - place) ** 2).sum(axis=1) + shut
+        k = int((np.minimum(here, there) + far).argmin())
+        back[k] = there[k] < here[k]
+        order[n], far[k], place = k, np.inf, begin[k] if back[k] else end[k]
         if parent[k] >= 0:
             waits[parent[k]] -= 1
             if not waits[parent[k]]:
                 far[parent[k]] = 0.0
-    return order
+    return order, back
 
 
 def _by_rows(begin: np.ndarray, parent: np.ndarray) -> np.ndarray:

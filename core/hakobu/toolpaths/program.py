@@ -44,6 +44,13 @@ class Program:
             self, path=self.path.take(rows), tool=self.tool[rows], piece=self.piece[rows], outline=self.outline[rows]
         )
 
+    def with_turned(self, rows: np.ndarray) -> Program:
+        """The same with some runs, (N,) bool, the other way round."""
+        if not rows.any():
+            return self
+        outlines = (each.reversed() if back else each for each, back in zip(self.path.outlines(), rows, strict=True))
+        return replace(self, path=Path.concatenate(outlines))
+
     @property
     def ends(self) -> tuple[np.ndarray, np.ndarray]:
         """Where each run begins and where it ends, both (N, 2)."""

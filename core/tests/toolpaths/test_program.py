@@ -9,6 +9,7 @@ from dataclasses import replace
 
 import numpy as np
 
+from hakobu import pipeline
 from hakobu.formats import WriteOptions, by_id
 from hakobu.geometry import Path, bounds
 from hakobu.geometry.nesting import parents_of
@@ -80,6 +81,18 @@ class Order(unittest.TestCase):
         made = shortened(program_of(design(square(0, 0, 30), fold)))
         self.assertEqual([made.pieces[k] for k in made.piece.tolist()], ["p1", "p0"])
         self.assertEqual(holders_of(Path.concatenate([square(0, 0, 30), fold])).tolist(), [-1, 0])
+
+    def test_open_runs_begin_at_their_nearer_end(self):
+        lines = [Path.from_points(np.array([(0.0, 5.0 * k), (100.0, 5.0 * k)]), closed=False) for k in range(12)]
+        document = design(*lines, treatment=Treatment.DRAW)
+        made = shortened(program_of(document))
+        begin, end = made.ends
+        # There and back: from line to line it is as far as they are apart.
+        self.assertTrue(np.allclose(np.hypot(*(begin[1:] - end[:-1]).T), 5.0))
+        self.assertEqual(int((begin[:, 0] > 50).sum()), 6)
+        for name in ("hpgl", "gcode"):
+            file = by_id(name).write(document, WriteOptions())
+            self.assertTrue(pipeline.prove(f"a.{name}", file.data, document)[0].holds)
 
     def test_it_is_the_shortest_where_all_orders_can_be_tried(self):
         random = np.random.default_rng(5)
