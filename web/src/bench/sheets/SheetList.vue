@@ -25,7 +25,7 @@ async function keepOffcut(sheet: SheetShown) {
 
 <template>
   <ul class="sheets" :aria-label="w.list">
-    <li v-for="(sheet, k) in sheets.shown" :key="sheet.id">
+    <li v-for="(sheet, k) in sheets.shown" :key="sheet.own">
       <button :aria-pressed="sheet.id === sheets.sheet?.id" @click="sheets.number = k">
         <span class="swatch" :style="{ background: sheet.color }" />
         <span class="name">
