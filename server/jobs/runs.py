@@ -126,7 +126,7 @@ def begin(pk: str) -> int | None:
             _fail(run, "lost", LOST)
             return None
         run.attempt += 1
-        run.state, run.progress, run.stage = Run.RUNNING, 0.0, ""
+        run.state, run.progress, run.stage, run.so_far = Run.RUNNING, 0.0, "", None
         run.save()
     return run.attempt
 

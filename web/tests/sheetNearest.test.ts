@@ -26,6 +26,19 @@ it('is nothing where they overlap or one lies in the other', () => {
   expect(nearestOf(at(square(9), 0, 0).chains, [at(square(2), 1, 0)])?.mm).toBe(0)
 })
 
+it('is nothing where two cross, though the corners of neither lie in the other', () => {
+  const bar = (wide: number, high: number): Chains => {
+    const points: number[] = []
+    // As sampled outlines come: points all along.
+    for (let k = -20; k <= 20; k++) points.push((wide * k) / 20, -high)
+    for (let k = -20; k <= 20; k++) points.push(wide, (high * k) / 20)
+    for (let k = 20; k >= -20; k--) points.push((wide * k) / 20, high)
+    for (let k = 20; k >= -20; k--) points.push(-wide, (high * k) / 20)
+    return [Float64Array.from(points)]
+  }
+  expect(nearestOf(at(bar(10, 1), 0, 0).chains, [at(bar(1, 10), 0.3, 0.3)])?.mm).toBe(0)
+})
+
 it('measures to the rim of the sheet from within, and is nothing beyond it', () => {
   const rim = { ...at(square(50), 0, 0), hollow: true }
   expect(nearestOf(at(square(5), 40, 0).chains, [rim])?.mm).toBeCloseTo(5, 9)

@@ -110,11 +110,11 @@ export function useSheetDrag(sheet: () => SheetShown, flipped: Ref<boolean>, hai
   async function up() {
     window.removeEventListener('pointermove', move)
     window.removeEventListener('pointermove', turning)
-    const item = sheets.item
-    if (held.value && item) {
+    const [one, item] = [held.value, sheets.item]
+    // A click alone moves nothing.
+    if (one && item && (one.dx || one.dy || one.by)) {
       const { x, y, turn } = there(item)
-      const round = ((turn % 360) + 360) % 360
-      await sheets.lay(x, y, round)
+      await sheets.lay(x, y, ((turn % 360) + 360) % 360)
     }
     held.value = null
   }

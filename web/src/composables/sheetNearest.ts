@@ -76,6 +76,12 @@ function inside(x: number, y: number, chains: Chains): boolean {
   return is
 }
 
+/** The first point of some chains that lies inside others, or outside. */
+function first(points: Chains, chains: Chains, within = true): [number, number] | null {
+  for (const p of points) for (let k = 0; k < p.length; k += 2) if (inside(p[k], p[k + 1], chains) === within) return [p[k], p[k + 1]]
+  return null
+}
+
 /** The nearest to one thing of those that lie on the sheet with it; 0 apart where they overlap. Those whose boxes are
  * farther than what is found are not looked at. */
 export function nearestOf(moved: Chains, others: { chains: Chains; box: Box; hollow?: boolean }[]): Nearest | null {
@@ -84,11 +90,9 @@ export function nearestOf(moved: Chains, others: { chains: Chains; box: Box; hol
   let best: Nearest | null = null
   for (const row of rows) {
     if (best && row.apart >= best.mm) break
-    const [x, y] = moved[0] ?? [0, 0]
-    const [u, v] = row.chains[0] ?? [0, 0]
     // The rim of the sheet is hollow: to lie in it is right.
-    const overlaps = row.hollow ? !inside(x, y, row.chains) : inside(x, y, row.chains) || inside(u, v, moved)
-    if (overlaps) return { mm: 0, from: [x, y], to: [x, y] }
+    const overlap = row.hollow ? first(moved, row.chains, false) : row.apart ? null : (first(moved, row.chains) ?? first(row.chains, moved))
+    if (overlap) return { mm: 0, from: overlap, to: overlap }
     const found = apart(moved, row.chains, best?.mm ?? Infinity)
     if (found) best = found
   }
