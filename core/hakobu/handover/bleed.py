@@ -10,14 +10,13 @@ from typing import Any
 import numpy as np
 
 from ..errors import TooMuch
-from ..geometry import Path, box_of, flatten, transform
+from ..geometry import Path, box_of, transform
 from ..geometry.boolean import union
 from ..model import Document, Picture, Treatment
 from ..model.shapes import has_inside, operand_of
 from ..model.sheet import Sheet
+from ..sheets.packing.raster import cells_in
 
-#: Chords leave outlines by so much of a pixel.
-CHORD_PX = 0.05
 #: Pixels that a print with its bleed may have: the distances of each take 16 bytes.
 MOST_PX = 40_000_000
 
@@ -73,21 +72,16 @@ def clipped(pixels: np.ndarray, picture: Picture, outlines: Path, bleed_mm: floa
     there = np.zeros((y1 - y0, x1 - x0, 4), np.uint8)
     u0, v0, u1, v1 = max(x0, 0), max(y0, 0), min(x1, width), min(y1, height)
     there[v0 - y0 : v1 - y0, u0 - x0 : u1 - x0] = pixels[v0:v1, u0:u1]
-    lines = flatten(placed, CHORD_PX)
-    # The centre of a pixel is a whole number to OpenCV, in 1/16 of a pixel.
-    points = np.rint((lines.points - (x0, y0) - 0.5) * 16).astype(np.int32)
-    polygons = [points[i:j] for i, j in zip(lines.start[:-1], lines.start[1:], strict=True)]
-    within = np.zeros(there.shape[:2], np.uint8)
-    cv2.fillPoly(within, polygons, 1, lineType=cv2.LINE_8, shift=4)
-    known = (within > 0) & (there[:, :, 3] > 0)
+    within = cells_in(placed, (x0, y0), 1.0, (y1 - y0, x1 - x0), whole=False)
+    known = within & (there[:, :, 3] > 0)
     if not known.any():
         return None
     found: Any = distance_transform_edt(~known, return_indices=True)
     far, (rows, columns) = found
-    near: Any = distance_transform_edt(within == 0) if bleed_mm else None
-    shown = within > 0 if near is None else near * pixel_mm <= bleed_mm
+    near: Any = distance_transform_edt(~within) if bleed_mm else None
+    shown = within if near is None else near * pixel_mm <= bleed_mm
     # What is clear within an outline stays so: only what lies beyond gets the colour of its nearest.
-    beyond = shown & ~known & ((within == 0) | (far * pixel_mm <= bleed_mm))
+    beyond = shown & ~known & (~within | (far * pixel_mm <= bleed_mm))
     there[beyond] = there[rows[beyond], columns[beyond]]
     there[~shown] = 0
     data = cv2.imencode(".png", cv2.cvtColor(there, cv2.COLOR_RGBA2BGRA))[1].tobytes()

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from ..geometry import Path
+from ..geometry import Path, box_of, transform, translation
 from .baseline import Straight
 from .face import EM_MM
 from .faces import face_of
@@ -24,3 +24,10 @@ def text_path(words: str, at: tuple[float, float], capitals_mm: float, middle: b
     made = set_at([line], capitals_mm * EM_MM / face.capitals, Spacing(), "centre")
     x = at[0] if middle else at[0] + made.width / 2
     return Path.concatenate(each.path for each in laid_out(made, Straight((x, at[1]))))
+
+
+def number_path(number: int, at: tuple[float, float], capitals_mm: float) -> Path:
+    """A number in single lines, the middle of its box at a place."""
+    path = text_path(str(number), (0.0, 0.0), capitals_mm, face_id=SINGLE_LINE)
+    left, top, right, bottom = box_of(path)
+    return transform(path, translation(at[0] - (left + right) / 2, at[1] - (top + bottom) / 2))

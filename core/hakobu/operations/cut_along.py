@@ -7,14 +7,12 @@ from dataclasses import dataclass
 import numpy as np
 
 from ..errors import CannotDo
-from ..geometry import Path, area, box_of
-from ..geometry.boolean import cut_lines, difference, intersection
+from ..geometry import Path, box_of
 from ..model import Document, Piece
 from ..model.declare import choice, places
-from ..model.shapes import has_inside, operand_of
 from ..model.step import ON
 from ..model.words import counted, number_of
-from .making import Made, pieces_of, with_made, with_shapes
+from .making import Made, part_in, pieces_of, with_made, with_shapes
 from .operation import Context, Operation, Outcome, Role
 
 WAYS = (
@@ -88,14 +86,7 @@ def _one_side(points: np.ndarray, pieces: list[Piece]) -> Path:
 
 def _parts(piece: Piece, shape: Path) -> tuple[Path, Path]:
     """What of a piece lies in a shape, and what outside."""
-    if not has_inside(piece):
-        return cut_lines(piece.path, shape).path, cut_lines(piece.path, shape, keep="outside").path
-    inside, outside = intersection(operand_of(piece), shape).path, difference(operand_of(piece), shape).path
-    return _real(inside), _real(outside)
-
-
-def _real(path: Path) -> Path:
-    return path if len(path) and area(path) > 1e-9 else Path.concatenate([])
+    return part_in(piece, shape), part_in(piece, shape, outside=True)
 
 
 OPERATION = Operation(

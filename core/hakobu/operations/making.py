@@ -6,8 +6,8 @@ from collections import defaultdict
 from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass, replace
 
-from ..geometry import Path, box_of, transform, translation
-from ..geometry.boolean import union
+from ..geometry import Path, area, box_of, transform, translation
+from ..geometry.boolean import cut_lines, difference, intersection, union
 from ..geometry.nesting import shapes_of
 from ..model import Document, Page, Piece
 from ..model.ids import LASTING, is_lasting, key_of, made_id, piece_id
@@ -31,6 +31,18 @@ def solid(pieces: Iterable[Piece]) -> list[tuple[Piece, Path]]:
     """The pieces that cover something, each with what it covers; lines, and shapes of no area, are left out."""
     closed = [(piece, union(operand_of(piece)).path) for piece in pieces if has_inside(piece)]
     return [(piece, path) for piece, path in closed if len(path)]
+
+
+#: Of shapes smaller than this, in mm2, nothing is left.
+NOTHING_MM2 = 1e-9
+
+
+def part_in(piece: Piece, shape: Path, outside: bool = False) -> Path:
+    """What of a piece, a shape or lines, lies in a shape, or outside of it."""
+    if not has_inside(piece):
+        return cut_lines(piece.path, shape, keep="outside" if outside else "inside").path
+    path = (difference if outside else intersection)(operand_of(piece), shape).path
+    return path if len(path) and area(path) > NOTHING_MM2 else Path.concatenate([])
 
 
 def with_shapes(document: Document, shapes: Mapping[str, Path]) -> Document:

@@ -8,9 +8,9 @@ from dataclasses import dataclass, replace
 import numpy as np
 
 from ..errors import CannotDo
-from ..geometry import Box, Path, area, bounds, box_of, primitives
-from ..geometry.boolean import cut_lines, intersection, union
-from ..lettering.text_path import SINGLE_LINE, text_path
+from ..geometry import Box, Path, bounds, box_of, primitives
+from ..geometry.boolean import cut_lines, union
+from ..lettering.text_path import number_path
 from ..model import Conditions, Document, Group, Layer, Piece, Stroke, Treatment
 from ..model.declare import choice, flag, length
 from ..model.ids import piece_id
@@ -21,6 +21,7 @@ from ..model.units import as_mm, size_text
 from ..model.words import number_of
 from ..sheets.proposal import STOCK_MM
 from ..sheets.tiling import Joint, Tile, cuts_along, joints_of, tiles_of
+from .making import part_in
 from .operation import Context, Operation, Outcome, Role
 
 #: What stays free along the rim of a sheet that parts are cut for, in mm.
@@ -107,7 +108,7 @@ def _cut(
             made[whole.name].append(piece)
             continue
         for tile in tiles:
-            path = _within(piece, tile)
+            path = part_in(piece, tile.path)
             if len(path):
                 identity = piece_id(key, f"{piece.id.replace(':', '.')}.{tile.name}")
                 name = f"{piece.name} {tile.name}".strip()
@@ -120,13 +121,6 @@ def _cut(
 
 def _holds(outer: Box, inner: Box) -> bool:
     return outer[0] <= inner[0] and outer[1] <= inner[1] and outer[2] >= inner[2] and outer[3] >= inner[3]
-
-
-def _within(piece: Piece, tile: Tile) -> Path:
-    if not has_inside(piece):
-        return cut_lines(piece.path, tile.path).path
-    path = intersection(operand_of(piece), tile.path).path
-    return path if len(path) and area(path) > 1e-9 else Path.concatenate([])
 
 
 def _marked(
@@ -174,17 +168,12 @@ def _marks_in(pieces: Sequence[Piece], tile: Tile, joints: Sequence[Joint]) -> P
         tick = Path.from_points(np.array([middle - MARK_MM * way, middle + MARK_MM * way]), closed=False)
         found.append(cut_lines(cut_lines(tick, shape).path, inner).path)
         for side in (-1.0, 1.0):
-            text = _number(str(number), middle + side * NUMBER_OFF_MM * way)
+            x, y = (middle + side * NUMBER_OFF_MM * way).tolist()
+            text = number_path(number, (x, y), NUMBER_MM)
             # A number that would hang over is left out: the line is there.
             if not len(cut_lines(text, shape, keep="outside").path):
                 found.append(text)
     return Path.concatenate(path for path in found if len(path))
-
-
-def _number(text: str, at: np.ndarray) -> Path:
-    left, top, right, bottom = box_of(text_path(text, (0.0, 0.0), NUMBER_MM, face_id=SINGLE_LINE))
-    x, y = at - ((left + right) / 2, (top + bottom) / 2)
-    return text_path(text, (float(x), float(y)), NUMBER_MM, face_id=SINGLE_LINE)
 
 
 def _with_parts(

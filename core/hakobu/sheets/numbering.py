@@ -7,10 +7,10 @@ from dataclasses import replace
 
 import numpy as np
 
-from ..geometry import Box, Path, bounds, box_of, primitives, rotation, transform
+from ..geometry import Box, Path, box_of, primitives, rotation, transform
 from ..geometry.boolean import difference, intersection
 from ..geometry.inner import Circle, largest_circle
-from ..lettering.text_path import SINGLE_LINE, text_path
+from ..lettering.text_path import number_path
 from ..model.sheet import Placement, Sheet
 from .items import Item
 from .stock import usable
@@ -28,8 +28,8 @@ def numbers_of(sheet: Sheet, on: Sequence[tuple[Item, Placement]], covered: Sequ
     made, without, circles = [], [], _circles(on, covered) if sheet.numbers == WITHIN else []
     taken = [box_of(path) for path in covered]
     for n in range(len(covered)):
-        text = str(sheet.first_number + n)
-        place = _within(circles[n], text, sheet) if circles else _beside(n, covered, taken, text, sheet)
+        number = sheet.first_number + n
+        place = _within(circles[n], number, sheet) if circles else _beside(n, covered, taken, number, sheet)
         if place is None:
             without.append(n)
             continue
@@ -54,19 +54,19 @@ def _circles(on: Sequence[tuple[Item, Placement]], covered: Sequence[Path]) -> l
     return found
 
 
-def _within(circle: Circle | None, text: str, sheet: Sheet) -> Path | None:
+def _within(circle: Circle | None, number: int, sheet: Sheet) -> Path | None:
     """As large as is wanted, or as the circle has room for."""
     if circle is None:
         return None
-    width, height = _size_of(text, 1.0)
+    width, height = _size_of(number, 1.0)
     most = (circle.radius - CLEAR_MM) / np.hypot(width / 2, height / 2)
     high = min(sheet.number_mm, most)
-    return _written(text, (circle.centre[0], circle.centre[1]), high, sheet) if high >= SMALLEST_MM else None
+    return _written(number, (circle.centre[0], circle.centre[1]), high, sheet) if high >= SMALLEST_MM else None
 
 
-def _beside(n: int, covered: Sequence[Path], taken: Sequence[Box], text: str, sheet: Sheet) -> Path | None:
+def _beside(n: int, covered: Sequence[Path], taken: Sequence[Box], number: int, sheet: Sheet) -> Path | None:
     """Below, above, right or left of the item, where nothing else lies and the stock reaches."""
-    width, height = _size_of(text, sheet.number_mm)
+    width, height = _size_of(number, sheet.number_mm)
     left, top, right, bottom = taken[n]
     across, down = width / 2 + CLEAR_MM, height / 2 + CLEAR_MM
     x, y = (left + right) / 2, (top + bottom) / 2
@@ -77,7 +77,7 @@ def _beside(n: int, covered: Sequence[Path], taken: Sequence[Box], text: str, sh
         # Of numbers their boxes are taken, of items what they cover.
         blocked = any(k >= len(covered) or len(intersection(rectangle, covered[k]).path) for k in near)
         if not blocked and not len(difference(rectangle, usable(sheet)).path):
-            return _written(text, at, sheet.number_mm, sheet)
+            return _written(number, at, sheet.number_mm, sheet)
     return None
 
 
@@ -85,15 +85,12 @@ def _meet(one: Box, other: Box) -> bool:
     return one[0] < other[2] and other[0] < one[2] and one[1] < other[3] and other[1] < one[3]
 
 
-def _size_of(text: str, high: float) -> tuple[float, float]:
-    left, top, right, bottom = bounds(text_path(text, (0.0, 0.0), high, face_id=SINGLE_LINE)) or (0.0, 0.0, high, high)
+def _size_of(number: int, high: float) -> tuple[float, float]:
+    left, top, right, bottom = box_of(number_path(number, (0.0, 0.0), high))
     return right - left, bottom - top
 
 
-def _written(text: str, at: tuple[float, float], high: float, sheet: Sheet) -> Path:
-    """The text with the middle of its box at a place; on a sheet that is cut from the back it is read from there."""
-    path = text_path(text, (0.0, 0.0), high, face_id=SINGLE_LINE)
-    left, top, right, bottom = box_of(path)
-    way = -1.0 if sheet.mirrored else 1.0
-    x, y = (left + right) / 2, (top + bottom) / 2
-    return transform(path, np.array([[way, 0.0, at[0] - way * x], [0.0, 1.0, at[1] - y]]))
+def _written(number: int, at: tuple[float, float], high: float, sheet: Sheet) -> Path:
+    """The number in its place; on a sheet that is cut from the back it is read from there."""
+    path = number_path(number, at, high)
+    return transform(path, np.array([[-1.0, 0.0, 2 * at[0]], [0.0, 1.0, 0.0]])) if sheet.mirrored else path

@@ -45,7 +45,7 @@ class Raster:
         # Items are grown by half of what stays free and of a diagonal: the stock by half of what stays free less that.
         reach = spacing_mm / 2 - cell * np.sqrt(0.5)
         free = offset(usable, distance_mm=reach).path
-        inside = _cells_in(free, (left - cell, top - cell), cell, (height, width), whole=True)
+        inside = cells_in(free, (left - cell, top - cell), cell, (height, width), whole=True)
         return Raster(cell, (left - cell, top - cell), ~inside, spacing_mm, in_holes)
 
     def mask(self, shape: Shape, degrees: float) -> tuple[np.ndarray, np.ndarray]:
@@ -56,7 +56,7 @@ class Raster:
             path = transform(grown, rotation(np.radians(degrees))) if degrees else grown
             left, top, right, bottom = box_of(path)
             size = int(np.ceil((bottom - top) / self.cell_mm)) + 1, int(np.ceil((right - left) / self.cell_mm)) + 1
-            cells = _cells_in(path, (left, top), self.cell_mm, size, whole=False)
+            cells = cells_in(path, (left, top), self.cell_mm, size, whole=False)
             self.masks[key] = cells, np.array([-left, -top])
         return self.masks[key]
 
@@ -125,7 +125,7 @@ def pack_greedily(
     return places
 
 
-def _cells_in(path: Path, origin: tuple[float, float], cell: float, size: tuple[int, int], whole: bool) -> np.ndarray:
+def cells_in(path: Path, origin: tuple[float, float], cell: float, size: tuple[int, int], whole: bool) -> np.ndarray:
     """The cells (h, w) whose centres lie in a path, even-odd; whole: without those that its outline runs
     through."""
     import cv2
