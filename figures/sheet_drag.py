@@ -80,7 +80,7 @@ def _design(shapes: list[Shape]) -> bytes:
 def _dragged(page: Page, count: int) -> str:
     page.goto("/".join(page.url.split("/")[:5]) + "/sheet")
     page.locator("g.item").nth(count - 1).wait_for(state="attached")
-    page.wait_for_timeout(1500)
+    page.wait_for_load_state("networkidle")
     items = page.locator("g.item")
     box = items.nth(count // 2).bounding_box()
     x, y = box["x"] + box["width"] / 2, box["y"] + box["height"] / 2

@@ -1,4 +1,4 @@
-"""Grain: which way items may lie on a sheet whose material runs one way."""
+"""Grain direction: the rotations that items may have on a sheet."""
 
 from __future__ import annotations
 

@@ -10,7 +10,7 @@ import numpy as np
 from ..geometry import Box, Path, primitives
 from ..geometry.boolean import cut_lines
 
-#: Places that are tried for each cut, and what each place that a cut crosses counts beside its length, in mm.
+#: Candidate positions of each cut, and the cost of each crossing beside its length, in mm.
 TRIED, CROSSING_MM = 48, 2.0
 #: A part is no smaller than this, in mm.
 LEAST_PART_MM = 10.0

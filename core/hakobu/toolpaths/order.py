@@ -1,8 +1,8 @@
 """The order of runs: inside before outside, and short ways between them.
 
-A run that lies in another one is cut first: what is cut loose may move. Within that, and within each tool, runs are
-taken by the nearest neighbour, then made shorter by moving short chains of them elsewhere (Or 1976) until no such move
-helps. All of it is deterministic: the same design gives the same file.
+Nesting is a precedence constraint: inner runs first, since what is cut loose may move. Within it, and within each tool,
+a nearest-neighbour tour is improved by Or-opt (Or 1976) until no move helps. Deterministic: the same design gives the
+same file.
 """
 
 from __future__ import annotations
@@ -13,11 +13,11 @@ from ..geometry import Path, flatten
 from ..geometry.nesting import parents_of
 from .program import Program
 
-#: Chords that stand for open runs, where it is asked what they lie in, in mm.
+#: Flattening tolerance of open runs for the nesting test, in mm.
 CHORD_MM = 0.05
-#: Of more runs the nearest neighbour takes too long: they are taken row by row.
+#: Largest number of runs for the nearest-neighbour search, which is quadratic; more are ordered in rows.
 MOST_NEAREST = 6000
-#: Of more runs chains are not moved; the longest chain; how many near places are tried; how often all are gone through.
+#: Or-opt: largest number of runs, longest chain, neighbours tried for each chain, most passes.
 MOST_MOVED, CHAIN, NEAR, ROUNDS = 1500, 3, 8, 12
 
 
@@ -60,14 +60,14 @@ def holders_of(path: Path) -> np.ndarray:
 
 
 def _waiting(parent: np.ndarray) -> np.ndarray:
-    """How many runs each has to wait for, (N,)."""
+    """Number of direct predecessors of each run, (N,)."""
     return np.bincount(parent[parent >= 0], minlength=len(parent))
 
 
 def _nearest(
     begin: np.ndarray, end: np.ndarray, parent: np.ndarray, place: np.ndarray, open_: np.ndarray
 ) -> tuple[np.ndarray, np.ndarray]:
-    """The runs by their nearest neighbour among those that wait for none, and which of the open ones run backwards."""
+    """Nearest-neighbour tour under the precedence constraint, and which open runs are reversed."""
     waits = _waiting(parent)
     far = np.where(waits > 0, np.inf, 0.0)
     order, back = np.empty(len(begin), np.int64), np.zeros(len(begin), bool)
@@ -86,7 +86,7 @@ def _nearest(
 
 
 def _by_rows(begin: np.ndarray, parent: np.ndarray) -> np.ndarray:
-    """The runs row by row, there and back, those first that lie deepest in others."""
+    """Boustrophedon order by rows, deepest nesting level first."""
     depth = np.zeros(len(begin), np.int64)
     above = parent.copy()
     while (above >= 0).any():
@@ -102,8 +102,7 @@ def _by_rows(begin: np.ndarray, parent: np.ndarray) -> np.ndarray:
 def _with_chains_moved(
     order: np.ndarray, begin: np.ndarray, end: np.ndarray, parent: np.ndarray, place: np.ndarray
 ) -> np.ndarray:
-    """The order after all moves of chains, of CHAIN runs at most, that make it shorter and keep what lies in others
-    before them."""
+    """Or-opt: the tour after all moves of chains of up to CHAIN runs that shorten it and keep the precedence."""
     from scipy.spatial import KDTree
 
     count = len(order)

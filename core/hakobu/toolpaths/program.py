@@ -86,7 +86,7 @@ def program_of(document: Document) -> Program:
 
 
 def travel_mm(program: Program, at: tuple[float, float] = (0.0, 0.0)) -> float:
-    """How far the tools move without working: from a place to the first run, and from run to run."""
+    """Length of rapid travel: from a place to the first run, and from run to run."""
     if not len(program):
         return 0.0
     begin, end = program.ends

@@ -16,17 +16,10 @@ export function useKeepOutline() {
   async function keep(kind: Kind, id: string, named: (name: string) => string, values: Partial<Entry>, said: (name: string) => string) {
     const drawn = picks.byId.get(id)
     if (!drawn) return null
-    const name = freeName(kind, named(drawn.piece.name || words.picked.unnamed.toLowerCase()))
+    const name = lists.freeName(kind, named(drawn.piece.name || words.picked.unnamed.toLowerCase()))
     const made = await lists.addNew(kind, { ...values, ...outlineOf(drawn.shape), name }, said(name))
     if (!made && lists.problem) jobs.problem = lists.problem
     return made
-  }
-  function freeName(kind: Kind, wanted: string): string {
-    const taken = new Set(lists.rows(kind).map((row) => row.name.toLowerCase()))
-    let number = 1
-    const of = () => (number > 1 ? `${wanted} ${number}` : wanted)
-    while (taken.has(of().toLowerCase())) number++
-    return of()
   }
 
   async function asTarget(id: string) {

@@ -94,6 +94,14 @@ export const useLists = defineStore('lists', () => {
     const name = w.named(w.one[kind], number)
     return addNew(kind, { ...(like ?? shipped(kind)[0]), name }, w.did.added(name))
   }
+  /** A name that no entry has yet: the one that is wanted, or with a number. */
+  function freeName(kind: Kind, wanted: string): string {
+    const taken = new Set(rows(kind).map((row) => row.name.toLowerCase()))
+    let number = 1
+    const name = () => (number > 1 ? `${wanted} ${number}` : wanted)
+    while (taken.has(name().toLowerCase())) number++
+    return name()
+  }
   /** An entry of its own; its id. */
   async function addNew(kind: Kind, values: Omit<Entry, 'id'> & { name: string }, what: string): Promise<string | null> {
     // Never the number of one that was there before: jobs may still go by that.
@@ -116,6 +124,7 @@ export const useLists = defineStore('lists', () => {
     putBack,
     add,
     addNew,
+    freeName,
     lastWhat: computed(() => past.value.at(-1)?.what ?? ''),
     nextWhat: computed(() => ahead.value.at(-1)?.what ?? ''),
     undo: () => step(past, ahead),

@@ -28,7 +28,7 @@ def write(document: Document, options: WriteOptions) -> Written:
 
 
 def write_program(program: Program, options: WriteOptions) -> Written:
-    """The runs of a program, in its order. A beam is told its power, any other tool its height."""
+    """G-code of a program. Release "power" switches a laser by M3 and M5, "height" lifts a knife or pen by Z."""
     release = options.release or ("height" if options.tool in ("knife", "pen") else "power")
     if release not in RELEASES:
         raise BadRequest(f"G-code can be written for {' or '.join(RELEASES)}, not for {release}.")

@@ -12,10 +12,9 @@ from .curves import curve_at, length
 
 #: A span that turns more than this from its chord, in radians, is halved first.
 WIDE = math.pi / 3
-#: A span is held against its arcs at one place less than this: a pair of arcs leaves it by lobes wider than the room
-#: between two places.
+#: Deviation from a biarc is sampled at LOOKS - 1 parameters of each span.
 LOOKS = 24
-#: Between two places it is farther off than at them by no more than this share (measured on 6,000 cubics: 1 %).
+#: Share of the tolerance that samples may use: between them the deviation is up to 1 % larger (measured, 6,000 cubics).
 SEEN = 0.98
 
 
@@ -46,7 +45,7 @@ def joint_of(x0, y0, x1, y1, ux, uy, vx, vy):
 
 @kernel("f8(f8, f8, f8, f8, f8, f8, f8)")
 def to_arc(px, py, x0, y0, x1, y1, bulge):
-    """How far a point is from an arc of less than half a turn."""
+    """Distance of a point to a circular arc of less than half a turn."""
     dx, dy = x1 - x0, y1 - y0
     if abs(bulge) < 1e-9:
         square = dx * dx + dy * dy
@@ -63,7 +62,7 @@ def to_arc(px, py, x0, y0, x1, y1, bulge):
 
 @kernel("b1(f8[::1], f8, f8, f8, f8, f8, f8, f8, f8, f8, f8, f8)")
 def near_arcs(g, t0, t1, x0, y0, x, y, x1, y1, first, second, within):
-    """Whether a span of a cubic, seen at several places, is within a distance of two arcs that meet at (x, y)."""
+    """Whether the samples of a span of a cubic lie within a tolerance of a biarc with its joint at (x, y)."""
     for k in range(1, LOOKS):
         px, py, _, _ = curve_at(1, g, t0 + (t1 - t0) * k / LOOKS)
         if to_arc(px, py, x0, y0, x, y, first) > within and to_arc(px, py, x, y, x1, y1, second) > within:

@@ -83,7 +83,7 @@ def pack(
 
     def told(used: float, places: Sequence[Place | None]) -> bool:
         share = (time.monotonic() - begun) / wish.seconds
-        # What is told of is never worse than what was told of before.
+        # Reported results are monotone: never worse than an earlier one.
         if best and (used >= best.used or None in places):
             used, places = best.used, best.places
         enough = progress(min(share, 0.99), used, places)
@@ -95,8 +95,8 @@ def pack(
 
 
 def _as_boxes(box: Box, shapes: Sequence[Shape], usable: Path, wish: Wish) -> Packed:
-    """Shapes as the boxes that they lie in: in rows and columns, where a raster that puts each as far left as it goes
-    leaves gaps; and what fills the stock to its rim."""
+    """Bounding boxes packed as rectangles: rows and columns, where the greedy raster leaves gaps, and shapes that fill
+    the stock to its rim."""
     if wish.turns.startswith("across"):
         return Packed((None,) * len(shapes), 1.0, "boxes")
     room = (box[0], box[1], box[2] + FITS_MM, box[3] + FITS_MM)

@@ -15,10 +15,8 @@ const w = words.sheets
 /** What stays whole of a sheet goes onto the list of stock. */
 async function keepOffcut(sheet: SheetShown) {
   const [width_mm, height_mm] = sheet.report.offcut_mm.map((side) => Math.floor(side * 10) / 10)
-  const taken = new Set(lists.rows('stock').map((row) => row.name))
-  let name = w.offcutOf(sheet.name, units.size(width_mm, height_mm))
-  for (let n = 2; taken.has(name); n++) name = `${w.offcutOf(sheet.name, units.size(width_mm, height_mm))} ${n}`
-  const values = { name: name.slice(0, 60), width_mm, height_mm, material: sheet.material ?? '', outline: '', margin_mm: sheet.margin_mm }
+  const name = lists.freeName('stock', w.offcutOf(sheet.name.slice(0, 30), units.size(width_mm, height_mm)))
+  const values = { name, width_mm, height_mm, material: sheet.material ?? '', outline: '', margin_mm: sheet.margin_mm }
   if (!(await lists.addNew('stock', values, w.offcutKept(name)))) jobs.problem = lists.problem
 }
 </script>

@@ -7,6 +7,8 @@ import { useSheetDrag } from '@/composables/sheetDrag'
 import { useSheets } from '@/stores/sheets'
 import { words } from '@/words'
 
+import SheetCarrier from './SheetCarrier.vue'
+
 /** One sheet with what lies on it: on its carrier, as the tool sees it, or alone as it looks. */
 const props = defineProps<{ sheet: SheetShown; asCut: boolean }>()
 const sheets = useSheets()
@@ -44,14 +46,6 @@ const watching = new ResizeObserver(([entry]) => {
   if (width && height) screen.value = [width, height]
 })
 const flip = computed(() => (flipped.value ? `matrix(-1 0 0 1 ${props.sheet.width_mm} 0)` : ''))
-const grid = computed(() => {
-  const on = carrier.value
-  if (!on) return ''
-  const lines = []
-  for (let x = on.grid_mm; x < on.width_mm; x += on.grid_mm) lines.push(`M${x} 0V${on.height_mm}`)
-  for (let y = on.grid_mm; y < on.height_mm; y += on.grid_mm) lines.push(`M0 ${y}H${on.width_mm}`)
-  return lines.join('')
-})
 /** What of the sheet lies beyond the reach: the sheet less the reach, even-odd. */
 const beyond = computed(() => {
   const on = carrier.value
@@ -63,14 +57,7 @@ const beyond = computed(() => {
   const inner = right > left && bottom > top ? `M${left} ${top}H${right}V${bottom}H${left}Z` : ''
   return `M0 0H${props.sheet.width_mm}V${props.sheet.height_mm}H0Z${inner}`
 })
-const arrow = computed(() => {
-  const on = carrier.value
-  if (!on || on.kind === 'bed') return null
-  const { width_mm: width, height_mm: height } = on
-  const turn = { top: 0, right: 90, bottom: 180, left: 270 }[on.goes_in] ?? 0
-  const at = { top: [width / 2, 8], bottom: [width / 2, height - 8], left: [8, height / 2], right: [width - 8, height / 2] }[on.goes_in]!
-  return { turn, at }
-})
+const onCarrier = computed(() => `translate(${-props.sheet.at[0]} ${-props.sheet.at[1]})`)
 const problems = computed(() => props.sheet.report.problems.filter((one) => one.place))
 
 const svg = ref<SVGSVGElement | null>(null)
@@ -116,19 +103,7 @@ function key(event: KeyboardEvent) {
       </pattern>
       <clipPath id="on-stock"><path :d="sheet.rim" :transform="flip" /></clipPath>
     </defs>
-    <g v-if="carrier" :transform="`translate(${-sheet.at[0]} ${-sheet.at[1]})`" class="carrier">
-      <rect :width="carrier.width_mm" :height="carrier.height_mm" :rx="4" class="mat" :stroke-width="hair" />
-      <path :d="grid" class="grid" :stroke-width="hair" />
-      <rect
-        :x="carrier.reach[0]"
-        :y="carrier.reach[1]"
-        :width="carrier.reach[2]"
-        :height="carrier.reach[3]"
-        class="reach"
-        :stroke-width="1.6 * hair"
-        :stroke-dasharray="`${8 * hair} ${5 * hair}`"
-      />
-    </g>
+    <SheetCarrier v-if="carrier" :carrier="carrier" :hair="hair" :transform="onCarrier" />
     <g :transform="flip">
       <path :d="sheet.rim" class="stock" :stroke-width="1.5 * hair" @pointerdown="sheets.picked = ''" />
       <path :d="sheet.usable" class="usable" :stroke-width="hair" :stroke-dasharray="`${4 * hair} ${4 * hair}`" />
@@ -136,12 +111,7 @@ function key(event: KeyboardEvent) {
     <path v-if="carrier" :d="beyond" fill="url(#beyond)" fill-rule="evenodd" clip-path="url(#on-stock)" class="beyond">
       <title>{{ w.beyond }}</title>
     </path>
-    <g v-if="arrow && carrier" :transform="`translate(${-sheet.at[0]} ${-sheet.at[1]})`">
-      <g :transform="`translate(${arrow.at.join(' ')}) rotate(${arrow.turn})`" class="arrow">
-        <title>{{ w.goesIn }}</title>
-        <path d="M0 -6L5 2H1.6V8H-1.6V2H-5Z" />
-      </g>
-    </g>
+    <SheetCarrier v-if="carrier" arrow :carrier="carrier" :hair="hair" :transform="onCarrier" />
     <g :transform="flip">
       <path v-if="sheet.marks" :d="sheet.marks" class="marks" />
       <path v-if="sheet.weeding" :d="sheet.weeding" class="weeding" :stroke="sheet.color" :stroke-width="1.5 * hair" />
@@ -219,24 +189,6 @@ function key(event: KeyboardEvent) {
 .sheet:focus-visible {
   outline: 2px solid var(--pick);
   outline-offset: 2px;
-}
-.mat {
-  fill: var(--panel);
-  stroke: var(--edge);
-}
-.grid {
-  fill: none;
-  stroke: var(--rule);
-}
-.reach {
-  fill: none;
-  stroke: var(--ink);
-}
-.arrow path {
-  fill: var(--ink);
-  stroke: var(--ground);
-  stroke-width: 1px;
-  paint-order: stroke;
 }
 .stock {
   fill: var(--paper);
