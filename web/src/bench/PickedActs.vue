@@ -7,7 +7,7 @@ import {
   mdiEyeOffOutline,
   mdiLockOutline,
   mdiPaletteOutline,
-  mdiVectorPolygon,
+  mdiTrayArrowDown,
 } from '@mdi/js'
 import { ref } from 'vue'
 
@@ -61,7 +61,7 @@ const mark = (colour: string | null) => void jobs.setPieces(w.marking, picks.pie
     <IconButton :icon="mdiArrangeBringToFront" :name="w.front" :disabled="!!jobs.busy" @press="arrange('front')" />
     <IconButton :icon="mdiArrangeSendToBack" :name="w.back" :disabled="!!jobs.busy" @press="arrange('back')" />
     <IconButton :icon="mdiEyeOffOutline" :name="w.hide" keys="h" :disabled="!!jobs.busy" @press="hide" />
-    <IconButton v-if="picks.pieces.length === 1" :icon="mdiVectorPolygon" :name="w.offcut" @press="asOffcut(picks.pieces[0])" />
+    <IconButton v-if="picks.pieces.length === 1" :icon="mdiTrayArrowDown" :name="w.offcut" @press="asOffcut(picks.pieces[0])" />
     <IconButton :icon="mdiDeleteOutline" :name="w.remove" keys="Delete" :disabled="!!jobs.busy" @press="remove" />
     <IconButton :icon="mdiLockOutline" :name="w.lock" :disabled="!!jobs.busy" @press="lock" />
   </div>

@@ -87,7 +87,7 @@ export const lists = {
     width_mm: 'Width',
     height_mm: 'Height',
     corner_mm: 'Corner radius',
-    outline: 'Outline, as SVG path data',
+    outline: 'Outline',
     grain: 'Grain or pattern',
     material: 'Material',
     margin_mm: 'Margin',
@@ -111,7 +111,7 @@ export const lists = {
     least_piece_mm2: 'A part smaller than this comes loose and is lost.',
     finest_mm: 'An outline smaller across than this comes out as a spot.',
     kerf_mm: 'The kerf of a laser, the line of a pen; none of a knife.',
-    outline: 'It is scaled to the width and the height. In a job, a picked piece can be made a target.',
+    outline: 'SVG path data. It is scaled to the width and the height. In a job, a picked piece can be made a target.',
     corner_mm: 'Of a rectangle.',
 
     speed_mm_s: 'Empty: as the machine is set.',
