@@ -23,6 +23,7 @@ import exchange  # noqa: E402
 import geometry  # noqa: E402
 import preview  # noqa: E402
 import road  # noqa: E402
+import sending  # noqa: E402
 import sheets  # noqa: E402
 import size  # noqa: E402
 import toolpaths  # noqa: E402
@@ -49,6 +50,7 @@ FIGURES |= {
     "words": words.words,
     "build": build.build,
     "size": size.size,
+    "sending": sending.sending,
     "sheets": sheets.sheets,
     "toolpaths": toolpaths.toolpaths,
 }

@@ -22,7 +22,7 @@ BIN = Path(sys.executable).parent
 LABELS = {
     "browser": ("server/browser",),
     "server": ("server/jobs", "server/api", "server/previews", "server/config"),
-    "core": ("core/tests", "demo"),
+    "core": ("core/tests", "demo", "simulator/tests"),
 }
 #: How long each class took last: the longest begin first.
 SECONDS = ROOT / ".run" / "test-seconds.json"

@@ -69,3 +69,10 @@ class NotCompiled(HakobuError):
 
     code = "not-compiled"
     http_status = 503
+
+
+class MachineTrouble(HakobuError):
+    """A machine refuses, is out of order, or does not answer."""
+
+    code = "machine-trouble"
+    http_status = 502

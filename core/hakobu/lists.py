@@ -1,26 +1,36 @@
-"""The lists of materials, machines, purposes, targets and stock: as they ship, and as a person has made them."""
+"""The lists of materials, machines, purposes, targets, stock and settings: as they ship, and as a person has made
+them."""
 
 from __future__ import annotations
 
 import re
-from collections.abc import Iterable, Mapping, Sequence
+from collections.abc import Callable, Iterable, Mapping, Sequence
 from dataclasses import MISSING, asdict, dataclass, fields
 from typing import Any
 
 from . import formats
 from .errors import BadRequest
 from .machines import PROFILES
-from .model import Machine, Material, Purpose
-from .model.declare import ranges_of
-from .model.machines import CARRIERS, EDGES, MARKS, TOOLS
-from .model.materials import GRAINS, MATERIALS, MOST_NAME
+from .model import Document, Layer, Machine, Material, Purpose
+from .model.declare import declared, ranges_of
+from .model.machines import MOST_WORDS
+from .model.materials import MATERIALS, MOST_NAME
 from .model.purposes import PURPOSES
+from .model.settings import SETTINGS, Setting
 from .model.stock import STOCK, StockSheet
-from .model.targets import MOST_OUTLINE, SHAPES, TARGETS, Target, outline_of
+from .model.targets import MOST_OUTLINE, TARGETS, Target, outline_of
 from .sheets.stock import outline_from
+from .toolpaths import Plan
 
 #: What each kind is called where one of it is spoken of.
-ONE = {"materials": "material", "machines": "machine", "purposes": "purpose", "targets": "target", "stock": "sheet"}
+ONE = {
+    "materials": "material",
+    "machines": "machine",
+    "purposes": "purpose",
+    "targets": "target",
+    "stock": "sheet",
+    "settings": "setting",
+}
 #: A list of more is no list to choose from.
 MOST = 200
 MOST_SAYS = 200
@@ -30,6 +40,7 @@ _CLASSES: Mapping[str, type] = {
     "purposes": Purpose,
     "targets": Target,
     "stock": StockSheet,
+    "settings": Setting,
 }
 #: What a number may be, from and to, for each kind, as it is declared; what is wider is a slip of the keyboard.
 RANGES: Mapping[str, Mapping[str, tuple[float, float]]] = {
@@ -38,6 +49,7 @@ RANGES: Mapping[str, Mapping[str, tuple[float, float]]] = {
     "purposes": {},
     "targets": ranges_of(Target),
     "stock": ranges_of(StockSheet),
+    "settings": ranges_of(Setting),
 }
 #: What a person may set otherwise of a job's material, and between which values.
 MATERIAL_LIMITS = {name: RANGES["materials"][name] for name in ("least_strip_mm", "least_gap_mm", "least_piece_mm2")}
@@ -53,6 +65,7 @@ class Lists:
     purposes: tuple[Purpose, ...] = PURPOSES
     targets: tuple[Target, ...] = TARGETS
     stock: tuple[StockSheet, ...] = STOCK
+    settings: tuple[Setting, ...] = SETTINGS
 
     def material(self, identity: str) -> Material:
         return _named("materials", self.materials, identity)
@@ -65,6 +78,20 @@ class Lists:
 
     def target(self, identity: str) -> Target:
         return _named("targets", self.targets, identity)
+
+    def plan(
+        self, document: Document, machine: Machine | None, material_of: Callable[[Layer], str | None], **more
+    ) -> Plan:
+        """How a document is worked with a machine: each layer as its material is set for it. more: of the plan."""
+        if machine is None:
+            return Plan(**more)
+        found = {layer.id: self.setting_for(machine, material_of(layer)) for layer in document.layers}
+        return Plan(machine, {layer: setting.of(machine) for layer, setting in found.items() if setting}, **more)
+
+    def setting_for(self, machine: Machine, material: str | None) -> Setting | None:
+        """What is set for a machine and a material, by its id: the first of the list."""
+        ours = (each for each in self.settings if each.machine == machine.id and each.material == material)
+        return next(ours, None)
 
     @property
     def own_materials(self) -> dict[str, Material]:
@@ -139,44 +166,48 @@ def _value(kind: str, name: str, key: str, value: Any, type_: Any) -> Any:
         low, high = RANGES[kind][key]
         if isinstance(value, bool) or not isinstance(value, int | float) or not low <= value <= high:
             raise BadRequest(f"{of} the {_words(key)} lies between {low:g} and {high:g}, not at {value}.")
-        return int(value) if type_ == "int" else float(value)
+        if type_.startswith("int") and value != int(value):
+            raise BadRequest(f"{of} the {_words(key)} is a whole number, not {value}.")
+        return int(value) if type_.startswith("int") else float(value)
     if type_ == "bool":
         if not isinstance(value, bool):
             raise BadRequest(f"{of} {_words(key)} is either so or not.")
         return value
     if not isinstance(value, str) or not _fits(kind, key, value):
-        raise BadRequest(f"{of} the {_words(key)} cannot be {value!r}: {_WANTED[key]}.")
+        wanted = f"it is {_one_of(_choices(kind, key))}" if _choices(kind, key) else _WANTED[key]
+        raise BadRequest(f"{of} the {_words(key)} cannot be {value!r}: {wanted}.")
     return value.strip()
 
 
 def _one_of(values: Iterable[str]) -> str:
-    *others, last = values
-    return f"{', '.join(others)} or {last}"
+    *others, last = (value or "nothing" for value in values)
+    return f"{', '.join(others)} or {last}" if others else last
 
 
-#: What is chosen from, by the name of the value.
-_CHOICES: Mapping[str, tuple[str, ...]] = {
-    "tool": TOOLS,
-    "carrier": tuple(value for value, _ in CARRIERS),
-    "marks": tuple(value for value, _ in MARKS),
-    "goes_in": tuple(value for value, _ in EDGES),
-    "grain": tuple(value for value, _ in GRAINS),
-    "shape": tuple(value for value, _ in SHAPES),
+def _choices(kind: str, key: str) -> tuple[str, ...]:
+    return _CHOICES.get(kind, {}).get(key, ())
+
+
+#: What is chosen from, of each kind, by the name of the value.
+_CHOICES: Mapping[str, Mapping[str, tuple[str, ...]]] = {
+    kind: {name: tuple(v for v, _ in d.choices) for name, (d, _) in declared(of).items() if d.choices}
+    for kind, of in _CLASSES.items()
+    if kind != "purposes"
 }
+_MOST_TEXT = {"says": MOST_SAYS, "outline": MOST_OUTLINE, "address": MOST_SAYS}
+_MOST_TEXT |= {"words_before": MOST_WORDS, "words_after": MOST_WORDS}
 _WANTED = {
     "id": "small letters, digits and dashes, 40 at most",
     "name": f"it has from 1 to {MOST_NAME} letters",
     "says": f"it has {MOST_SAYS} letters at most",
     "color": "a colour is # and six hexadecimal digits",
-    "tool": f"it is {_one_of(TOOLS)}",
-    "carrier": f"it is {_one_of(_CHOICES['carrier'])}",
-    "marks": f"it is {_one_of(_CHOICES['marks'])}",
-    "goes_in": f"it is {_one_of(_CHOICES['goes_in'])}",
-    "grain": "it is nothing, lines or pile",
-    "material": "it is the id of a material, or nothing",
+    "material": "it is the id of a material",
+    "machine": "it is the id of a machine",
     "format": "it is the id of a format that can be written",
-    "shape": f"it is {_one_of(_CHOICES['shape'])}",
     "outline": f"it is SVG path data of {MOST_OUTLINE:,} letters at most",
+    "words_before": f"they have {MOST_WORDS} letters at most",
+    "address": "it has 200 letters at most",
+    "words_after": f"they have {MOST_WORDS} letters at most",
 }
 
 
@@ -188,15 +219,15 @@ def _fits(kind: str, key: str, value: str) -> bool:
         return bool(re.fullmatch(r"#[0-9a-fA-F]{6}", value))
     if key == "format":
         return any(f.id == value and f.write is not None for f in formats.FORMATS)
-    if key in _CHOICES:
-        return value in _CHOICES[key]
-    if key == "material":
-        return not value or bool(re.fullmatch(r"[a-z0-9][a-z0-9-]{0,39}", value))
-    if key == "outline":
-        return len(value) <= MOST_OUTLINE
-    return (key == "says" or bool(value.strip())) and len(value) <= (MOST_SAYS if key == "says" else MOST_NAME)
+    if choices := _choices(kind, key):
+        return value in choices
+    if key in ("material", "machine"):
+        return (not value and kind == "stock") or bool(re.fullmatch(r"[a-z0-9][a-z0-9-]{0,39}", value))
+    if key in _MOST_TEXT:
+        return len(value) <= _MOST_TEXT[key]
+    return bool(value.strip()) and len(value) <= MOST_NAME
 
 
 def _words(key: str) -> str:
     """The name of a value as it is spoken of, without its unit."""
-    return re.sub(r"_(mm2|mm_s|mm|g)$", "", key).replace("_", " ")
+    return re.sub(r"_(mm2|mm_s2|mm_s|mm|deg|percent|g|s)$", "", key).replace("_", " ")

@@ -14,10 +14,14 @@ from .formats import ReadOptions, ReadResult, WriteOptions, Written
 from .formats.limited import decode_picture
 from .geometry import Path
 from .geometry.boolean import Operand
+from .geometry.nodes import end_directions
 from .machines import proof, weeding
-from .model import Conditions, Document, HakobuError, Layer, Page, Step, Treatment
+from .machines.closing import closed_again
+from .model import Conditions, Document, HakobuError, Layer, Machine, Page, Step, Treatment
 from .operations import Context, Outcome, Progress, choosing, operation_of, parameters_from, silent
 from .operations.choosing import chosen_for
+from .toolpaths import Made, Plan, as_document, frame_of, lines_of, make
+from .toolpaths.following import tips
 
 #: Reads a source: its hash, what a number means, the step's key, and whether notes on the drawing come in as lines.
 SourceReader = Callable[[str, str | None, str, bool], ReadResult]
@@ -123,15 +127,54 @@ def result_key(step: Step, document_key: str, conditions: Conditions = Condition
 
 
 def write(document: Document, format_id: str, title: str = "", options: WriteOptions | None = None) -> Written:
-    """The design as a file. Raises UnknownFormat where the format is only read."""
+    """The design as a file; as its machine works it where one is named. Raises UnknownFormat where the format is only
+    read."""
+    if options and options.plan.machine:
+        return write_for(document, format_id, options).written
     return formats.write(document, format_id, options or WriteOptions(title=title))
 
 
-def prove(file_name: str, data: bytes, design: Document) -> tuple[proof.Proof, ReadResult]:
-    """The proof of a file against a design, and the file as it was read back: both come from the file's own bytes."""
-    format_ = formats.recognise(file_name, data)
-    result = formats.read(file_name, data, ReadOptions(page_height_mm=design.frame[1]))
-    return proof.compare(result.document, design, format_.precision_mm), result
+@dataclass(frozen=True)
+class MachineFile:
+    """A file, and the program that it holds."""
+
+    written: Written
+    made: Made
+
+
+def write_for(document: Document, format_id: str, options: WriteOptions) -> MachineFile:
+    """The design as its machine works it: as a program where the format holds one, else its lines. Raises UnknownFormat
+    where the format is only read, BadRequest where values of the machine contradict each other."""
+    made, format_ = make(document, options.plan), formats.by_id(format_id)
+    if format_.write_program is not None:
+        return MachineFile(format_.write_program(made.program, options), made)
+    return MachineFile(formats.write(as_document(made.program, document), format_id, options), made)
+
+
+@dataclass(frozen=True)
+class Proven:
+    """proof: of the file against the program of the design. read: the file as it was read back. made: that program,
+    where a machine is named. expected: the lines on the page that the numbers of the proof's outlines are of."""
+
+    proof: proof.Proof
+    read: ReadResult
+    made: Made | None
+    expected: Path
+
+
+def prove(file_name: str, data: bytes, design: Document, plan: Plan | None = None, made: Made | None = None) -> Proven:
+    """The proof of a file against a design as its machine works it, and the file as it was read back: from the file's
+    own bytes. Without a plan the lines are compared with those of the design. made: what the plan makes of the design,
+    where that is known."""
+    format_, machine = formats.recognise(file_name, data), plan.machine if plan else None
+    # Of passes at several depths a reader keeps one, unless it is to keep all; formats of lines hold one.
+    every = format_.is_machine and plan is not None and any(each.passes > 1 for each in plan.machines)
+    read = replace(_as_written(design, machine if format_.is_machine else None), as_run=every)
+    result = formats.read(file_name, data, read)
+    made = (made or make(design, plan)) if plan and machine else None
+    expected = lines_of(made.program, every_pass=every) if made else proof.followed_path(design)
+    strokes = proof.followed_path(result.document)
+    return Proven(proof.compare_lines(strokes, expected, format_.precision_mm), result, made, expected)
 
 
 @dataclass(frozen=True)
@@ -145,7 +188,13 @@ class WeededLayer:
 
 def weed(document: Document, format_id: str, options: WriteOptions | None = None) -> list[WeededLayer]:
     """Each layer that is cut, written by itself, since each material lies on its own sheet; read back from the bytes of
-    that file; and weeded."""
+    that file; and weeded. Where a machine is named, the lines are those that its tool cuts: the tip of its blade, and
+    on both sides of them half its kerf is gone; tabs are broken."""
+    options = options or WriteOptions()
+    machine = options.plan.machine
+    if machine:
+        own = {layer: _for_weeding(other) for layer, other in options.plan.own.items()}
+        options = replace(options, plan=replace(options.plan, machine=_for_weeding(machine), own=own))
     made = []
     for layer in document.layers:
         pieces = [p for p in document.pieces if p.layer == layer.id]
@@ -153,13 +202,37 @@ def weed(document: Document, format_id: str, options: WriteOptions | None = None
             continue
         alone = replace(document, layers=(layer,), pieces=tuple(pieces), groups=(), pictures=())
         alone = replace(alone, page=document.page or Page(*document.frame))
-        file = write(alone, format_id, options=options)
-        back = formats.read(f"sheet{formats.by_id(format_id).suffixes[0]}", file.data, _as_written(alone))
-        strokes = proof.followed_path(back.document)
+        strokes = _cut_lines(alone, format_id, options)
         shapes = [Operand(p.path, p.fill_rule) for p in pieces]
-        made.append(WeededLayer(layer, strokes, weeding.weeded(strokes, shapes)))
+        worked = options.plan.machine_of(layer.id)
+        kerf = worked.cut_kerf_mm if worked and options.plan.compensated else 0.0
+        made.append(WeededLayer(layer, strokes, weeding.weeded(strokes, shapes, kerf)))
     return made
 
 
-def _as_written(document: Document) -> ReadOptions:
-    return ReadOptions(page_height_mm=document.frame[1])
+def _for_weeding(machine: Machine) -> Machine:
+    """Tabs are broken when work is weeded, and one pass says what all do."""
+    return replace(machine, tabs=0, passes=1)
+
+
+def _cut_lines(document: Document, format_id: str, options: WriteOptions) -> Path:
+    """What the tool cuts of a document, from the bytes of its file."""
+    name, machine = f"sheet{formats.by_id(format_id).suffixes[0]}", options.plan.machine
+    if machine is None:
+        file = write(document, format_id, options=options)
+        return proof.followed_path(formats.read(name, file.data, _as_written(document, None)).document)
+    file = write_for(document, format_id, options)
+    back = formats.read(name, file.written.data, _as_written(document, machine)).document
+    strokes = proof.followed_path(back)
+    if machine.drags and options.plan.compensated and len(strokes):
+        towards = end_directions(file.made.before.path)[0][0] * np.array([1.0, -1.0])
+        strokes = tips(strokes, np.full(len(strokes), machine.blade_offset_mm), towards, weeding.CHORD_MM / 10)
+    return closed_again(strokes, machine.lead_in_mm)
+
+
+def _as_written(document: Document, machine: Machine | None) -> ReadOptions:
+    """How a file that was just written is read back: each stroke as it runs, on the sheet."""
+    made = ReadOptions(page_height_mm=document.frame[1], as_run=machine is not None)
+    if machine is None:
+        return made
+    return replace(made, frame=tuple(frame_of(machine).ravel().tolist()), steps_per_mm=int(machine.steps))

@@ -21,7 +21,7 @@ from jobs.store import load_document
 from wire.drawing import drawing_of, drawn_paths, sketch_of
 from wire.polylines import packed
 
-from . import handover, looking, presenters, sheet_files
+from . import handover, looking, presenters, sheet_files, working
 from .mending import preview_of
 
 #: More handles than these are not told apart by anybody.
@@ -66,7 +66,7 @@ def _proof(pk: int, format_id: str) -> dict:
 def _proof_of_file(pk: int, name: str, path: str) -> dict:
     """path: of the file that lies there while it is asked about."""
     data = File(path).read_bytes()
-    return handover.proof_out(_revision(pk), name, formats.recognise(name, data).id, Written(data))
+    return handover.proof_out(_revision(pk), name, formats.recognise(name, data).id, Written(data), theirs=True)
 
 
 def _paths(document: str, since: str) -> bytes:
@@ -109,6 +109,10 @@ ANSWERS = {
     "reading": _reading,
     "handles": _handles,
     "apart": _apart,
+    "program": lambda revision, *more: working.program(_revision(revision), *more),
+    "program file": lambda revision, *more: working.written(_revision(revision), *more),
+    "to send": lambda revision, *more: working.to_send(_revision(revision), *more),
+    "archive": lambda revision: handover.archive(_revision(revision).job, _revision(revision)),
     "near": looking.near,
     "between": looking.between,
     "look": looking.look,

@@ -4,22 +4,27 @@ from __future__ import annotations
 
 import re
 from dataclasses import asdict, replace
+from functools import partial
 
 from django.http import HttpResponse
 from django.utils.http import content_disposition_header  # pyright: ignore[reportAttributeAccessIssue]
 
 from hakobu import formats, pipeline
+from hakobu.bundle import bundle, works_of
 from hakobu.errors import BadRequest, CannotDo
 from hakobu.formats import PRINTED, WriteOptions, Written
 from hakobu.formats.limited import printed_picture
 from hakobu.handover import assembly_page
 from hakobu.machines import options_for
+from hakobu.machines.compensation import compensation_of
 from hakobu.machines.proof import followed_path
-from hakobu.model import Document
+from hakobu.model import Document, Machine
 from hakobu.model.piece_list import piece_list
-from jobs.conditions import conditions_for
+from hakobu.model.sheet import Sheet
+from jobs.conditions import conditions_for, machine_of, plan_of
 from jobs.models import Job, Revision, Source
 from jobs.store import load_document
+from library.lists import lists_at
 from wire.polylines import lines_of
 
 #: What assembly pages are written as.
@@ -48,7 +53,7 @@ def written(job: Job, revision: Revision, format_id: str) -> Written:
     document = load_document(revision.document_id)
     if not document.pieces_followed():
         raise CannotDo("There is nothing to cut, score or draw in this design yet; bring in a file first.")
-    options = options_for(conditions_for(revision).machine, job.name, format_id)
+    options = _options(revision, document, format_id, job.name)
     if format_id in PRINTED:
         options = replace(options, pictures=printed_pictures(job, document))
     return pipeline.write(document, format_id, options=options)
@@ -62,6 +67,22 @@ def assembly(job: Job, revision: Revision, format_id: str) -> Written:
     return pipeline.write(page, format_id, options=WriteOptions(title=job.name))
 
 
+def archive(job: Job, revision: Revision) -> bytes:
+    """All that is handed over of a revision, in one archive."""
+    document, settings = load_document(revision.document_id), revision.settings
+    usual = conditions_for(revision)
+
+    def machine_for(sheet: Sheet | None) -> Machine | None:
+        return machine_of(settings, sheet) if sheet else usual.machine
+
+    def material_for(sheet: Sheet | None) -> str:
+        named = sheet.material if sheet and sheet.material else settings.get("material")
+        return lists_at(settings.get("lists")).material(named).name if named else ""
+
+    works = works_of(document, machine_for, partial(plan_of, settings), material_for)
+    return bundle(job.name, document, works)
+
+
 def printed_pictures(job: Job, document: Document) -> dict[str, bytes]:
     """The pixels of the pictures that are printed, written anew."""
     hashes = {picture.sha256 for picture in document.pictures_in_use()}
@@ -69,11 +90,26 @@ def printed_pictures(job: Job, document: Document) -> dict[str, bytes]:
     return {row.blob_id: printed_picture(row.name, bytes(row.blob.data)) for row in rows}
 
 
-def proof_out(revision: Revision, name: str, format_id: str, file: Written) -> dict:
+def _options(revision: Revision, document: Document, format_id: str, title: str = "") -> WriteOptions:
+    """How a file is written: for the job's machine where it takes that format, as its material is set for it."""
+    machine = conditions_for(revision).machine
+    return options_for(machine, title, format_id, plan_of(revision.settings, document, machine))
+
+
+def proof_out(revision: Revision, name: str, format_id: str, file: Written, theirs: bool = False) -> dict:
+    """theirs: a file that somebody has: it may hold the design as its machine works it, or as it is."""
     design = load_document(revision.document_id)
-    proof, read_back = pipeline.prove(name, file.data, design)
-    strokes, outlines = followed_path(read_back.document), followed_path(design)
+    plan = _options(revision, design, format_id).plan
+    proven = pipeline.prove(name, file.data, design, plan if plan.machine else None)
+    if theirs and plan.machine and not proven.proof.holds:
+        plain = pipeline.prove(name, file.data, design)
+        proven = plain if plain.proof.holds else proven
+    proof, read_back = proven.proof, proven.read
+    strokes, outlines = followed_path(read_back.document), proven.expected
+    back = compensation_of(proven.made, design) if proven.made else None
     return {
+        "compensation": back.as_json() if back else None,
+        "findings": [finding.message for finding in proven.made.findings] if proven.made else [],
         **proof.as_json(),
         "piece_count": len(read_back.document.pieces_in_use()),
         "pieces": [asdict(line) for line in piece_list(read_back.document, MOST_LISTED)],

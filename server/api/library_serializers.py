@@ -4,7 +4,9 @@ from __future__ import annotations
 
 from rest_framework import serializers as s
 
-from hakobu.model.declare import HANDLES
+from hakobu.model import Machine
+from hakobu.model.declare import HANDLES, declared
+from hakobu.model.settings import Setting
 from hakobu.model.targets import SHAPES
 from hakobu.model.validate import KINDS
 from hakobu.operations import STATIONS
@@ -26,30 +28,24 @@ class MaterialOut(s.Serializer):
     on_liner = s.BooleanField()
 
 
-class MachineOut(s.Serializer):
-    id = s.CharField()
-    name = s.CharField()
-    reach_width_mm = s.FloatField()
-    reach_height_mm = s.FloatField()
-    format = s.CharField()
-    chord_mm = s.FloatField()
-    pens = s.IntegerField()
-    speed_mm_s = s.FloatField(allow_null=True)
-    force_g = s.FloatField(allow_null=True)
-    tool = s.CharField()
-    kerf_mm = s.FloatField()
-    finest_mm = s.FloatField()
-    carrier = s.CharField()
-    carrier_width_mm = s.FloatField()
-    carrier_height_mm = s.FloatField()
-    reach_left_mm = s.FloatField()
-    reach_top_mm = s.FloatField()
-    grid_mm = s.FloatField()
-    goes_in = s.CharField()
-    marks = s.CharField()
-    mark_mm = s.FloatField()
-    mark_inset_mm = s.FloatField()
-    mark_count = s.IntegerField()
+def declared_serializer(name: str, of: type) -> type[s.Serializer]:
+    """What goes over the wire of a dataclass of declarations."""
+    made = {}
+    for key, (said, field) in declared(of).items():
+        null = field.default is None
+        if said.kind == "flag":
+            made[key] = s.BooleanField()
+        elif said.kind == "count":
+            made[key] = s.IntegerField(allow_null=null)
+        elif said.low is not None:
+            made[key] = s.FloatField(allow_null=null)
+        else:
+            made[key] = s.CharField(allow_blank=field.default == "")
+    return type(name, (s.Serializer,), made)
+
+
+MachineOut = declared_serializer("MachineOut", Machine)
+SettingOut = declared_serializer("SettingOut", Setting)
 
 
 class PurposeOut(s.Serializer):
@@ -86,6 +82,7 @@ class ListsOut(s.Serializer):
     purposes = PurposeOut(many=True)
     targets = TargetOut(many=True)
     stock = StockOut(many=True)
+    settings = SettingOut(many=True)
 
 
 class FormatOut(s.Serializer):
@@ -157,10 +154,18 @@ class LibraryOut(ListsOut):
     lists = s.IntegerField(help_text="the number of the lists as they are now; 0: as they ship")
     shipped = ListsOut()
     ranges = RangeOut(many=True)
+    forms = s.DictField(child=ParameterOut(many=True), help_text="what an entry of a list has, by the list")
     tools = s.ListField(child=s.CharField())
     limits_of_any = AllLimits(help_text="what holds of any material")
     formats = FormatOut(many=True)
     operations = OperationOut(many=True)
+
+
+class CuttingTestIn(s.Serializer):
+    machine = s.CharField(max_length=40)
+    material = s.CharField(max_length=40, required=False, allow_blank=True)
+    speeds = s.ListField(child=s.FloatField(), min_length=1, max_length=100)
+    strengths = s.ListField(child=s.FloatField(), min_length=1, max_length=100)
 
 
 class ListIn(s.Serializer):

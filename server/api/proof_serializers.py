@@ -23,7 +23,16 @@ class PieceLineOut(s.Serializer):
     open = s.BooleanField()
 
 
+class CompensationOut(s.Serializer):
+    tip_off_mm = s.FloatField(allow_null=True, help_text="how far a simulated blade's tip gets from its line")
+    tip_limit_mm = s.FloatField()
+    kerf_off_mm = s.FloatField(allow_null=True, help_text="from half the kerf beside the design's outlines")
+    kerf_limit_mm = s.FloatField()
+
+
 class ProofOut(s.Serializer):
+    compensation = CompensationOut(allow_null=True, help_text="where a machine works the file")
+    findings = s.ListField(child=s.CharField(), help_text="what its tool cannot do of the design")
     file = FileMade()
     piece_count = s.IntegerField()
     pieces = PieceLineOut(many=True, help_text="the first of them, as the file holds them")

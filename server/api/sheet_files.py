@@ -13,7 +13,7 @@ from hakobu.model import Document
 from hakobu.model.sheet import Sheet
 from hakobu.sheets.files import sheet_note
 from hakobu.sheets.placed import as_cut
-from jobs.conditions import machine_of
+from jobs.conditions import machine_of, plan_of
 from jobs.models import Revision
 from jobs.results import picture_of
 from jobs.store import load_document
@@ -29,8 +29,14 @@ def shown(revision: Revision) -> list[dict]:
 def written(revision: Revision, nth: int, format_id: str) -> Written:
     """The file of a sheet, by its number from 1."""
     document, sheet = _sheet(revision, nth)
-    options = options_for(machine_of(revision.settings, sheet), sheet_note(sheet), format_id)
-    return pipeline.write(as_cut(document, sheet), format_id, options=options)
+    laid = as_cut(document, sheet)
+    return pipeline.write(laid, format_id, options=options_of(revision, sheet, laid, format_id))
+
+
+def options_of(revision: Revision, sheet: Sheet, laid: Document, format_id: str) -> WriteOptions:
+    """How the file of a sheet is written: for its machine where that takes the format."""
+    machine = machine_of(revision.settings, sheet)
+    return options_for(machine, sheet_note(sheet), format_id, plan_of(revision.settings, laid, machine))
 
 
 def proof(revision: Revision, nth: int, format_id: str) -> dict:
@@ -40,7 +46,10 @@ def proof(revision: Revision, nth: int, format_id: str) -> dict:
             f"{formats.by_id(format_id).name} is not read back, so it cannot be proven: take another format."
         )
     file = written(revision, nth, format_id)
-    made, _ = pipeline.prove(file_name(revision.job, format_id), file.data, as_cut(document, sheet))
+    laid = as_cut(document, sheet)
+    plan = options_of(revision, sheet, laid, format_id).plan
+    name = file_name(revision.job, format_id)
+    made = pipeline.prove(name, file.data, laid, plan if plan.machine else None).proof
     return {
         "holds": made.holds,
         "max_deviation_mm": made.max_deviation_mm,

@@ -1,7 +1,20 @@
 from django.urls import include, path, register_converter
 from django.urls.converters import IntConverter
 
-from .views import archives, documents, jobs, lettering, library, previews, revisions, runs, setup, sheets
+from .views import (
+    archives,
+    documents,
+    jobs,
+    lettering,
+    library,
+    previews,
+    revisions,
+    runs,
+    sendings,
+    setup,
+    sheets,
+    working,
+)
 
 
 class RowConverter(IntConverter):
@@ -18,9 +31,13 @@ OF_REVISION = [
     path("verdict", revisions.Verdict.as_view()),
     path("findings/<str:key>/mend", revisions.MendPreview.as_view()),
     path("files/<str:format_id>", revisions.File.as_view()),
+    path("archive", revisions.Archive.as_view()),
     path("assembly/<str:format_id>", revisions.Assembly.as_view()),
     path("proof/<str:format_id>", revisions.Proof.as_view()),
     path("proof", revisions.ProofOfFile.as_view()),
+    path("program", working.Program.as_view()),
+    path("program/sendings", sendings.Send.as_view()),
+    path("program/file", working.ProgramFile.as_view()),
     path("sheets", sheets.Sheets.as_view()),
     path("sheets/<row:sheet>/files/<str:format_id>", sheets.SheetFile.as_view()),
     path("sheets/<row:sheet>/proof/<str:format_id>", sheets.SheetProof.as_view()),
@@ -46,6 +63,8 @@ OF_JOB = [
     path("head", jobs.Head.as_view()),
     path("copies", jobs.Copies.as_view()),
     path("pictures/<str:sha256>", jobs.PictureShown.as_view()),
+    path("sendings", sendings.OfJob.as_view()),
+    path("sendings/<row:sending>/<str:what>", sendings.Told.as_view()),
     path("runs/<uuid:run>", runs.OneRun.as_view()),
     path("runs/<uuid:run>/cancel", runs.CancelRun.as_view()),
     path("runs/<uuid:run>/settle", runs.SettleRun.as_view()),
@@ -59,6 +78,7 @@ OF_JOB = [
 ]
 urlpatterns = [
     path("library", library.Library.as_view()),
+    path("library/cutting-test", library.CuttingTestFile.as_view()),
     path("library/<str:kind>", library.OneList.as_view()),
     path("setup", setup.Setup.as_view()),
     path("reference-sheet", previews.ReferenceSheet.as_view()),

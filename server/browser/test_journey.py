@@ -68,7 +68,7 @@ class Journey(BrowserCase):
         design = by_id("svg").read(files["van-title.svg"], ReadOptions()).document
         self.assertEqual(check(design), ())
         self.assertEqual(len(design.pieces_in_use()), 23)
-        proof, _ = pipeline.prove("van-title.hpgl", files["van-title.hpgl"], design)
+        proof = pipeline.prove("van-title.hpgl", files["van-title.hpgl"], design).proof
         self.assertTrue(proof.holds, proof)
         self.assertLessEqual(proof.max_deviation_mm, 0.025)
 

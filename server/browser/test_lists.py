@@ -19,7 +19,7 @@ class Lists(BrowserCase):
 
     def type(self, label: str, text: str) -> None:
         number = KeptLists.objects.count()
-        self.page.get_by_label(label).fill(text)
+        self.page.get_by_label(label, exact=True).fill(text)
         self.page.keyboard.press("Enter")
         self.until(lambda: KeptLists.objects.count() > number)
         expect(self.page.locator("fieldset:disabled")).to_have_count(0)

@@ -96,7 +96,7 @@ class Journey(TraceCase):
                 page.get_by_role("link", name=f"Write {name}").click()
             files[name] = Path(download.value.path()).read_bytes()
         design = load_document(Job.objects.latest("changed").head.document_id)
-        proof, _ = pipeline.prove("heron.hpgl", files["HP-GL"], design)
+        proof = pipeline.prove("heron.hpgl", files["HP-GL"], design).proof
         self.assertTrue(proof.holds and proof.max_deviation_mm <= 0.025, proof)
         self.assertIn(b"AC1015", files["DXF"][:400])
 

@@ -25,6 +25,7 @@ INSTALLED_APPS = [
     "procrastinate.contrib.django",
     "jobs",
     "library",
+    "sending",
     "previews",
     "api",
 ]

@@ -7,9 +7,10 @@ from dataclasses import replace
 from typing import Any
 
 from hakobu.lists import MATERIAL_LIMITS, Lists
-from hakobu.model import Conditions, Machine, Material
+from hakobu.model import Conditions, Document, Machine, Material
 from hakobu.model.conditions import ANY_MATERIAL
 from hakobu.model.sheet import Sheet
+from hakobu.toolpaths import Plan
 from library.lists import differing, lists_at, newest
 
 from .models import Revision
@@ -39,6 +40,12 @@ def machine_of(settings: Mapping[str, Any], sheet: Sheet) -> Machine | None:
     lists = lists_at(settings.get("lists"))
     known = any(machine.id == identity for machine in lists.machines)
     return (lists if known else lists_at(newest())).machine(identity)
+
+
+def plan_of(settings: Mapping[str, Any], document: Document, machine: Machine | None, **more) -> Plan:
+    """How a document is worked with a machine, as a revision's lists have it. more: of the plan."""
+    usual, lists = settings.get("material"), lists_at(settings.get("lists"))
+    return lists.plan(document, machine, lambda layer: layer.material or usual, first=document.work_order, **more)
 
 
 def _pair(values: Sequence[float]) -> tuple[float, float]:

@@ -16,7 +16,7 @@ from .models import Blob, Result
 from .store import keep_blob, load_document
 
 #: A new version works it out anew.
-VERSION = 1
+VERSION = 2
 #: Where no machine is chosen.
 ANY = "any"
 #: Files are then written in this format: the one that files for any machine can be made from.

@@ -13,7 +13,9 @@ from ..formats.limited import printed_picture
 from ..machines import options_for
 from ..model import Document, Machine, Treatment
 from ..model.units import parse_length
+from ..pipeline import write_for
 from . import files
+from .working import add_plan, plan_for, say_report
 
 #: Formats whose coordinates are rounded as asked.
 ROUNDED = ("svg", "dxf")
@@ -31,7 +33,8 @@ def add_options(parser: argparse.ArgumentParser) -> None:
     parser.add_argument(
         "--strokes", choices=("lines", "outlines"), default="lines", help="what lines with a width become"
     )
-    parser.add_argument("--machine", metavar="ID", help="the machine that the file is for")
+    parser.add_argument("--machine", metavar="ID", help="the machine that the file is for: its tool is compensated")
+    add_plan(parser)
     files.add_lists(parser)
 
 
@@ -71,16 +74,25 @@ def _one(options: argparse.Namespace, name: str, out: str, to: str | None) -> in
     written = _write_options(options, identity)
     result = files.read_design(name, options.unit, options.strokes)
     document = _only(result.document, options.layer, files.label(name))
+    written = replace(written, plan=plan_for(options, document, written.plan.machine))
     if document.pictures and not document.pieces:
         raise CannotDo(f"{files.label(name)} is a picture and has no lines yet: use trace.")
     if identity in formats.PRINTED:
         used = {picture.sha256 for picture in document.pictures_in_use()} & set(result.blobs)
         pictures = {key: printed_picture(files.label(name), result.blobs[key]) for key in used}
         written = replace(written, pictures=pictures)
-    notes = files.write_design(document, out, to, written)
+    made = None
+    if written.plan.machine is None:
+        notes = files.write_design(document, out, to, written)
+    else:
+        file = write_for(document, identity, written)
+        files.write_bytes(out, file.written.data)
+        notes, made = file.written.notes, file.made
     for finding in result.findings:
         files.say(f"{finding.level.value}: {finding.message}")
-    for note in (*_reach(options, document), *notes):
+    if made:
+        say_report(made)
+    for note in notes:
         files.say(note)
     return 0
 
@@ -90,7 +102,8 @@ def _write_options(options: argparse.Namespace, identity: str) -> WriteOptions:
     if release and release not in formats.by_id(identity).releases:
         known = ", ".join(formats.by_id(identity).releases) or "no others than its own"
         raise BadRequest(f'"{release}" is no release of {formats.by_id(identity).name}: it has {known}.')
-    made = options_for(_machine(options)) if options.machine else WriteOptions()
+    machine = _machine(options) if options.machine else None
+    made = options_for(machine) if machine else WriteOptions()
     made = replace(made, release=release)
     if options.precision:
         if identity not in ROUNDED:
@@ -116,14 +129,3 @@ def _only(document: Document, names: list[str] | None, label: str) -> Document:
         wanted.add(known[name.lower()])
     left = {layer.id: {"treatment": Treatment.LEAVE_OUT.value} for layer in document.layers if layer.id not in wanted}
     return document.with_layers(left)
-
-
-def _reach(options: argparse.Namespace, document: Document) -> list[str]:
-    if not options.machine or document.box is None:
-        return []
-    machine = _machine(options)
-    width, height = document.size_mm
-    if width <= machine.reach_width_mm and height <= machine.reach_height_mm:
-        return []
-    reach = f"{machine.reach_width_mm:g} x {machine.reach_height_mm:g} mm"
-    return [f"the {machine.name} reaches {reach}, and the design is {width:.1f} x {height:.1f} mm"]

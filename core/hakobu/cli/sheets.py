@@ -13,12 +13,14 @@ from ..machines import options_for
 from ..model import Document, Machine, Step
 from ..model.sheet import Sheet
 from ..model.units import parse_length
+from ..model.words import time_words
 from ..operations import operation_of
 from ..sheets.files import corner_words, sheet_note, sheet_stem
 from ..sheets.placed import as_cut
-from ..sheets.report import report_of
+from ..sheets.report import report_of as sheet_report
 from . import files
 from .check import add_conditions, conditions_from
+from .working import add_plan, plan_for, report_of
 
 
 def add_options(parser: argparse.ArgumentParser) -> None:
@@ -36,6 +38,7 @@ def add_options(parser: argparse.ArgumentParser) -> None:
     parser.add_argument("--numbers-by", default="draw", metavar="HOW", help="draw, score or cut (draw)")
     parser.add_argument("--to", metavar="FORMAT", help="the format of the files; else that of the machine, or SVG")
     parser.add_argument("--json", action="store_true", help="the report as JSON")
+    add_plan(parser)
     add_conditions(parser)
 
 
@@ -65,10 +68,21 @@ def run(options: argparse.Namespace) -> int:
     rows = []
     for nth, sheet in enumerate(outcome.document.sheets, 1):
         laid = as_cut(outcome.document, sheet)
-        made = pipeline.write(laid, format_id, options=options_for(machine, sheet_note(sheet), format_id))
+        plan = plan_for(options, laid, machine, conditions.material)
+        written = options_for(machine, sheet_note(sheet), format_id, plan)
         name = folder / f"{sheet_stem(sheet, nth)}{formats.by_id(format_id).suffixes[0]}"
-        name.write_bytes(made.data)
-        rows.append(_row(outcome.document, sheet, machine, name, made.data, laid))
+        if written.plan.machine is None:
+            data, made = pipeline.write(laid, format_id, options=written).data, None
+        else:
+            file = pipeline.write_for(laid, format_id, written)
+            data, made = file.written.data, file.made
+        name.write_bytes(data)
+        holds = None
+        if formats.by_id(format_id).read:
+            plan = written.plan if made else None
+            holds = pipeline.prove(name.name, data, laid, plan, made).proof.holds
+        row = _row(outcome.document, sheet, machine, name, holds)
+        rows.append(row | ({"program": report_of(made)} if made else {}))
     if options.json:
         print(json.dumps({"title": outcome.title, "note": outcome.note, "sheets": rows}, indent=2))
     else:
@@ -77,13 +91,8 @@ def run(options: argparse.Namespace) -> int:
     return int(any(row["problems"] or row["proof"] is False for row in rows))
 
 
-def _row(
-    document: Document, sheet: Sheet, machine: Machine | None, name: Path, data: bytes, laid: Document
-) -> dict[str, Any]:
-    report = report_of(document, sheet, machine)
-    holds = None
-    if formats.recognise(name.name, data).read:
-        holds = pipeline.prove(name.name, data, laid)[0].holds
+def _row(document: Document, sheet: Sheet, machine: Machine | None, name: Path, holds: bool | None) -> dict[str, Any]:
+    report = sheet_report(document, sheet, machine)
     return {
         "file": str(name),
         "name": sheet.name,
@@ -110,7 +119,9 @@ def _said(row: dict[str, Any]) -> str:
         f"{100 * row['used']:.0f} % of it used",
         f"{row['line_mm']:.0f} mm of line, {proof}",
         *([row["lies"]] if row["lies"] else []),
+        *([time_words(row["program"]["seconds"])] if "program" in row else []),
         *row["problems"],
+        *(finding["message"] for finding in row.get("program", {}).get("findings", ())),
     ]
     return "; ".join(words)
 

@@ -5,10 +5,13 @@ from __future__ import annotations
 from collections.abc import Hashable, Mapping
 from typing import TypeVar
 
-from ..geometry import Path, compose, scaling, transform, translation
+import numpy as np
+
+from ..geometry import IDENTITY, Path, compose, scaling, transform, translation
 from ..geometry.nesting import shapes_of
 from ..model import Document, Layer, Piece, Stroke
 from ..model.ids import piece_id
+from ..toolpaths import inverse
 from .format import ReadOptions
 
 #: Colours of tools and pens, which machine files do not tell, and how broad their strokes are shown.
@@ -31,7 +34,9 @@ def document_of(
     height = options.page_height_mm
     if height is None:
         height = max((float(path.ctrl[..., 1].max()) / units_per_mm for _, path in strokes), default=0.0)
-    to_page = compose(translation(0, height), scaling(1 / units_per_mm, -1 / units_per_mm))
+    to_page = compose(translation(0, height), scaling(1.0, -1.0))
+    sheet = inverse(np.array(options.frame).reshape(2, 3)) if options.frame else IDENTITY
+    to_page = compose(to_page, compose(sheet, scaling(1 / units_per_mm)))
     made = {
         key: Layer(identity, name, COLORS[number % len(COLORS)]) for key, (identity, name, number) in layers.items()
     }
@@ -39,7 +44,7 @@ def document_of(
     for key, layer in made.items():
         numbers = [i for i, (own, _) in enumerate(strokes) if own == key]
         whole = transform(Path.concatenate(strokes[i][1] for i in numbers), to_page)
-        shapes = shapes_of(whole)
+        shapes = [[k] for k in range(len(whole))] if options.as_run else shapes_of(whole)
         paths = whole.take([k for shape in shapes for k in shape]).split([len(shape) for shape in shapes])
         for shape, path in zip(shapes, paths, strict=True):
             first = min(numbers[k] for k in shape)

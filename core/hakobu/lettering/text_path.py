@@ -26,7 +26,7 @@ def text_path(words: str, at: tuple[float, float], capitals_mm: float, middle: b
     return Path.concatenate(each.path for each in laid_out(made, Straight((x, at[1]))))
 
 
-def number_path(number: int, at: tuple[float, float], capitals_mm: float) -> Path:
+def number_path(number: int | str, at: tuple[float, float], capitals_mm: float) -> Path:
     """A number in single lines, the middle of its box at a place."""
     path = text_path(str(number), (0.0, 0.0), capitals_mm, face_id=SINGLE_LINE)
     left, top, right, bottom = box_of(path)

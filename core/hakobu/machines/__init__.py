@@ -4,8 +4,10 @@ from __future__ import annotations
 
 from ..formats import WriteOptions
 from ..model import Machine
+from ..toolpaths import Plan
 
 PROFILES: tuple[Machine, ...] = (
+    # Its own control turns the blade, so that its files have the lines as they are.
     Machine(
         "desk-cutter",
         "desk cutter",
@@ -19,6 +21,8 @@ PROFILES: tuple[Machine, ...] = (
         reach_left_mm=15.0,
         reach_top_mm=20.0,
         marks="corners",
+        acceleration_mm_s2=2000.0,
+        travel_speed_mm_s=300.0,
     ),
     Machine(
         "roll-cutter",
@@ -31,8 +35,29 @@ PROFILES: tuple[Machine, ...] = (
         speed_mm_s=300,
         force_g=80,
         carrier="roll",
+        blade_offset_mm=0.25,
+        overcut_mm=0.5,
+        acceleration_mm_s2=4000.0,
+        travel_speed_mm_s=600.0,
+        change_s=2.0,
+        address="stand-in:knife",
     ),
-    Machine("pen-plotter", "pen plotter", 420.0, 297.0, "hpgl", 0.007, 8, tool="pen", kerf_mm=0.35, finest_mm=0.7),
+    Machine(
+        "pen-plotter",
+        "pen plotter",
+        420.0,
+        297.0,
+        "hpgl",
+        0.007,
+        8,
+        tool="pen",
+        kerf_mm=0.35,
+        finest_mm=0.7,
+        arcs=True,
+        travel_speed_mm_s=400.0,
+        acceleration_mm_s2=4000.0,
+        change_s=3.0,
+    ),
     Machine(
         "laser-bed",
         "laser",
@@ -47,18 +72,61 @@ PROFILES: tuple[Machine, ...] = (
         carrier="bed",
         grid_mm=50.0,
         goes_in="bottom",
+        lift_s=0.01,
+        address="stand-in:laser",
+        travel_speed_mm_s=300.0,
+        acceleration_mm_s2=3000.0,
+    ),
+    Machine(
+        "flatbed-knife",
+        "flatbed knife",
+        1200.0,
+        800.0,
+        "gcode",
+        0.007,
+        2,
+        speed_mm_s=150.0,
+        tool="knife",
+        finest_mm=2.0,
+        carrier="bed",
+        grid_mm=50.0,
+        goes_in="bottom",
+        tangential=True,
+        lift_angle_deg=30.0,
+        overcut_mm=0.5,
+        z_up_mm=8.0,
+        z_down_mm=-1.0,
+        z_swivel_mm=2.0,
+        lift_s=0.2,
+        travel_speed_mm_s=400.0,
+    ),
+    Machine(
+        "pen-gantry",
+        "pen on a gantry",
+        300.0,
+        200.0,
+        "gcode",
+        0.007,
+        1,
+        speed_mm_s=60.0,
+        tool="pen",
+        kerf_mm=0.5,
+        finest_mm=1.0,
+        carrier="bed",
+        goes_in="bottom",
+        z_up_mm=2.0,
+        z_down_mm=-0.2,
+        lift_s=0.15,
+        travel_speed_mm_s=120.0,
+        acceleration_mm_s2=800.0,
     ),
 )
 
 
-def options_for(machine: Machine | None, title: str = "", format_id: str | None = None) -> WriteOptions:
-    """How files for a machine are written; of another format, or for none, as any are."""
+def options_for(
+    machine: Machine | None, title: str = "", format_id: str | None = None, plan: Plan | None = None
+) -> WriteOptions:
+    """How files for a machine are written; of another format, or for none, as any are: then nothing is compensated."""
     if machine is None or format_id not in (None, machine.format):
         return WriteOptions(title=title)
-    return WriteOptions(
-        chord_mm=machine.chord_mm,
-        title=title,
-        speed_mm_s=machine.speed_mm_s,
-        force_g=machine.force_g,
-        tool=machine.tool,
-    )
+    return WriteOptions(chord_mm=machine.chord_mm, title=title, plan=plan or Plan(machine))

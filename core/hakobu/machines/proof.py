@@ -74,7 +74,11 @@ def followed_path(document: Document) -> Path:
 
 def compare(file: Document, design: Document, limit_mm: float) -> Proof:
     """The proof of a machine file, read at the design's page height, against the design."""
-    strokes, outlines = followed_path(file), followed_path(design)
+    return compare_lines(followed_path(file), followed_path(design), limit_mm)
+
+
+def compare_lines(strokes: Path, outlines: Path, limit_mm: float) -> Proof:
+    """The proof of a file's strokes against the lines that it should have, both on the page."""
     lengths = length(outlines), length(strokes)
     if not len(strokes) or not len(outlines):
         everything = tuple(range(len(outlines))), tuple(range(len(strokes)))

@@ -10,6 +10,7 @@ import numpy as np
 from ..geometry import Path, area, flatten, signed_areas
 from ..geometry.boolean import Operand, divide, union
 from ..geometry.nesting import parents_of
+from ..geometry.offset import offset
 from ..geometry.proximity.places import Places
 
 #: Faces smaller than this, in mm2, are where lines that should be one lie beside each other by a machine's step.
@@ -43,8 +44,9 @@ class Weeded:
         return sum(face.area_mm2 for face in self.remaining)
 
 
-def weeded(strokes: Path, shapes: Sequence[Operand]) -> Weeded:
-    """strokes: the cut lines of one sheet as a machine file has them; shapes: what is wanted, as the design has it.
+def weeded(strokes: Path, shapes: Sequence[Operand], kerf_mm: float = 0.0) -> Weeded:
+    """strokes: the cut lines of one sheet as a machine file has them; shapes: what is wanted, as the design has it;
+    kerf_mm: the width that is gone along each line, half of it on either side.
 
     The closed strokes part the sheet into faces, of which those stay that the design covers. What is about all strokes
     is the rest of the sheet, and is taken away. Raises NotCombined as booleans do.
@@ -64,6 +66,8 @@ def weeded(strokes: Path, shapes: Sequence[Operand]) -> Weeded:
     inner = np.array([place_in(part) for part in parts])
     wanted = Places(union(*shapes).path).contains(inner)
     kept = [part for part, wants in zip(parts, wanted, strict=True) if wants]
+    if kerf_mm:
+        kept = [left for part in kept if len(left := offset(part, distance_mm=-kerf_mm / 2).path)]
     remaining = tuple(Remaining(part, area(part), bool(loose)) for part, loose in zip(kept, _loose(kept), strict=True))
     return Weeded(remaining, int((~wanted).sum()), open_lines)
 

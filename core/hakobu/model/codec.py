@@ -77,6 +77,7 @@ def to_manifest(document: Document) -> tuple[dict[str, Any], dict[str, Path]]:
         **({"sized": list(document.sized)} if document.sized else {}),
         **({"dimensions": [asdict(each) for each in document.dimensions]} if document.dimensions else {}),
         **({"sheets": [sheet_to_json(each) for each in document.sheets]} if document.sheets else {}),
+        **({"work_order": list(document.work_order)} if document.work_order else {}),
     }
     # Through JSON once, so that what is returned equals what a store gives back (lists, plain strings).
     return json.loads(json.dumps(manifest)), paths
@@ -101,6 +102,7 @@ def from_manifest(manifest: Mapping[str, Any], path_of: Callable[[str], Path]) -
         sized=tuple(manifest["sized"]) if manifest.get("sized") else None,
         dimensions=tuple(map(_dimension_from_json, manifest.get("dimensions", ()))),
         sheets=tuple(map(sheet_from_json, manifest.get("sheets", ()))),
+        work_order=tuple(manifest.get("work_order", ())),
     )
 
 

@@ -97,7 +97,7 @@ class Page:
 class Document:
     """Millimetres, y down, from the page's top left. pieces stand in paint order, the lowest first. sized: the width
     or height that a person typed, as ("width", 200.0). dimensions: what is measured, and follows each step. sheets:
-    where pieces lie on the material that they are cut from.
+    where pieces lie on the material that they are cut from. work_order: pieces that the tools do first, by their ids.
 
     Immutable: a change makes a new document that shares all that did not change.
     """
@@ -110,6 +110,7 @@ class Document:
     sized: tuple[str, float] | None = None
     dimensions: tuple[Dimension, ...] = ()
     sheets: tuple[Sheet, ...] = ()
+    work_order: tuple[str, ...] = ()
 
     @cached_property
     def by_id(self) -> Mapping[str, Piece]:

@@ -6,6 +6,9 @@ from collections.abc import Mapping
 from dataclasses import asdict, dataclass
 from typing import Any
 
+#: Ids of what is on a sheet and is no piece, boxes for weeding and numbers, begin so.
+HELPS = "sheet:"
+
 
 @dataclass(frozen=True, slots=True)
 class Placement:

@@ -9,7 +9,7 @@ from ..errors import BadRequest
 from .operation import Context, Operation, Outcome, Progress, Role, parameters_from, schema_of, silent, upgraded
 
 #: Where steps hang on the route, in the order of work; nothing is changed at handover.
-STATIONS = ("intake", "trace", "check", "build", "size", "sheet", "handover")
+STATIONS = ("intake", "trace", "check", "build", "size", "sheet", "proof", "handover")
 
 #: The ids of all operations; the module of that name, with underscores, holds each.
 NAMES: tuple[str, ...] = (
@@ -58,6 +58,7 @@ NAMES: tuple[str, ...] = (
     "tiles",
     "sheets",
     "lay",
+    "work-order",
 )
 
 

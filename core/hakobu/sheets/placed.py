@@ -10,16 +10,16 @@ import numpy as np
 from ..geometry import Path, transform
 from ..model import Document, Layer, Page, Picture, Piece, Stroke, Treatment
 from ..model.scaling import moved_matrix
-from ..model.sheet import Placement, Sheet
+from ..model.sheet import HELPS, Placement, Sheet
 from .items import WHOLE, Item, items_of, turned_to
 from .numbering import numbers_of
 from .packing.shapes import shape_of
 from .weeding import weeding_of
 
 #: The id of the piece that boxes and lines for weeding are, and how wide they are shown.
-WEEDING, LINE_MM = "sheet:weeding", 0.1
+WEEDING, LINE_MM = f"{HELPS}weeding", 0.1
 #: The id of the piece and of the layer of numbers, and their colour.
-NUMBERS, INK = "sheet:numbers", "#1b2a4e"
+NUMBERS, INK = f"{HELPS}numbers", "#1b2a4e"
 
 
 def items_on(document: Document, sheet: Sheet) -> list[tuple[Item, Placement]]:
@@ -62,7 +62,8 @@ def finished(document: Document, sheet: Sheet) -> Document:
     if helps:
         line = Stroke(layers[0].color, LINE_MM)
         pieces.append(Piece(WEEDING, helps, sheet.layers[0], "weeding", stroke=line))
-    return Document(Page(sheet.width_mm, sheet.height_mm, fixed=True), layers, tuple(pieces), pictures=tuple(pictures))
+    page = Page(sheet.width_mm, sheet.height_mm, fixed=True)
+    return Document(page, layers, tuple(pieces), pictures=tuple(pictures), work_order=document.work_order)
 
 
 def covered(on: Sequence[tuple[Item, Placement]]) -> list[Path]:

@@ -19,6 +19,8 @@ CHORD_MM = 0.05
 MOST_NEAREST = 6000
 #: Or-opt: largest number of runs, longest chain, neighbours tried for each chain, most passes.
 MOST_MOVED, CHAIN, NEAR, ROUNDS = 1500, 3, 8, 12
+#: Heat: what lies within so many mm of the last so many runs is hot (common practice for thin sheets on a laser).
+HOT_MM, HOT = 30.0, 3
 
 
 def shortened(program: Program, at: tuple[float, float] = (0.0, 0.0)) -> Program:
@@ -42,6 +44,33 @@ def shortened(program: Program, at: tuple[float, float] = (0.0, 0.0)) -> Program
         order.append(rows[found])
         place = end[rows[found[-1]]]
     return program.with_turned(turned).taken(np.concatenate(order)) if order else program
+
+
+def cooled(program: Program) -> Program:
+    """The same runs in an order in which each begins far from where it is hot: from the last HOT runs by HOT_MM, or as
+    far as can be, the nearest of those that are. Inside comes before outside as before."""
+    order: list[np.ndarray] = []
+    begin = program.ends[0] if len(program) else np.zeros((0, 2))
+    for tool in range(len(program.tools)):
+        rows = np.flatnonzero(program.tool == tool)
+        if not 2 < len(rows) <= MOST_NEAREST:
+            order.append(rows)
+            continue
+        parent = holders_of(program.path.take(rows))
+        waits = _waiting(parent)
+        open_, hot, found = np.ones(len(rows), bool), np.zeros((0, 2)), []
+        for _ in range(len(rows)):
+            ready = np.flatnonzero(open_ & (waits == 0))
+            far = np.hypot(*(begin[rows[ready], None] - hot[None]).T).min(axis=0) if len(hot) else np.zeros(len(ready))
+            cool = np.flatnonzero(far >= HOT_MM)
+            k = int(ready[cool[far[cool].argmin()]] if len(cool) and len(hot) else ready[far.argmax()])
+            open_[k] = False
+            hot = np.vstack([hot, begin[rows[k]]])[-HOT:]
+            found.append(k)
+            if parent[k] >= 0:
+                waits[parent[k]] -= 1
+        order.append(rows[found])
+    return program.taken(np.concatenate(order)) if order else program
 
 
 def holders_of(path: Path) -> np.ndarray:

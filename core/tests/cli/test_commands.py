@@ -11,6 +11,8 @@ from pathlib import Path
 from hakobu.model import codec
 from hakobu.model.features import drawn_dimensions
 
+from .here import here
+
 ROOT = Path(__file__).parents[3]
 KETTLE = ROOT / "demo" / "files" / "kettle.png"
 TITLE, MOON, FRAME, TREE = (
@@ -25,13 +27,16 @@ def hakobu(*words, stdin: bytes = b"") -> subprocess.CompletedProcess:
 
 
 class Case(unittest.TestCase):
+    #: In the process of the tests; checks of exit codes and errors run the program itself.
+    hakobu = staticmethod(here)
+
     def setUp(self):
         folder = tempfile.TemporaryDirectory()
         self.addCleanup(folder.cleanup)
         self.folder = Path(folder.name)
 
     def done(self, *words, code: int = 0, **kw) -> str:
-        result = hakobu(*words, **kw)
+        result = self.hakobu(*words, **kw)
         self.assertEqual(result.returncode, code, result.stderr.decode())
         return result.stdout.decode()
 
@@ -40,6 +45,8 @@ class Case(unittest.TestCase):
 
 
 class Check(Case):
+    hakobu = staticmethod(hakobu)
+
     def test_json_has_the_contracts_words(self):
         data = json.loads(self.done("check", TITLE, "--json", code=1))
         self.assertEqual(set(data), {"file", "size_mm", "page_mm", "findings"})
@@ -82,7 +89,7 @@ class Many(Case):
 
     def test_a_way_that_is_none_is_refused_in_a_sentence(self):
         words = ("--only", "double-outline", "--choice", "sideways")
-        result = hakobu("mend", TITLE, self.folder / "x.svg", *words)
+        result = self.hakobu("mend", TITLE, self.folder / "x.svg", *words)
         self.assertEqual(result.returncode, 2)
         self.assertIn("middle, outer, inner", result.stderr.decode())
 
@@ -265,6 +272,8 @@ class Do(Case):
 
 
 class Errors(Case):
+    hakobu = staticmethod(hakobu)
+
     """One sentence on standard error that says what, where and what to do; never a traceback."""
 
     def test_table(self):
@@ -299,7 +308,7 @@ class Errors(Case):
             (("proof", TITLE, "--against", self.folder / "none.svg"), "cannot be opened"),
         ):
             with self.subTest(words):
-                result = hakobu(*words)
+                result = self.hakobu(*words)
                 error = result.stderr.decode().strip()
                 self.assertEqual(result.returncode, 2)
                 self.assertIn(said, error)

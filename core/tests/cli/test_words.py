@@ -6,13 +6,13 @@ from hakobu import formats
 from hakobu.geometry import Path, bounds
 
 from ..lettering.faces import as_woff2, built
-from .test_commands import Case, hakobu
+from .test_commands import Case
 
 
 class Words(Case):
     def made(self, *words, name: str = "out.svg"):
         file = self.folder / name
-        result = hakobu("words", *words[:1], file, *words[1:])
+        result = self.hakobu("words", *words[:1], file, *words[1:])
         said = result.stderr.decode()
         self.assertEqual(result.returncode, 0, said)
         document = formats.read(file.name, file.read_bytes()).document
@@ -35,7 +35,7 @@ class Words(Case):
         self.assertIn("Give one size", self.refused("H", "--capitals", "1in", "--em", "2in"))
 
     def refused(self, text, *words) -> str:
-        result = hakobu("words", text, self.folder / "no.svg", *words)
+        result = self.hakobu("words", text, self.folder / "no.svg", *words)
         self.assertEqual(result.returncode, 2)
         self.assertNotIn(b"Traceback", result.stderr)
         self.assertFalse((self.folder / "no.svg").exists())

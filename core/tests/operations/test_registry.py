@@ -62,6 +62,7 @@ TRIED = {
     "size-by": (None, {"at": [20.0, 20.0], "to_mm": 30.0}),
     "sheets": (None, {"arrange": "packed"}),
     "measure": (None, {"at": [20.0, 20.0], "must_mm": 20.0}),
+    "work-order": (None, {"first": ["s:b", "s:a"]}),
     "tiles": (None, {"width_mm": 60.0, "height_mm": 60.0}),
     "shape": (None, {"kind": "ring", "width_mm": 30.0, "rim_mm": 4.0}),
 }

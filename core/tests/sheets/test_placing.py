@@ -187,10 +187,11 @@ class FromTheBack(unittest.TestCase):
     def test_the_file_is_mirrored_and_proven_on_its_sheet(self):
         cut = as_cut(self.document, self.sheet)
         file = pipeline.write(cut, "hpgl")
-        proof, back = pipeline.prove("x.hpgl", file.data, cut)
+        proven = pipeline.prove("x.hpgl", file.data, cut)
+        proof, back = proven.proof, proven.read
         self.assertTrue(proof.holds)
         self.assertTrue(np.allclose(bounds(back.document.whole_path), bounds(cut.whole_path), atol=0.03))
-        self.assertFalse(pipeline.prove("x.hpgl", file.data, finished(self.document, self.sheet))[0].holds)
+        self.assertFalse(pipeline.prove("x.hpgl", file.data, finished(self.document, self.sheet)).proof.holds)
 
     def test_a_layer_that_is_drawn_from_the_back_already_is_not_mirrored_again(self):
         layers = tuple(replace(layer, mirrored=True) for layer in self.document.layers)

@@ -134,7 +134,7 @@ class Numbers(unittest.TestCase):
             self.assertEqual(page.layer_by_id[piece.layer].treatment, Treatment(by))
             self.assertGreater(length(piece.path), 4.0)
             file = pipeline.write(page, "svg", options=options_for(None))
-            self.assertTrue(pipeline.prove("a.svg", file.data, page)[0].holds)
+            self.assertTrue(pipeline.prove("a.svg", file.data, page).proof.holds)
 
     def test_on_material_that_is_cut_from_the_back_they_are_read_from_there(self):
         document = squares(1)

@@ -92,7 +92,7 @@ class Order(unittest.TestCase):
         self.assertEqual(int((begin[:, 0] > 50).sum()), 6)
         for name in ("hpgl", "gcode"):
             file = by_id(name).write(document, WriteOptions())
-            self.assertTrue(pipeline.prove(f"a.{name}", file.data, document)[0].holds)
+            self.assertTrue(pipeline.prove(f"a.{name}", file.data, document).proof.holds)
 
     def test_it_is_the_shortest_where_all_orders_can_be_tried(self):
         random = np.random.default_rng(5)

@@ -84,7 +84,7 @@ class Lists(Case):
         self.assertEqual((still["material"], still["differing"]), ("black card 0.3 mm", ["black card 0.3 mm"]))
 
     def test_a_machine_of_the_list_writes_its_own_files(self):
-        job = self.revise(self.tree(), settings={"machine": "desk-cutter"}).json()
+        job = self.revise(self.tree(), settings={"machine": "desk-cutter", "material": "paper"}).json()
         address = f"/api/jobs/{job['id']}/revisions/{job['head']['id']}/files/hpgl"
         before = self.client.get(address).content
         lists = self.put("machines", self.with_values("machines", "desk-cutter", speed_mm_s=120.0))["lists"]

@@ -95,6 +95,7 @@ class Reopened(Steps):
         "tiles": {"width_mm": 40.0},
         "cut-along": {"line": [[0.0, 20.0], [90.0, 20.0]]},
         "words": {"text": "Moth", "at": [40.0, 40.0]},
+        "work-order": {"first": []},
     }
 
     def test_a_kept_step_of_every_operation_is_shown_again_with_its_own_values_and_changed(self):

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import tempfile
 
+from django.http import HttpResponse
 from drf_spectacular.types import OpenApiTypes
 from drf_spectacular.utils import OpenApiParameter, extend_schema
 from rest_framework.response import Response
@@ -64,6 +65,18 @@ class Assembly(APIView):
         found = revision_of(job, revision)
         data = answer(request, "assembly", cost.to_write(found.document_id), found.pk, format_id)
         return handover.sent(data, handover.file_name(found.job, format_id, "assembly"), format_id)
+
+
+class Archive(APIView):
+    @extend_schema(responses={(200, "application/zip"): OpenApiTypes.BINARY, **ERRORS})
+    def get(self, request, job, revision):
+        """All that is handed over: files of the sheets, proven, a cover, lists; the same job gives the same bytes."""
+        found = revision_of(job, revision)
+        seconds = 2 * cost.to_prove(found.document_id) + cost.to_lay(found.document_id)
+        data = answer(request, "archive", seconds, found.pk)
+        name = f"{handover.file_name(found.job, 'svg').rsplit('.', 1)[0]}.zip"
+        headers = {"Content-Disposition": handover.attachment(name), "Content-Security-Policy": "sandbox"}
+        return HttpResponse(data, content_type="application/zip", headers=headers)
 
 
 class Proof(APIView):

@@ -318,6 +318,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/jobs/{job}/revisions/{revision}/archive": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description All that is handed over: files of the sheets, proven, a cover, lists; the same job gives the same bytes. */
+        get: operations["jobs_revisions_archive_retrieve"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs/{job}/revisions/{revision}/assembly/{format_id}": {
         parameters: {
             query?: never;
@@ -380,6 +397,57 @@ export interface paths {
         get: operations["jobs_revisions_findings_mend_retrieve"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job}/revisions/{revision}/program": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description The runs of the tools in order, with their lines and times; the file that holds them, proven. */
+        get: operations["jobs_revisions_program_retrieve"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job}/revisions/{revision}/program/file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description The file of a program, from a run on and without what is done. */
+        get: operations["jobs_revisions_program_file_retrieve"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job}/revisions/{revision}/program/sendings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Sends the program of a sheet, or of the design, to its machine. */
+        post: operations["jobs_revisions_program_sendings_create"];
         delete?: never;
         options?: never;
         head?: never;
@@ -573,6 +641,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/jobs/{job}/sendings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description What was sent of a job, the newest first. */
+        get: operations["jobs_sendings_list"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job}/sendings/{sending}/{what}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Pauses, cancels, or goes on ("pause", "cancel", "go-on"). */
+        post: operations["jobs_sendings_create"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs/{job}/sources": {
         parameters: {
             query?: never;
@@ -737,8 +839,25 @@ export interface paths {
             cookie?: never;
         };
         get?: never;
-        /** @description One of the lists anew: materials, machines, purposes, targets or stock. */
+        /** @description One of the lists anew: materials, machines, purposes, targets, stock or settings. */
         put: operations["library_update"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/library/cutting-test": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description A test cut for a machine: a grid of squares that differ in speed, and in force or power. */
+        get: operations["library_cutting_test_retrieve"];
+        put?: never;
         post?: never;
         delete?: never;
         options?: never;
@@ -892,6 +1011,22 @@ export interface components {
         ChoiceOut: {
             id: string;
             label: string;
+        };
+        CompensationOut: {
+            /**
+             * Format: double
+             * @description how far a simulated blade's tip gets from its line
+             */
+            tip_off_mm: number | null;
+            /** Format: double */
+            tip_limit_mm: number;
+            /**
+             * Format: double
+             * @description from half the kerf beside the design's outlines
+             */
+            kerf_off_mm: number | null;
+            /** Format: double */
+            kerf_limit_mm: number;
         };
         CopyInRequest: {
             name?: string;
@@ -1218,10 +1353,15 @@ export interface components {
             purposes: components["schemas"]["PurposeOut"][];
             targets: components["schemas"]["TargetOut"][];
             stock: components["schemas"]["StockOut"][];
+            settings: components["schemas"]["SettingOut"][];
             /** @description the number of the lists as they are now; 0: as they ship */
             lists: number;
             shipped: components["schemas"]["ListsOut"];
             ranges: components["schemas"]["RangeOut"][];
+            /** @description what an entry of a list has, by the list */
+            forms: {
+                [key: string]: components["schemas"]["ParameterOut"][];
+            };
             tools: string[];
             /** @description what holds of any material */
             limits_of_any: components["schemas"]["AllLimits"];
@@ -1279,6 +1419,7 @@ export interface components {
             purposes: components["schemas"]["PurposeOut"][];
             targets: components["schemas"]["TargetOut"][];
             stock: components["schemas"]["StockOut"][];
+            settings: components["schemas"]["SettingOut"][];
         };
         LookOut: {
             /** Format: double */
@@ -1331,6 +1472,72 @@ export interface components {
             /** Format: double */
             mark_inset_mm: number;
             mark_count: number;
+            tangential: boolean;
+            /** Format: double */
+            blade_offset_mm: number;
+            /** Format: double */
+            swivel_angle_deg: number;
+            /** Format: double */
+            lift_angle_deg: number;
+            /** Format: double */
+            overcut_mm: number;
+            /** Format: double */
+            lead_in_mm: number;
+            /** Format: double */
+            lead_out_mm: number;
+            lead: string;
+            tabs: number;
+            /** Format: double */
+            tab_mm: number;
+            /** Format: double */
+            perforate_mm: number;
+            /** Format: double */
+            perforate_gap_mm: number;
+            passes: number;
+            /** Format: double */
+            pass_depth_mm: number;
+            /** Format: double */
+            dwell_s: number;
+            /** Format: double */
+            corner_percent: number;
+            /** Format: double */
+            corner_angle_deg: number;
+            /** Format: double */
+            corner_mm: number;
+            direction: string;
+            start: string;
+            order: string;
+            /** Format: double */
+            power_percent: number;
+            beam: string;
+            /** Format: double */
+            z_up_mm: number;
+            /** Format: double */
+            z_down_mm: number;
+            /** Format: double */
+            z_swivel_mm: number;
+            /** Format: double */
+            travel_speed_mm_s: number | null;
+            /** Format: double */
+            acceleration_mm_s2: number;
+            /** Format: double */
+            lift_s: number;
+            /** Format: double */
+            change_s: number;
+            /** Format: double */
+            least_speed_mm_s: number;
+            /** Format: double */
+            most_speed_mm_s: number;
+            origin: string;
+            mirror_x: boolean;
+            mirror_y: boolean;
+            swap_axes: boolean;
+            unit: string;
+            steps: string;
+            arcs: boolean;
+            address: string;
+            words_before: string;
+            words_after: string;
         };
         MaterialOut: {
             id: string;
@@ -1538,11 +1745,41 @@ export interface components {
             /** Format: double */
             y: number;
         };
+        ProgramOut: {
+            machine: components["schemas"]["WorkedByOut"] | null;
+            format: string;
+            page_mm: number[];
+            tools: components["schemas"]["ToolOut"][];
+            pieces: string[];
+            names: string[];
+            runs: components["schemas"]["RunsOut"];
+            /** @description an outline for each run, on the page */
+            lines: components["schemas"]["Lines"];
+            /** @description float32, base64: when each point is come to, in seconds since the run began */
+            clock: string;
+            /** Format: double */
+            seconds: number;
+            /** Format: double */
+            line_mm: number;
+            /** Format: double */
+            travel_mm: number;
+            lifts: number;
+            changes: number;
+            /** @description where the tool begins, on the page */
+            home: number[];
+            findings: components["schemas"]["WorkFindingOut"][];
+            proof: components["schemas"]["WorkProofOut"] | null;
+            compensation: components["schemas"]["CompensationOut"] | null;
+        };
         ProofInRequest: {
             /** Format: binary */
             file: string;
         };
         ProofOut: {
+            /** @description where a machine works the file */
+            compensation: components["schemas"]["CompensationOut"] | null;
+            /** @description what its tool cannot do of the design */
+            findings: string[];
             file: components["schemas"]["FileMade"];
             piece_count: number;
             /** @description the first of them, as the file holds them */
@@ -1673,7 +1910,7 @@ export interface components {
             /** Format: uuid */
             job: string | null;
             kind: string;
-            state: components["schemas"]["StateEnum"];
+            state: components["schemas"]["RunOutStateEnum"];
             /**
              * Format: double
              * @description from 0 to 1
@@ -1685,6 +1922,26 @@ export interface components {
             /** @description what is there already, of work that gets better with time */
             so_far: unknown | null;
         };
+        /**
+         * @description * `waiting` - waiting
+         *     * `running` - running
+         *     * `done` - done
+         *     * `failed` - failed
+         *     * `cancelled` - cancelled
+         * @enum {string}
+         */
+        RunOutStateEnum: "waiting" | "running" | "done" | "failed" | "cancelled";
+        RunsOut: {
+            /** @description which of the tools follows each run */
+            tool: number[];
+            /** @description which of the pieces it is of */
+            piece: number[];
+            nth_pass: number[];
+            /** @description of each run, with its fall and its lift */
+            seconds: number[];
+            /** @description of the way to each run */
+            travel_s: number[];
+        };
         /** @description Pieces that were picked, or a query that means some whenever the step runs. */
         SelectionInRequest: {
             ids?: string[];
@@ -1693,6 +1950,71 @@ export interface components {
         SelectionOut: {
             ids: string[];
             query: string;
+        };
+        SendInRequest: {
+            /** @default 0 */
+            sheet: number;
+            /** @default 0 */
+            from_run: number;
+            done?: string[];
+            /**
+             * @description although this very file was sent before
+             * @default false
+             */
+            again: boolean;
+        };
+        SendingOut: {
+            id: number;
+            name: string;
+            machine_name: string;
+            /**
+             * Format: double
+             * @description that it takes, as it is reckoned
+             */
+            seconds: number;
+            strokes: number;
+            /** @description strokes that the machine said are done */
+            done: number;
+            state: components["schemas"]["SendingOutStateEnum"];
+            wish: string;
+            problem: string;
+            sheet: number;
+            revision: number | null;
+            /** @description of the file */
+            sha256: string;
+            /** Format: date-time */
+            created: string;
+            /** Format: date-time */
+            ended: string | null;
+        };
+        /**
+         * @description * `waiting` - waiting
+         *     * `running` - running
+         *     * `paused` - paused
+         *     * `stopped` - stopped
+         *     * `done` - done
+         *     * `cancelled` - cancelled
+         * @enum {string}
+         */
+        SendingOutStateEnum: "waiting" | "running" | "paused" | "stopped" | "done" | "cancelled";
+        SettingOut: {
+            id: string;
+            name: string;
+            machine: string;
+            material: string;
+            /** Format: double */
+            speed_mm_s: number | null;
+            /** Format: double */
+            force_g: number | null;
+            /** Format: double */
+            power_percent: number | null;
+            /** Format: double */
+            kerf_mm: number | null;
+            /** Format: double */
+            overcut_mm: number | null;
+            passes: number | null;
+            /** Format: double */
+            pass_depth_mm: number | null;
         };
         Settings: {
             /**
@@ -1901,25 +2223,17 @@ export interface components {
             format: string;
         };
         /**
-         * @description * `waiting` - waiting
-         *     * `running` - running
-         *     * `done` - done
-         *     * `failed` - failed
-         *     * `cancelled` - cancelled
-         * @enum {string}
-         */
-        StateEnum: "waiting" | "running" | "done" | "failed" | "cancelled";
-        /**
          * @description * `intake` - intake
          *     * `trace` - trace
          *     * `check` - check
          *     * `build` - build
          *     * `size` - size
          *     * `sheet` - sheet
+         *     * `proof` - proof
          *     * `handover` - handover
          * @enum {string}
          */
-        StationEnum: "intake" | "trace" | "check" | "build" | "size" | "sheet" | "handover";
+        StationEnum: "intake" | "trace" | "check" | "build" | "size" | "sheet" | "proof" | "handover";
         StatisticsOut: {
             pieces: number;
             outlines: number;
@@ -2058,6 +2372,19 @@ export interface components {
          * @enum {string}
          */
         ToEnum: "undo" | "redo";
+        ToolOut: {
+            number: number;
+            layer: string;
+            treatment: components["schemas"]["TreatmentEnum"];
+            color: string;
+            /** Format: double */
+            speed_mm_s: number | null;
+            /** Format: double */
+            force_g: number | null;
+            /** Format: double */
+            power_percent: number | null;
+            passes: number;
+        };
         /** @description Null: what the picture proposes. */
         TracePreviewInRequest: {
             document: string;
@@ -2163,6 +2490,30 @@ export interface components {
             name: string;
             /** @description its values with which this one has a meaning */
             values: string[];
+        };
+        WorkFindingOut: {
+            message: string;
+            level: string;
+            title: string;
+            effect: string;
+            place: number[] | null;
+        };
+        WorkProofOut: {
+            holds: boolean;
+            /** Format: double */
+            max_deviation_mm: number | null;
+            /** Format: double */
+            limit_mm: number;
+            missing: number;
+            extra: number;
+            missing_lines: components["schemas"]["Lines"];
+            extra_lines: components["schemas"]["Lines"];
+        };
+        WorkedByOut: {
+            id: string;
+            name: string;
+            /** @description whether files can be sent to it */
+            sends: boolean;
         };
         /** bring-in */
         ParametersBringIn: {
@@ -4211,7 +4562,21 @@ export interface components {
             /** @default null */
             moves: Record<string, never> | null;
         };
-        StepParameters: components["schemas"]["ParametersBringIn"] | components["schemas"]["ParametersPage"] | components["schemas"]["ParametersResize"] | components["schemas"]["ParametersLayer"] | components["schemas"]["ParametersToLayer"] | components["schemas"]["ParametersMergeLayers"] | components["schemas"]["ParametersSplitByColour"] | components["schemas"]["ParametersArrange"] | components["schemas"]["ParametersRemove"] | components["schemas"]["ParametersTrace"] | components["schemas"]["ParametersMend"] | components["schemas"]["ParametersCombine"] | components["schemas"]["ParametersTakeApart"] | components["schemas"]["ParametersPutTogether"] | components["schemas"]["ParametersBacking"] | components["schemas"]["ParametersRim"] | components["schemas"]["ParametersHoles"] | components["schemas"]["ParametersPlace"] | components["schemas"]["ParametersAlign"] | components["schemas"]["ParametersCopies"] | components["schemas"]["ParametersShape"] | components["schemas"]["ParametersSimplify"] | components["schemas"]["ParametersWords"] | components["schemas"]["ParametersOpenAlong"] | components["schemas"]["ParametersSymmetry"] | components["schemas"]["ParametersInterlock"] | components["schemas"]["ParametersLetIn"] | components["schemas"]["ParametersCaption"] | components["schemas"]["ParametersBridge"] | components["schemas"]["ParametersJoin"] | components["schemas"]["ParametersStand"] | components["schemas"]["ParametersThicken"] | components["schemas"]["ParametersCorners"] | components["schemas"]["ParametersSmooth"] | components["schemas"]["ParametersPattern"] | components["schemas"]["ParametersDash"] | components["schemas"]["ParametersFold"] | components["schemas"]["ParametersEdges"] | components["schemas"]["ParametersNodes"] | components["schemas"]["ParametersCutAlong"] | components["schemas"]["ParametersSizeBy"] | components["schemas"]["ParametersMeasure"] | components["schemas"]["ParametersTiles"] | components["schemas"]["ParametersSheets"] | components["schemas"]["ParametersLay"];
+        /** work-order */
+        ParametersWorkOrder: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            operation: "work-order";
+            /**
+             * first
+             * @description pieces in the order in which they are worked
+             * @default []
+             */
+            first: string[];
+        };
+        StepParameters: components["schemas"]["ParametersBringIn"] | components["schemas"]["ParametersPage"] | components["schemas"]["ParametersResize"] | components["schemas"]["ParametersLayer"] | components["schemas"]["ParametersToLayer"] | components["schemas"]["ParametersMergeLayers"] | components["schemas"]["ParametersSplitByColour"] | components["schemas"]["ParametersArrange"] | components["schemas"]["ParametersRemove"] | components["schemas"]["ParametersTrace"] | components["schemas"]["ParametersMend"] | components["schemas"]["ParametersCombine"] | components["schemas"]["ParametersTakeApart"] | components["schemas"]["ParametersPutTogether"] | components["schemas"]["ParametersBacking"] | components["schemas"]["ParametersRim"] | components["schemas"]["ParametersHoles"] | components["schemas"]["ParametersPlace"] | components["schemas"]["ParametersAlign"] | components["schemas"]["ParametersCopies"] | components["schemas"]["ParametersShape"] | components["schemas"]["ParametersSimplify"] | components["schemas"]["ParametersWords"] | components["schemas"]["ParametersOpenAlong"] | components["schemas"]["ParametersSymmetry"] | components["schemas"]["ParametersInterlock"] | components["schemas"]["ParametersLetIn"] | components["schemas"]["ParametersCaption"] | components["schemas"]["ParametersBridge"] | components["schemas"]["ParametersJoin"] | components["schemas"]["ParametersStand"] | components["schemas"]["ParametersThicken"] | components["schemas"]["ParametersCorners"] | components["schemas"]["ParametersSmooth"] | components["schemas"]["ParametersPattern"] | components["schemas"]["ParametersDash"] | components["schemas"]["ParametersFold"] | components["schemas"]["ParametersEdges"] | components["schemas"]["ParametersNodes"] | components["schemas"]["ParametersCutAlong"] | components["schemas"]["ParametersSizeBy"] | components["schemas"]["ParametersMeasure"] | components["schemas"]["ParametersTiles"] | components["schemas"]["ParametersSheets"] | components["schemas"]["ParametersLay"] | components["schemas"]["ParametersWorkOrder"];
     };
     responses: never;
     parameters: never;
@@ -5708,6 +6073,76 @@ export interface operations {
             };
         };
     };
+    jobs_revisions_archive_retrieve: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job: string;
+                revision: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/zip": string;
+                };
+            };
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
     jobs_revisions_assembly_retrieve: {
         parameters: {
             query?: never;
@@ -5950,6 +6385,231 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["MendPreviewOut"];
+                };
+            };
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    jobs_revisions_program_retrieve: {
+        parameters: {
+            query?: {
+                /** @description the number of a sheet, from 1; without it the whole design */
+                sheet?: number;
+            };
+            header?: never;
+            path: {
+                job: string;
+                revision: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProgramOut"];
+                };
+            };
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    jobs_revisions_program_file_retrieve: {
+        parameters: {
+            query?: {
+                /** @description pieces that are left out, by their ids */
+                done?: string[];
+                /** @description the first run that is worked, from 0 */
+                from?: number;
+                /** @description the number of a sheet, from 1; without it the whole design */
+                sheet?: number;
+            };
+            header?: never;
+            path: {
+                job: string;
+                revision: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/octet-stream": string;
+                };
+            };
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    jobs_revisions_program_sendings_create: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job: string;
+                revision: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "application/json": components["schemas"]["SendInRequest"];
+                "multipart/form-data": components["schemas"]["SendInRequest"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SendingOut"];
                 };
             };
             400: {
@@ -6787,6 +7447,146 @@ export interface operations {
             };
         };
     };
+    jobs_sendings_list: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SendingOut"][];
+                };
+            };
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    jobs_sendings_create: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job: string;
+                sending: number;
+                what: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SendingOut"];
+                };
+            };
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
     jobs_sources_create: {
         parameters: {
             query?: never;
@@ -7485,6 +8285,82 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["LibraryOut"];
+                };
+            };
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    library_cutting_test_retrieve: {
+        parameters: {
+            query: {
+                /** @description its id */
+                machine: string;
+                /** @description its id: what is set for it holds */
+                material?: string;
+                /** @description in mm/s, a column each */
+                speeds: number[];
+                /** @description in g or %, a row each */
+                strengths: number[];
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/octet-stream": string;
                 };
             };
             400: {

@@ -6,6 +6,7 @@ import { numberOf } from '@/composables/numberOf'
 import { useBench } from '@/stores/bench'
 import { useDrawing } from '@/stores/drawing'
 import { useJob } from '@/stores/job'
+import { useWorking } from '@/stores/working'
 import { words } from '@/words'
 
 import { STATIONS } from './stations'
@@ -15,6 +16,7 @@ const props = defineProps<{ station: Station; job: string }>()
 const jobs = useJob()
 const bench = useBench()
 const drawing = useDrawing()
+const working = useWorking()
 
 /** What waits at each station, in vermilion. */
 const waiting = computed<Record<Station, number>>(() => {
@@ -27,6 +29,7 @@ const waiting = computed<Record<Station, number>>(() => {
     build: 0,
     size: 0,
     sheet: 0,
+    proof: working.shown?.program.proof?.holds === false ? 1 : 0,
     handover: bench.proof?.holds === false ? 1 : 0,
   }
 })

@@ -9,5 +9,6 @@ export const STATIONS: { id: Station; name: string }[] = [
   { id: 'build', name: words.stations.build },
   { id: 'size', name: words.stations.size },
   { id: 'sheet', name: words.stations.sheet },
+  { id: 'proof', name: words.stations.proof },
   { id: 'handover', name: words.stations.handover },
 ]

@@ -9,6 +9,7 @@ import { useJob } from '@/stores/job'
 import { usePicks, type Level } from '@/stores/picks'
 import { useTrace } from '@/stores/trace'
 import { useTraceTool } from '@/stores/traceTool'
+import { useWorking } from '@/stores/working'
 import { words } from '@/words'
 
 import { useKeys } from './keys'
@@ -30,6 +31,7 @@ export function useBenchKeys(job: () => string, station: Ref<Station>, work: Ref
   const picks = usePicks()
   const trace = useTrace()
   const tools = useTraceTool()
+  const working = useWorking()
   const router = useRouter()
 
   /** The station before or after this one, of those on the route; the page may still be on its way to that. */
@@ -53,6 +55,13 @@ export function useBenchKeys(job: () => string, station: Ref<Station>, work: Ref
     else bench.list = false
   }
 
+  /** To the next of what is there: a run, a piece of a trace, a pick. */
+  function step(by: 1 | -1) {
+    if (station.value === 'proof') working.step(by)
+    else if (trace.before) tools.step(by)
+    else picks.step(by)
+  }
+
   /** What is picked goes; while a picture is traced, the piece that is pointed at. */
   function remove() {
     if (trace.before) tools.use()
@@ -68,8 +77,9 @@ export function useBenchKeys(job: () => string, station: Ref<Station>, work: Ref
     l: () => (bench.list = !bench.list),
     g: () => (bench.loupe = !bench.loupe),
     r: () => (bench.ruler = !bench.ruler),
-    ',': () => (trace.before ? tools.step(-1) : picks.step(-1)),
-    '.': () => (trace.before ? tools.step(1) : picks.step(1)),
+    ',': () => step(-1),
+    '.': () => step(1),
+    p: () => station.value === 'proof' && working.play(),
     delete: remove,
     backspace: remove,
     o: () => (picks.level = LEVELS[(LEVELS.indexOf(picks.level) + 1) % LEVELS.length]),

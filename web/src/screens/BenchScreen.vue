@@ -18,6 +18,8 @@ import HandoverPanel from '@/bench/panels/HandoverPanel.vue'
 import IntakePanel from '@/bench/panels/IntakePanel.vue'
 import SizePanel from '@/bench/panels/SizePanel.vue'
 import SheetPanel from '@/bench/panels/SheetPanel.vue'
+import WorkingPanel from '@/bench/panels/WorkingPanel.vue'
+import WorkingBoard from '@/bench/working/WorkingBoard.vue'
 import SheetBoard from '@/bench/sheets/SheetBoard.vue'
 import PiecesPanel from '@/bench/panels/PiecesPanel.vue'
 import DraftPanel from '@/bench/panels/DraftPanel.vue'
@@ -61,7 +63,15 @@ const draft = useDraft()
 const ruler = useRuler()
 const sheets = useSheets()
 const tour = useTour()
-const canvas = ref<InstanceType<typeof WorkCanvas> | null>(null)
+/** What shows the work, and what of it keys and buttons move. */
+interface Stage {
+  percent: number
+  zoom: (factor: number) => void
+  showAll: () => void
+  trueSize?: () => void
+  fly?: (box: [number, number, number, number]) => void
+}
+const canvas = ref<Stage | null>(null)
 
 const PANELS = {
   intake: IntakePanel,
@@ -70,6 +80,7 @@ const PANELS = {
   build: BuildPanel,
   size: SizePanel,
   sheet: SheetPanel,
+  proof: WorkingPanel,
   handover: HandoverPanel,
 }
 const panel = computed(() => {
@@ -94,11 +105,11 @@ watch(
 )
 watch(
   () => bench.wantsTrueSize,
-  () => canvas.value?.trueSize(),
+  () => canvas.value?.trueSize?.(),
 )
 watch(
   () => bench.flyTo,
-  (place) => place && canvas.value?.fly(place),
+  (place) => place && canvas.value?.fly?.(place),
 )
 
 async function load() {
@@ -115,6 +126,8 @@ const { documentShown, tracing } = useTraced(() => props.job, station)
 const proving = computed(() => station.value === 'handover' && !!bench.proof)
 /** At the station Sheet the sheets are seen, as soon as there are some. */
 const laying = computed(() => station.value === 'sheet' && !bench.list && !!sheets.shown.length)
+/** At the station Proof the tool's way is seen. */
+const working = computed(() => station.value === 'proof' && !bench.list && !!jobs.head?.statistics.pieces)
 const views = useSides(untraced, pale, proving)
 /** A trace has the picture on one side, and its lines on the other. */
 const sides = computed<Seen[]>(() => {
@@ -220,6 +233,7 @@ usePaste(bring)
     <main class="middle" :class="{ hand: picks.picks.length && !tracing && !proving }">
       <div v-if="drawing.drawing && jobs.job" class="stage">
         <SheetBoard v-if="laying" />
+        <WorkingBoard v-else-if="working" ref="canvas" />
         <WorkCanvas
           v-else-if="begun"
           ref="canvas"
@@ -241,7 +255,7 @@ usePaste(bring)
         />
         <p v-else class="nothing quiet">{{ words.bench.empty }}</p>
         <TraceBar v-if="tracing && trace.shown" />
-        <template v-if="begun && !tracing && !proving && !laying">
+        <template v-if="begun && !tracing && !proving && !laying && !working">
           <LookSwitch />
           <RulerNote v-if="bench.ruler" />
           <PickedBar v-else-if="picks.picks.length" />

@@ -4,7 +4,7 @@ import { ref } from 'vue'
 import { client, want } from '@/api/client'
 import type { Library } from '@/api/types'
 
-const NOTHING = { materials: [], machines: [], purposes: [], targets: [], stock: [] }
+const NOTHING = { materials: [], machines: [], purposes: [], targets: [], stock: [], settings: [] }
 
 /** What can be chosen from: materials, machines, purposes, formats. */
 export const useLibrary = defineStore('library', () => {
@@ -13,6 +13,7 @@ export const useLibrary = defineStore('library', () => {
     lists: 0,
     shipped: NOTHING,
     ranges: [],
+    forms: {},
     tools: [],
     limits_of_any: { least_strip_mm: 0.3, least_gap_mm: 0.1, least_piece_mm2: 0.25 },
     formats: [],

@@ -7,7 +7,7 @@ import { words } from '@/words'
 
 import { useLibrary } from './library'
 
-export type Kind = 'materials' | 'machines' | 'purposes' | 'targets' | 'stock'
+export type Kind = 'materials' | 'machines' | 'purposes' | 'targets' | 'stock' | 'settings'
 export type Entry = Record<string, string | number | boolean | null> & { id: string; name: string }
 interface Change {
   kind: Kind

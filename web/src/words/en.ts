@@ -8,6 +8,8 @@ import { sheets } from './sheets'
 import { lists } from './lists'
 import { size } from './size'
 import { trace } from './trace'
+import { sending } from './sending'
+import { working } from './working'
 
 /** English: every sentence, name and label of the interface, in one place. What depends on a number or a name is a
  * function of it. */
@@ -224,7 +226,8 @@ export const en = {
           ['click', 'pick; again in the same place: what lies under'],
           ['Shift click', 'one more, or one less'],
           ['Shift drag', 'all in a band; with Ctrl, take them away'],
-          ['. and ,', 'next and previous piece, while tracing too'],
+          ['. and ,', 'next and previous piece, while tracing and at Proof too'],
+          ['p', 'play the work, or pause it, at Proof'],
           ['Delete', 'delete what is picked; while tracing: leave that piece out'],
           ['o', 'pick pieces, outlines or nodes'],
           ['Ctrl a', 'pick all'],
@@ -291,6 +294,7 @@ export const en = {
     build: 'Build',
     size: 'Size',
     sheet: 'Sheet',
+    proof: 'Proof',
     handover: 'Handover',
   },
   treatments: {
@@ -485,6 +489,8 @@ export const en = {
   trace,
   handover,
   sheets,
+  working,
+  sending,
   proof,
   pieceList,
 }

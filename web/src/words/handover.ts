@@ -23,6 +23,8 @@ export const handover = {
   choose: 'Choose a machine file',
   write: (format: string) => `Write ${format}`,
   assembly: 'A page with a number on each piece, layer by layer:',
+  archive: 'Everything in one archive',
+  archiveHint: ': files of all sheets, proven, with a cover, placing pages and lists.',
   asPage: (kind: string) => `as ${kind}`,
   trueSize: 'The file carries its true size: leave scale at 100 % when you open it.',
 }

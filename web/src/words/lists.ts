@@ -5,8 +5,8 @@ export const lists = {
   back: 'Jobs',
   backTo: (job: string) => `Back to ${job}`,
   edit: 'Edit these lists',
-  kinds: { materials: 'Materials', machines: 'Machines', purposes: 'Purposes', targets: 'Targets', stock: 'Stock' },
-  one: { materials: 'material', machines: 'machine', purposes: 'purpose', targets: 'target', stock: 'sheet' },
+  kinds: { materials: 'Materials', machines: 'Machines', purposes: 'Purposes', targets: 'Targets', stock: 'Stock', settings: 'Settings' },
+  one: { materials: 'material', machines: 'machine', purposes: 'purpose', targets: 'target', stock: 'sheet', settings: 'setting' },
   about: {
     materials:
       'What a material bears decides which strips, gaps and parts are told of. The sizes that come with Hakobu are common practice: change them to what your own material does.',
@@ -15,6 +15,8 @@ export const lists = {
     targets: 'What work goes onto or into: it lies under the design at true size, and the design is made as large as fits.',
     stock:
       'Sheets and offcuts that are at hand: what is laid at the station Sheet lies on one of these, or on a sheet as its material is sold.',
+    settings:
+      'What a machine does otherwise on a material: its speed, its force or power, the width that it takes away. A field that is empty is as the machine has it.',
   },
   none: {
     materials: 'No materials. Designs are then checked for what any material bears.',
@@ -22,6 +24,7 @@ export const lists = {
     purposes: 'No purposes. Loose parts are then not looked at.',
     targets: 'No targets. Designs are then sized without one.',
     stock: 'No stock. Sheets are then as their material is sold.',
+    settings: 'No settings. Machines then work every material alike.',
   },
   add: (one: string) => `New ${one}`,
   copy: 'Make another like it',
@@ -60,6 +63,12 @@ export const lists = {
     holds: 'What must hold',
     carrier: 'What the material lies on',
     marks: 'How it finds a print',
+    blade: 'How its knife turns',
+    ends: 'How lines begin and end',
+    parts: 'Passes, tabs and perforation',
+    speeds: 'Speeds and times',
+    coordinates: 'Its coordinates and words',
+    changes: 'What is different',
   },
   fields: {
     name: 'Name',
@@ -90,6 +99,7 @@ export const lists = {
     outline: 'Outline',
     grain: 'Grain or pattern',
     material: 'Material',
+    machine: 'Machine',
     margin_mm: 'Margin',
     carrier: 'Carrier',
     carrier_width_mm: 'Carrier, width',
@@ -127,5 +137,18 @@ export const lists = {
   tools: { knife: 'knife', pen: 'pen', laser: 'laser' } as Record<string, string>,
   between: (low: number, high: number, unit: string) => `Type a number from ${low} to ${high} ${unit}.`.replace(' .', '.'),
   needed: 'Type a name.',
-  units: { mm: 'mm', mm2: 'mm²', speed: 'mm/s', force: 'g', count: '' },
+  test: {
+    title: 'Test cut',
+    about:
+      'A grid of squares with a triangle in each: every column has a speed, every row a force or power. The square that lifts out clean, with its triangle left, is right.',
+    speeds: 'Speeds, mm/s',
+    forces: 'Forces, g',
+    powers: 'Powers, %',
+    write: 'Write the test cut',
+    which: 'Which square came out best?',
+    cell: (speed: number, strength: number, unit: string) => `${speed} mm/s, ${strength} ${unit}`,
+    kept: (name: string, cell: string) => `"${name}": ${cell}`,
+    wrong: 'Type from 1 to 10 numbers, as 20, 40, 60.',
+  },
+  units: { mm: 'mm', mm2: 'mm²', speed: 'mm/s', force: 'g', count: '', pull: 'mm/s²', share: '%', seconds: 's', angle: '°' },
 }

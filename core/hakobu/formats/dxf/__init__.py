@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import logging
+from threading import Lock
 
 from ..format import Format, later
 
@@ -12,6 +13,15 @@ BINARY = b"AutoCAD Binary DXF"
 
 # Whatever is worth saying of a file is said as a finding.
 logging.getLogger("ezdxf").setLevel(logging.ERROR)
+
+_LOADING = Lock()
+
+
+def load_library() -> None:
+    """Loads ezdxf, which takes its time. Its modules import each other in a circle, so that two threads that load it at
+    once would each find the other's half: one does, and the other waits."""
+    with _LOADING:
+        import ezdxf  # noqa: F401
 
 
 def _looks_like(data: bytes) -> bool:

@@ -20,7 +20,7 @@ from ...geometry.recover import as_arcs
 from ...model import Document, Layer
 from ..format import WriteOptions, Written
 from ..treatment_words import telling
-from . import RELEASES
+from . import RELEASES, load_library
 from .grouping import PIECE
 from .loading import IN_MM
 
@@ -38,7 +38,8 @@ R12_LONGEST, LONGEST = 31, 200
 
 def write(document: Document, options: WriteOptions) -> Written:
     """All pieces of all layers that are used; entities of a piece follow one another."""
-    from ezdxf._options import options as drawing_options  # takes its time to load
+    load_library()
+    from ezdxf._options import options as drawing_options
     from ezdxf.filemanagement import new
 
     release = options.release or RELEASES[0]

@@ -22,6 +22,7 @@ FORMAT = Format(
     looks_like=lambda data: bool(_WORDS.match(data[:20_000])) and b"\0" not in data[:4096],
     read=later(f"{__name__}.reader", "read"),
     write=later(f"{__name__}.writer", "write"),
+    write_program=later(f"{__name__}.writer", "write_program"),
     # Four decimals of a millimetre, and arcs within the chord tolerance.
     precision_mm=0.01,
     is_machine=True,

@@ -7,8 +7,11 @@ practice).
 from __future__ import annotations
 
 import math
+from array import array
 from collections import Counter
 from dataclasses import dataclass
+
+import numpy as np
 
 from ...errors import TooMuch
 from ..budget import Budget
@@ -20,28 +23,41 @@ OFF_CIRCLE_MM = 0.005
 #: work offsets, returns to the clearance plane, dwell.
 HARMLESS_G = {4, 9, 40, 43, 43.1, 49, 50, 54, 55, 56, 57, 58, 59, 61, 61.1, 64, 80, 93, 94, 95, 96, 97, 98, 99}
 HARMLESS_M = {0, 1, 2, 6, 7, 8, 9, 30, 48, 49, 60}
+#: The warnings about arcs.
+NO_CIRCLE, END_OFF = "an arc that no circle fits", "an arc whose end is off its circle"
 WORDS = set("GMXYZIJRFSTPQHDLKABCE")
 
 
-@dataclass(frozen=True, slots=True)
-class Move:
-    """From a place to another: straight, or about a centre by an angle (turn, not 0). rapid: without working. z: of
-    the end; power: what a laser or spindle was told, 0 where it is off; tool: the last T."""
+@dataclass(frozen=True)
+class Moves:
+    """From places to others (N, 2): straight, or about a centre (N, 2) by an angle (turn, not 0). rapid (N,) bool:
+    without working. z (N,): of the end; power (N,): what a laser or spindle was told, 0 where it is off; tool (N,): the
+    last T."""
 
-    start: tuple[float, float]
-    end: tuple[float, float]
-    rapid: bool
-    z: float
-    power: float
-    tool: int
-    centre: tuple[float, float] = (0.0, 0.0)
-    turn: float = 0.0
+    start: np.ndarray
+    end: np.ndarray
+    rapid: np.ndarray
+    z: np.ndarray
+    power: np.ndarray
+    tool: np.ndarray
+    centre: np.ndarray
+    turn: np.ndarray
+
+    def __len__(self) -> int:
+        return len(self.z)
+
+
+#: Numbers of a move as they are collected: start, end, rapid, z, power, tool, centre, turn, and the line that it is of.
+#: A turn that is not a number is still to be reckoned: clockwise where the rapid is 2, else the other way.
+COLUMNS = 12
+CLOCKWISE, OTHER_WAY = 2.0, 3.0
 
 
 class Interpreter:
     def __init__(self, budget: Budget) -> None:
         self.budget = budget
-        self.moves: list[Move] = []
+        self._moves = array("d")
+        self._count = 0
         self.broken: Counter[str] = Counter()
         self.unknown: Counter[str] = Counter()
         self.first_line: dict[str, int] = {}
@@ -53,6 +69,49 @@ class Interpreter:
         self._motion: int | None = None
         self._scale, self._relative, self._centre_absolute = 1.0, False, False
         self._on, self._speed, self._tool = False, 0.0, 0
+
+    @property
+    def is_plain(self) -> bool:
+        """Whether places and centres are as they stand: absolute, in mm, in no other coordinates."""
+        return not (self._relative or self._centre_absolute or self._scale != 1.0) and self._offset == (0.0, 0.0, 0.0)
+
+    def plain_move(self, code: int, x: float, y: float, i: float | None, j: float | None, number: int) -> None:
+        """G0 to G3 with both places and, of an arc, both ways to its centre, while `is_plain` holds."""
+        self._motion = code
+        if code < 2:
+            return self._keep(x, y, float(code == 0), 0.0, 0.0, 0.0, number)
+        if i is None or j is None:
+            return self._move({"X": x, "Y": y}, number)
+        way = CLOCKWISE if code == 2 else OTHER_WAY
+        return self._keep(x, y, way, self._at[0] + i, self._at[1] + j, math.nan, number)
+
+    def _keep(self, x: float, y: float, way: float, cx: float, cy: float, turn: float, number: int) -> None:
+        if self._count >= self.budget.segments:
+            raise TooMuch("It holds more moves than are read at once; split it.")
+        self._count += 1
+        power = self._speed if self._on else 0.0
+        self._moves.extend((*self._at, x, y, way, self._z, power, self._tool, cx, cy, turn, number))
+        self._at = (x, y)
+
+    def moves(self) -> Moves:
+        """All moves so far. Arcs that no circle fits are straight, and noted, as those whose end is off their
+        circle."""
+        rows = np.frombuffer(self._moves, np.float64).reshape(-1, COLUMNS) if self._count else np.zeros((0, COLUMNS))
+        start, end, centre, turn = rows[:, :2], rows[:, 2:4], rows[:, 8:10], rows[:, 10].copy()
+        open_ = np.flatnonzero(np.isnan(turn))
+        arm, last = start[open_] - centre[open_], end[open_] - centre[open_]
+        radius = np.hypot(*arm.T)
+        off = np.abs(np.hypot(*last.T) - radius)
+        no_circle, off_circle = radius < 1e-9, off > np.maximum(OFF_CIRCLE_MM, 1e-3 * radius)
+        for what, rows_of in ((NO_CIRCLE, no_circle), (END_OFF, off_circle & ~no_circle)):
+            for number in rows[open_[rows_of], 11].astype(int).tolist():
+                self._note(self.broken, what, number)
+        angle = np.arctan2(last[:, 1], last[:, 0]) - np.arctan2(arm[:, 1], arm[:, 0])
+        clockwise = rows[open_, 4] == CLOCKWISE
+        made = np.where(clockwise, -angle, angle) % (2 * np.pi)
+        made[np.hypot(*(end[open_] - start[open_]).T) < 1e-9] = 2 * np.pi
+        turn[open_] = np.where(no_circle, 0.0, np.where(clockwise, -made, made))
+        return Moves(start, end, rows[:, 4] == 1.0, rows[:, 5], rows[:, 6], rows[:, 7].astype(np.int64), centre, turn)
 
     def line(self, number: int, words: list[tuple[str, float]], rest: str) -> None:
         """Follows one line: settings first, then its motion (section 3.8, order of execution)."""
@@ -132,11 +191,8 @@ class Interpreter:
         if not all(map(math.isfinite, (x, y, self._z))):
             return self._note(self.broken, "a number that is too large", number)
         if self._motion in (2, 3):
-            self._arc(values, (x, y), number)
-        else:
-            self._add((x, y), self._motion == 0)
-        self._at = (x, y)
-        return None
+            return self._arc(values, (x, y), number)
+        return self._keep(x, y, float(self._motion == 0), 0.0, 0.0, 0.0, number)
 
     def _to(self, values: dict[str, float], axis: str, here: float, k: int) -> float:
         if axis not in values:
@@ -155,25 +211,10 @@ class Interpreter:
                 centre = (i + shift[0] if "I" in values else x0, j + shift[1] if "J" in values else y0)
             else:
                 centre = (x0 + i, y0 + j)
-        radius = math.dist(self._at, centre) if centre else 0.0
-        if centre is None or radius < 1e-9:
-            self._note(self.broken, "an arc that no circle fits", number)
-            return self._add(end, False)
-        off = abs(math.dist(end, centre) - radius)
-        if off > max(OFF_CIRCLE_MM, 1e-3 * radius):
-            self._note(self.broken, "an arc whose end is off its circle", number)
-        first = math.atan2(y0 - centre[1], x0 - centre[0])
-        last = math.atan2(end[1] - centre[1], end[0] - centre[0])
-        turn = (first - last if clockwise else last - first) % (2 * math.pi)
-        if math.dist(self._at, end) < 1e-9:
-            turn = 2 * math.pi
-        return self._add(end, False, centre, -turn if clockwise else turn)
-
-    def _add(self, end: tuple[float, float], rapid: bool, centre=(0.0, 0.0), turn: float = 0.0) -> None:
-        if len(self.moves) >= self.budget.segments:
-            raise TooMuch("It holds more moves than are read at once; split it.")
-        power = self._speed if self._on else 0.0
-        self.moves.append(Move(self._at, end, rapid, self._z, power, self._tool, centre, turn))
+        if centre is None:
+            self._note(self.broken, NO_CIRCLE, number)
+            return self._keep(*end, 0.0, 0.0, 0.0, 0.0, number)
+        return self._keep(*end, CLOCKWISE if clockwise else OTHER_WAY, *centre, math.nan, number)
 
     def _note(self, where: Counter[str], what: str, number: int) -> None:
         where[what] += 1

@@ -36,8 +36,9 @@ def read(data: bytes, options: ReadOptions) -> ReadResult:
         heard.take(plotter, word, rest)
     strokes = plotter.finish()
     layers = {pen: (f"pen-{pen}", f"Pen {pen}", pen) for pen in sorted({pen for pen, _ in strokes})}
-    document = document_of(strokes, layers, UNITS_PER_MM, options)
-    return ReadResult(document, tuple(heard.findings(plotter)), unit=FileUnit("step", 1 / UNITS_PER_MM, True))
+    steps = options.steps_per_mm or UNITS_PER_MM
+    document = document_of(strokes, layers, steps, options)
+    return ReadResult(document, tuple(heard.findings(plotter)), unit=FileUnit("step", 1 / steps, True))
 
 
 def numbers_of(text: str) -> tuple[list[float], bool]:

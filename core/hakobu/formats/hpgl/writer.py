@@ -1,7 +1,8 @@
-"""HP-GL out: each tool of a program is a pen, each run one stroke of chords on the 0.025 mm grid.
+"""HP-GL out: each tool of a program is a pen, each run one stroke of chords on the machine's grid.
 
 Places are absolute and rounded each by itself, so that rounding never adds up. The second release writes the same
-strokes as encoded polylines, in about half of the bytes.
+strokes as encoded polylines, in about half of the bytes. Source: the HP-GL/2 and HP RTL reference guide for the
+instructions; FS, force, is older than it (common practice).
 """
 
 from __future__ import annotations
@@ -9,54 +10,81 @@ from __future__ import annotations
 import numpy as np
 
 from ...errors import BadRequest
-from ...geometry import Path, flatten
+from ...geometry import flatten, transform
 from ...model import Document
-from ...toolpaths import Program, program_of, shortened
+from ...toolpaths import Program, Tool, frame_of, make
 from ..format import WriteOptions, Written
-from . import RELEASES, UNITS_PER_MM
+from ..machine_words import words_of
+from . import RELEASES, steps_per_mm
 from .encoded import encoded
+from .round_strokes import round_stroke
 
 #: Coordinate pairs in one instruction; old controllers have small buffers (common practice).
 PAIRS_PER_INSTRUCTION = 120
 
 
 def write(document: Document, options: WriteOptions) -> Written:
-    """The strokes of all layers that are cut, scored or drawn, in a short order; pens as they are used."""
-    return write_program(shortened(program_of(document)), options)
+    """The strokes of all layers that are cut, scored or drawn, as their machine works them; pens as they are used."""
+    return write_program(make(document, options.plan).program, options)
 
 
 def write_program(program: Program, options: WriteOptions) -> Written:
-    """The runs of a program, in its order."""
+    """The runs of a program, in its order. Raises BadRequest for a release or words that do not fit."""
     release = options.release or RELEASES[0]
     if release not in RELEASES:
         raise BadRequest(f"HP-GL can be written as {' or '.join(RELEASES)}, not as {release}.")
-    stroke = _stroke if release == RELEASES[0] else _encoded_stroke
-    out, tool = ["IN;PA;"], -1
-    ways = _ways(options)
-    for own, grid in zip(program.tool.tolist(), _grids(program.path, options), strict=True):
-        if own != tool:
-            tool = own
-            out.append(f"SP{program.tools[tool].number};{ways}")
-        out.append(stroke(grid))
-    out.append("PU;SP0;IN;")
-    notes = tuple(f"pen {each.number}: {each.layer}, {each.treatment.value}" for each in program.tools)
-    return Written("\n".join(out).encode("ascii") + b"\n", notes)
+    machine = options.plan.machine
+    before, after = words_of(machine, "hpgl")
+    out, tool = ["IN;PA;", *before], -1
+    if release == RELEASES[1] and machine:
+        width, height = (
+            round(side * steps_per_mm(machine)) for side in (machine.reach_width_mm, machine.reach_height_mm)
+        )
+        out.append(f"PS{height},{width};")
+    for run, stroke in enumerate(_strokes(program, options, release)):
+        if program.tool[run] != tool:
+            tool = int(program.tool[run])
+            out.append(f"SP{program.tools[tool].number};{ways(program.tools[tool])}")
+        out.append(stroke)
+    out += ["PU;SP0;", *after, "IN;"] if after else ["PU;SP0;IN;"]
+    return Written("\n".join(out).encode("ascii") + b"\n", tool_notes(program, "pen"))
 
 
-def _ways(options: WriteOptions) -> str:
-    """Speed in whole centimetres a second and force in grams, as the reference has VS and FS, for each pen anew."""
-    speed = f"VS{max(round(options.speed_mm_s / 10), 1)};" if options.speed_mm_s else ""
-    force = f"FS{max(round(options.force_g), 1)};" if options.force_g else ""
-    return speed + force
+def tool_notes(program: Program, called: str) -> tuple[str, ...]:
+    """Which tool works which layer."""
+    return tuple(f"{called} {each.number}: {each.layer}, {each.treatment.value}" for each in program.tools)
 
 
-def _grids(path: Path, options: WriteOptions) -> list[np.ndarray]:
-    """The points of each stroke in plotter units, (N, 2), none twice in a row."""
-    if not len(path):
-        return []
-    chords = flatten(path, options.chord_mm)
-    grid = np.round(chords.points * UNITS_PER_MM).astype(np.int64)
-    return [_moved(grid[a:b]) for a, b in zip(chords.start[:-1], chords.start[1:], strict=True)]
+def ways(tool: Tool, pace: float = 1.0) -> str:
+    """Speed in whole centimetres a second and force in grams, for each pen anew."""
+    machine = tool.machine
+    if machine is None:
+        return ""
+    speed = f"VS{max(round(machine.speed_mm_s * pace / 10), 1)};" if machine.speed_mm_s else ""
+    return speed + (f"FS{max(round(machine.force_g), 1)};" if machine.force_g and pace == 1.0 else "")
+
+
+def _strokes(program: Program, options: WriteOptions, release: str):
+    """The instructions of each run."""
+    if not len(program):
+        return
+    machine = options.plan.machine
+    steps, path = steps_per_mm(machine), transform(program.path, frame_of(machine))
+    chords = flatten(path, max(options.chord_mm - program.off_mm, options.chord_mm / 2))
+    grid = np.round(chords.points * steps).astype(np.int64)
+    for run, (a, b) in enumerate(zip(chords.start[:-1].tolist(), chords.start[1:].tolist(), strict=True)):
+        first, last = int(path.start[run]), int(path.start[run + 1])
+        pace = program.pace[first:last]
+        tool = program.tools[program.tool[run]]
+        if (pace != 1.0).any() and tool.machine and tool.machine.speed_mm_s:
+            # Of two segments that meet the second has the point between them.
+            own = np.append(pace[np.maximum(chords.segment[a + 1 : b] - first, 0)], pace[-1])
+            own = np.concatenate([[own[0]], own[:-1]])
+            yield _paced(grid[a:b], own, tool)
+        elif machine and machine.arcs and release == RELEASES[0]:
+            yield round_stroke(path, first, last, steps, options.chord_mm)
+        else:
+            yield (_stroke if release == RELEASES[0] else _encoded_stroke)(_moved(grid[a:b]))
 
 
 def _moved(points: np.ndarray) -> np.ndarray:
@@ -65,11 +93,26 @@ def _moved(points: np.ndarray) -> np.ndarray:
 
 def _stroke(points: np.ndarray) -> str:
     (x, y), rest = points[0], points[1:] if len(points) > 1 else points
-    text = [f"PU{x},{y};"]
-    for at in range(0, len(rest), PAIRS_PER_INSTRUCTION):
-        pairs = rest[at : at + PAIRS_PER_INSTRUCTION].ravel().tolist()
+    return f"PU{x},{y};{_down(rest)}"
+
+
+def _down(points: np.ndarray) -> str:
+    text = []
+    for at in range(0, len(points), PAIRS_PER_INSTRUCTION):
+        pairs = points[at : at + PAIRS_PER_INSTRUCTION].ravel().tolist()
         text.append(f"PD{','.join(map(str, pairs))};")
     return "".join(text)
+
+
+def _paced(points: np.ndarray, pace: np.ndarray, tool: Tool) -> str:
+    """A stroke whose speed changes on its way. pace (N,): at which each point is come to."""
+    x, y = points[0]
+    changes = np.flatnonzero(np.diff(pace[1:]) != 0) + 2
+    text = [f"PU{x},{y};"]
+    for part in np.split(np.arange(1, len(points)), changes - 1):
+        text.append(ways(tool, float(pace[part[0]])) + _down(_moved(points[part])))
+    # The next stroke begins at the tool's own speed.
+    return "".join(text) + (ways(tool) if pace[-1] != 1.0 else "")
 
 
 def _encoded_stroke(points: np.ndarray) -> str:

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import io
+from collections.abc import Sequence
 
 from ...geometry import CUBIC, Path
 from ...geometry.affine import arcs_to_cubics
@@ -18,24 +19,32 @@ CAPS, JOINS = {"butt": 0, "round": 1, "square": 2}, {"miter": 0, "round": 1, "be
 
 def write(document: Document, options: WriteOptions) -> Written:
     """All pieces that are not left out, in paint order, on one page."""
+    lost = any(p.sha256 not in options.pictures for p in document.pictures_in_use())
+    notes = ("a picture is not written: its pixels are not at hand",) if lost else ()
+    return Written(write_pages([document], options), notes)
+
+
+def write_pages(documents: Sequence[Document], options: WriteOptions) -> bytes:
+    """A page for each document, of its own size."""
     from reportlab.pdfgen.canvas import Canvas  # takes its time to load
 
-    width, height = document.frame
     out = io.BytesIO()
-    page = Canvas(out, pagesize=(max(width, 0.1) * POINTS, max(height, 0.1) * POINTS), invariant=1, pageCompression=1)
+    page = Canvas(out, invariant=1, pageCompression=1)
     page.setTitle(options.title or "Drawing")
     page.setCreator("Hakobu")
-    # Millimetres from the top left, y down, as the document has them.
-    page.transform(POINTS, 0, 0, -POINTS, 0, height * POINTS)
-    for picture in document.pictures_in_use():
-        if picture.sha256 in options.pictures:
-            _print(page, picture, options.pictures[picture.sha256])
-    for piece in document.pieces_in_use():
-        _draw(page, piece, document.layer_by_id[piece.layer].color)
-    page.showPage()
+    for document in documents:
+        width, height = document.frame
+        page.setPageSize((max(width, 0.1) * POINTS, max(height, 0.1) * POINTS))
+        # Millimetres from the top left, y down, as the document has them.
+        page.transform(POINTS, 0, 0, -POINTS, 0, height * POINTS)
+        for picture in document.pictures_in_use():
+            if picture.sha256 in options.pictures:
+                _print(page, picture, options.pictures[picture.sha256])
+        for piece in document.pieces_in_use():
+            _draw(page, piece, document.layer_by_id[piece.layer].color)
+        page.showPage()
     page.save()
-    lost = any(p.sha256 not in options.pictures for p in document.pictures_in_use())
-    return Written(out.getvalue(), ("a picture is not written: its pixels are not at hand",) if lost else ())
+    return out.getvalue()
 
 
 def _print(page, picture: Picture, data: bytes) -> None:

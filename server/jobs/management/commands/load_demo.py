@@ -12,14 +12,14 @@ from jobs.summary import keep_missing
 FILES = Path(__file__).resolve().parents[4] / "demo" / "files"
 #: Files, joined by a plus, a name and settings: a job for each.
 JOBS = (
-    ("capital-h.svg", "Capital for the prop crate", {"material": "thin-wood", "machine": "desk-cutter"}),
+    ("capital-h.svg", "Capital for the prop crate", {"material": "thin-wood", "machine": "laser-bed"}),
     ("heron-silhouette.svg+reed-pattern.png", "Heron among reeds", {"material": "black-card", "purpose": "one"}),
     ("moth-scan.jpg+ladder.svg", "Moth on a ladder", {"material": "felt", "machine": "desk-cutter"}),
     ("name-frame.svg", "Frame for a name", {"material": "felt", "purpose": "one"}),
     ("letter-bought.svg", "Letter of the puppeteer", {"material": "black-card", "machine": "desk-cutter"}),
     ("moth-scan.jpg", "Moth for the lantern", {"material": "black-card", "machine": "desk-cutter"}),
     ("reed-sketch.jpg", "Reed by the river", {"material": "black-card", "purpose": "one"}),
-    ("cast-drawing.jpg", "The cast, for a pen", {"machine": "desk-cutter"}),
+    ("cast-drawing.jpg", "The cast, for a pen", {"machine": "pen-plotter"}),
     ("emblem.png", "Emblem for a costume", {"machine": "roll-cutter"}),
     ("window-lattice.png", "Lattice of the window", {"material": "black-card"}),
     ("word-kettle.png", "Word for the prop crate", {"material": "adhesive-vinyl", "machine": "roll-cutter"}),

@@ -126,6 +126,11 @@ function proveTheirs(event: Event) {
       <ProofCard v-if="bench.proof" :proof="bench.proof" :theirs="theirs" />
       <PieceList v-if="bench.proof" :proof="bench.proof" />
       <p class="small quiet about pages">
+        <a :href="`/api/jobs/${jobs.job!.id}/revisions/${jobs.head!.id}/archive`" class="first" download>{{ w.archive }}</a>{{
+          w.archiveHint
+        }}
+      </p>
+      <p class="small quiet about pages">
         {{ w.assembly }}
         <a
           v-for="kind in ['pdf', 'svg']"
@@ -180,6 +185,9 @@ label:focus-within {
 .pages a {
   margin-left: 6px;
   color: inherit;
+}
+.pages .first {
+  margin-left: 0;
 }
 .warn {
   margin: 0 18px 12px;

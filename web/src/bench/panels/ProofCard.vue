@@ -40,6 +40,9 @@ const kilobytes = computed(() => `${Math.max(props.proof.file.bytes / 1024, 0.1)
       <dt>{{ w.missing }}</dt>
       <dd>{{ proof.missing }}, {{ proof.extra }}</dd>
     </dl>
+    <p v-if="proof.compensation?.kerf_off_mm != null" class="small">{{ words.working.kerf(proof.compensation.kerf_off_mm.toFixed(3)) }}</p>
+    <p v-if="proof.compensation?.tip_off_mm != null" class="small">{{ words.working.tip(proof.compensation.tip_off_mm.toFixed(3)) }}</p>
+    <p v-for="finding in proof.findings" :key="finding" class="small">{{ finding }}</p>
     <p v-for="note in proof.file.notes" :key="note" class="small quiet">{{ note }}</p>
     <p v-for="note in proof.not_understood" :key="note" class="small">{{ note }}</p>
     <p class="small quiet">{{ w.picture }}</p>
