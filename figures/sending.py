@@ -23,7 +23,7 @@ from hakobu.machines.sending import SENDERS, Halt, LineLost
 from hakobu.model import Document, Layer, Machine, Page, Piece
 from hakobu.toolpaths import Plan, estimate, make
 from simulator.machine import Build
-from simulator.tests.running import Running, Tcp, going_on
+from simulator.tests.running import Heard, Running, Tcp, going_on
 
 DEMO = File(__file__).resolve().parents[1] / "demo" / "files"
 #: Designs whose time is reckoned, for two machines each.
@@ -133,14 +133,14 @@ def _killed(kind: str) -> str:
     running = Running(kind, _build(machine, 40.0))
     while lost < KILLS:
         running.ask(clear=True)
-        jobs, begun = jobs + 1, False
+        jobs, heard = jobs + 1, Heard()
         while True:
             line = Tcp(running.port, int(random.integers(30, 900)))
             try:
-                SENDERS[kind](data, jobs).send(line, begun, going_on)
+                SENDERS[kind](data, jobs).send(line, heard.begun, heard)
                 break
             except LineLost:
-                begun, lost = True, lost + 1
+                lost += 1
                 time.sleep(0.02)
             finally:
                 line.close()

@@ -41,7 +41,7 @@ class Controller(Machine):
                 self._at_once(line)
             elif line:
                 self.lines.put_nowait(line)
-                self.work.set()
+                self.wake()
 
     def cut_off(self) -> None:
         """The other side is gone: what stands on no whole line is nothing."""
@@ -57,7 +57,7 @@ class Controller(Machine):
             self.paused = True
         elif line == "@resume":
             self.paused, self.error = False, ""
-            self.work.set()
+            self.wake()
         elif line == "@cancel":
             while not self.lines.empty():
                 self.lines.get_nowait()

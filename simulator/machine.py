@@ -60,6 +60,7 @@ class Machine:
         self.queue: deque[Move | Passing | Callable[[], None]] = deque()
         self.room = asyncio.Event()
         self.work = asyncio.Event()
+        self.fed = asyncio.Event()
         self.down = False
         self.room.set()
         self._owed, self._due = 0.0, time.monotonic()
@@ -69,6 +70,11 @@ class Machine:
         self.work.set()
         if len(self.queue) >= QUEUE:
             self.room.clear()
+
+    def wake(self) -> None:
+        """Something came in, or it may go on."""
+        self.fed.set()
+        self.work.set()
 
     @property
     def idle(self) -> bool:

@@ -64,7 +64,7 @@ class Plotter(Machine):
         if self._threshold and not self._stopped and self.capacity - len(self.buffer) < self._threshold:
             self._stopped = True
             self.output(XOFF)
-        self.work.set()
+        self.wake()
 
     def _control(self, letter: str, numbers: str) -> None:
         if letter == "B":

@@ -80,8 +80,9 @@ class Served:
         machine = self.machine
         while True:
             await machine.room.wait()
+            machine.fed.clear()
             if machine.paused or not machine.take():
-                await asyncio.sleep(0.001)
+                await machine.fed.wait()
 
     # -- watched and put out of order ------------------------------------------------------------------------------
     def state(self) -> dict:
@@ -108,7 +109,7 @@ class Served:
                 machine.no_sheet = bool(value)
             elif key == "paused":
                 machine.paused = bool(value)
-                machine.work.set()
+                machine.wake()
             elif key == "clear":
                 machine.paper.clear()
                 machine.error, machine.clock = "", 0.0

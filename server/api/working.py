@@ -14,9 +14,10 @@ from hakobu.machines import options_for
 from hakobu.machines.compensation import compensation_of
 from hakobu.machines.proof import followed_path
 from hakobu.model import Document, Level, Machine
-from hakobu.sheets.placed import as_cut
+from hakobu.sheets.placed import as_cut, reversed_start
 from hakobu.toolpaths import Plan, Program, estimate, frame_of, inverse, lines_of
 from hakobu.toolpaths.estimate import run_clock
+from hakobu.toolpaths.starts import start_near
 from jobs.conditions import conditions_for, machine_of, plan_of
 from jobs.models import Revision
 from jobs.store import load_document
@@ -70,6 +71,14 @@ def _file(design: Document, machine: Machine | None, format_id: str, plan: Plan)
     return pipeline.write_for(design, format_id, options)
 
 
+def start(revision: Revision, nth: int, piece: str, outline: int, at: tuple[float, float]) -> dict[str, Any]:
+    """The place on an outline that is nearest to x, y in mm on what is worked, as steps name it."""
+    found = start_near(work_of(revision, nth)[0], piece, outline, at)
+    if nth and load_document(revision.document_id).sheets[nth - 1].mirrored:
+        found = reversed_start(found)
+    return found._asdict()
+
+
 def program(revision: Revision, nth: int) -> dict[str, Any]:
     """What is shown of a program."""
     design, machine = work_of(revision, nth)
@@ -94,6 +103,8 @@ def program(revision: Revision, nth: int) -> dict[str, Any]:
         "runs": {
             "tool": runs.tool.tolist(),
             "piece": runs.piece.tolist(),
+            "outline": runs.outline.tolist(),
+            "closed": _closed(design, runs),
             "nth_pass": runs.nth_pass.tolist(),
             "seconds": np.round(found.run, 4).tolist(),
             "travel_s": np.round(found.travel, 4).tolist(),
@@ -132,6 +143,11 @@ def _tool_out(tool) -> dict[str, Any]:
         "power_percent": machine.power_percent if laser and machine else None,
         "passes": machine.passes if machine else 1,
     }
+
+
+def _closed(design: Document, runs: Program) -> list[bool]:
+    own = [design.by_id[piece].path.closed for piece in runs.pieces]
+    return [bool(own[piece][outline]) for piece, outline in zip(runs.piece, runs.outline, strict=True)]
 
 
 def _home(runs: Program, machine: Machine | None) -> list[float]:

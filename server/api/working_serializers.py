@@ -28,6 +28,8 @@ class ToolOut(s.Serializer):
 class RunsOut(s.Serializer):
     tool = s.ListField(child=s.IntegerField(), help_text="which of the tools follows each run")
     piece = s.ListField(child=s.IntegerField(), help_text="which of the pieces it is of")
+    outline = s.ListField(child=s.IntegerField(), help_text="which of the outlines of its piece")
+    closed = s.ListField(child=s.BooleanField(), help_text="whether that outline is closed")
     nth_pass = s.ListField(child=s.IntegerField())
     seconds = s.ListField(child=s.FloatField(), help_text="of each run, with its fall and its lift")
     travel_s = s.ListField(child=s.FloatField(), help_text="of the way to each run")
@@ -78,6 +80,20 @@ class ProgramIn(s.Serializer):
     done = s.ListField(child=s.CharField(max_length=200), max_length=2000)
 
 
+class StartIn(s.Serializer):
+    sheet = s.IntegerField(min_value=0, max_value=10_000, default=0)
+    piece = s.CharField(max_length=200)
+    outline = s.IntegerField(min_value=0, max_value=10_000_000)
+    x = s.FloatField(min_value=-1e6, max_value=1e6)
+    y = s.FloatField(min_value=-1e6, max_value=1e6)
+
+
+class StartOut(s.Serializer):
+    piece = s.CharField()
+    outline = s.IntegerField()
+    share = s.FloatField(help_text="of the length of the outline, from 0 to 1")
+
+
 class SendIn(s.Serializer):
     sheet = s.IntegerField(min_value=0, max_value=10_000, default=0)
     from_run = s.IntegerField(min_value=0, max_value=10_000_000, default=0)
@@ -95,6 +111,7 @@ class SendingOut(s.Serializer):
     state = s.ChoiceField(choices=["waiting", "running", "paused", "stopped", "done", "cancelled"])
     wish = s.CharField(allow_blank=True)
     problem = s.CharField(allow_blank=True)
+    forgotten = s.BooleanField(help_text="the machine knows nothing of it any more: a person says how to go on")
     sheet = s.IntegerField()
     revision = s.IntegerField(allow_null=True)
     sha256 = s.CharField(help_text="of the file")

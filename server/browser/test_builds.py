@@ -1,6 +1,7 @@
 """Journeys that build: opened, filled, interlocked, made symmetric, hung, as people do it; and what is read back."""
 
 import re
+import time
 
 import numpy as np
 import shapely
@@ -39,9 +40,18 @@ class Built(Lettering):
         self.did()
 
     def screen(self, x: float, y: float) -> tuple[float, float]:
+        """Where a place of the work is in the window, once the work stands still."""
         at = "([x, y]) => { const m = document.querySelector('.work svg g').getScreenCTM(); "
         at += "return [m.a * x + m.e, m.d * y + m.f] }"
-        return tuple(self.page.evaluate(at, [x, y]))
+        found = [self.page.evaluate(at, [x, y])]
+
+        def stands() -> bool:
+            time.sleep(0.06)
+            found.append(self.page.evaluate(at, [x, y]))
+            return found[-1] == found[-2]
+
+        self.until(stands)
+        return tuple(found[-1])
 
     def pick_at(self, x: float, y: float) -> None:
         """A click on the work at a place, in mm."""

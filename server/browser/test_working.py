@@ -97,6 +97,59 @@ class Proof(Working):
         self.until(kept)
         self.assertEqual(kept(), 1)
 
+    def test_a_line_begins_where_it_is_clicked_or_typed(self):
+        self.work()
+        page = self.page
+        self.begin_elsewhere(2)
+        page.get_by_label("further along").fill("10 mm")
+        page.get_by_label("further along").press("Enter")
+        expect(page.get_by_role("navigation")).to_contain_text("1 start of your own")
+        # The middle of the upper side of the square at the left, which is 20 to 60 mm across and 20 mm down.
+        x, y = self.screen_of_work(40, 20)
+        self.begin_elsewhere(1, "one")
+        page.mouse.click(x, y - 5)
+        expect(page.get_by_role("navigation")).to_contain_text("2 starts of your own")
+        expect(page.get_by_label("further along")).to_have_count(0)
+        expect(page.get_by_role("status").filter(has_text="holds this work")).to_be_visible()
+        with page.expect_download() as download:
+            page.get_by_role("link", name="Write G-code").click()
+        begins = re.findall(r"G0 X([\d.]+) Y([\d.]+)", download.value.path().read_text())
+        self.assertIn(("40", "80.075"), [(f"{float(x):.0f}", y) for x, y in begins])
+        page.get_by_role("button", name="Starts by the machine").click()
+        expect(page.get_by_role("button", name="Starts by the machine")).to_have_count(0)
+
+    def test_pieces_are_picked_on_the_work_and_it_is_moved(self):
+        self.work()
+        x, y = self.screen_of_work(100, 40)
+        self.page.mouse.click(x, y - 20 * self.scale())
+        expect(self.rows.filter(has_text="two")).to_have_class(re.compile("picked"))
+        before = self.painted()
+        self.page.mouse.move(x, y)
+        self.page.mouse.down()
+        self.page.mouse.move(x + 50, y + 30, steps=3)
+        self.page.mouse.up()
+        self.until(lambda: self.painted() != before)
+
+    def painted(self) -> str:
+        return self.page.locator(".board canvas").evaluate("canvas => canvas.toDataURL()")
+
+    def scale(self) -> float:
+        """Pixels of a mm on the work, as it is shown at first."""
+        box = self.page.locator(".board .host").bounding_box()
+        return min((box["width"] - 96) / 200, (box["height"] - 96) / 100)
+
+    def screen_of_work(self, x: float, y: float) -> tuple[float, float]:
+        box = self.page.locator(".board .host").bounding_box()
+        middle = (box["x"] + box["width"] / 2, box["y"] + box["height"] / 2)
+        return middle[0] + (x - 100) * self.scale(), middle[1] + (y - 50) * self.scale()
+
+    def begin_elsewhere(self, row: int, name: str = "") -> None:
+        """Opens what sets where the lines of a row begin: of the row so called, or the nth."""
+        at = self.rows.filter(has_text=name) if name else self.rows.nth(row)
+        at.hover()
+        at.get_by_role("button", name="Set where it begins").click()
+        expect(self.page.get_by_label("further along")).to_be_focused()
+
     def test_only_what_is_left_is_written(self):
         self.work()
         page = self.page

@@ -45,7 +45,7 @@ def machine_of(settings: Mapping[str, Any], sheet: Sheet) -> Machine | None:
 def plan_of(settings: Mapping[str, Any], document: Document, machine: Machine | None, **more) -> Plan:
     """How a document is worked with a machine, as a revision's lists have it. more: of the plan."""
     usual, lists = settings.get("material"), lists_at(settings.get("lists"))
-    return lists.plan(document, machine, lambda layer: layer.material or usual, first=document.work_order, **more)
+    return lists.plan(document, machine, lambda layer: layer.material or usual, **more)
 
 
 def _pair(values: Sequence[float]) -> tuple[float, float]:

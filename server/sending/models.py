@@ -11,9 +11,9 @@ from jobs.models import Blob, Job
 
 class Sending(models.Model):
     """A file that is sent to a machine, stroke by stroke. name: of what is sent; address: where the machine is.
-    strokes, done: how many there are, and how many the machine said are done. begun: the machine may have done some of
-    it. wish: what a person wants of it, "pause" or "cancel". attempt: the newest one counts. problem: why it
-    stopped."""
+    strokes, done: how many there are, and how many the machine said are done. begun: the machine has it; forgotten: it
+    had it, and a person has to say how to go on; skip: strokes that are not sent. wish: what a person wants of it,
+    "pause" or "cancel". attempt: the newest one counts. problem: why it stopped."""
 
     WAITING, RUNNING, PAUSED, STOPPED = "waiting", "running", "paused", "stopped"
     DONE, CANCELLED = "done", "cancelled"
@@ -35,6 +35,8 @@ class Sending(models.Model):
     state = models.CharField(max_length=10, default=WAITING, db_index=True)
     wish = models.CharField(max_length=10, default="", blank=True)
     begun = models.BooleanField(default=False)
+    forgotten = models.BooleanField(default=False)
+    skip = models.PositiveIntegerField(default=0)
     attempt = models.PositiveIntegerField(default=0)
     problem = models.TextField(default="", blank=True)
     queue_id = models.BigIntegerField(null=True)

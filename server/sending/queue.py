@@ -11,7 +11,7 @@ from django.utils import timezone
 from procrastinate.contrib.django import app
 
 from hakobu.errors import BadRequest, Changed, HakobuError, MachineTrouble
-from hakobu.machines.sending import SENDERS, Halt, LineLost
+from hakobu.machines.sending import SENDERS, Forgotten, Halt, LineLost
 from jobs.models import Blob, Job
 from jobs.store import keep_blob
 
@@ -23,6 +23,11 @@ QUEUE = "machines"
 #: A lost line is tried again so often, with so many seconds between.
 TRIES, BETWEEN_S = 20, 1.0
 LOST = "The line to the machine was lost. Look at the machine and its cable, then go on: it is asked what it has done."
+FORGOTTEN = (
+    "{done} of {strokes} strokes were done for certain, the next one perhaps in part. If the sheet and the origin are "
+    "where they were, go on with stroke {next}; else begin anew."
+)
+CHOOSE = "The machine knows nothing of this job any more: say whether it goes on behind what is done, or begins anew."
 AGAIN = "This very file was sent to the {machine} before. Send it again only if it is to be made once more."
 
 
@@ -72,12 +77,17 @@ def halt(row: Sending, wish: Halt) -> None:
         now.save()
 
 
-def go_on(row: Sending) -> None:
-    """What was halted is sent from where the machine is. Raises BadRequest where it is not halted."""
+def go_on(row: Sending, skip: int | None = None) -> None:
+    """What was halted is sent from where the machine is; where the machine has forgotten it, skip says how many
+    strokes are not sent again. Raises BadRequest where it is not halted, and where that is to be said."""
     with transaction.atomic():
         now = Sending.objects.select_for_update().get(pk=row.pk)
         if now.state not in Sending.HALTED:
             raise BadRequest("This is not halted: there is nothing to go on with.")
+        if now.forgotten:
+            if skip is None:
+                raise BadRequest(CHOOSE)
+            now.begun, now.forgotten, now.skip, now.done = False, False, skip, skip
         now.state, now.wish, now.problem = Sending.WAITING, "", ""
         now.save()
         _defer(now)
@@ -95,6 +105,11 @@ def carry_out(pk: int) -> None:
         else:
             outcome = _over_line(row)
     except Superseded:
+        return
+    except Forgotten as error:
+        done = Sending.objects.values_list("done", flat=True).get(pk=row.pk)
+        said = f"{error.sentence} {FORGOTTEN.format(done=done, strokes=row.strokes, next=done + 1)}"
+        _end(row, Sending.STOPPED, said, forgotten=True)
         return
     except HakobuError as error:
         _end(row, Sending.STOPPED, error.sentence)
@@ -116,21 +131,18 @@ def _begin(pk: int) -> Sending | None:
 def _over_line(row: Sending) -> Halt:
     data = bytes(Blob.objects.get(pk=row.blob_id).data)
     sender = SENDERS[row.format](data, row.pk)
-    begun = row.begun
     for turn in range(TRIES):
         try:
             with addresses.opened(row.address) as line:
-                if not begun:
-                    # From now on the machine may have done some of it, whatever becomes of this process.
-                    _set(row, begun=True)
-                return sender.send(line, begun, _reporting(row))
+                return sender.send(line, row.begun, _reporting(row), row.skip)
         except LineLost:
-            begun = True
             if turn == TRIES - 1:
                 break
+        except Forgotten:
+            raise
         except MachineTrouble:
             # A machine that was reached before may be away for a moment.
-            if not begun or turn in (0, TRIES - 1):
+            if not row.begun or turn in (0, TRIES - 1):
                 raise
         time.sleep(BETWEEN_S)
     raise MachineTrouble(LOST)
@@ -138,7 +150,9 @@ def _over_line(row: Sending) -> Halt:
 
 def _reporting(row: Sending) -> Callable[[int], Halt]:
     def report(done: int) -> Halt:
-        _set(row, done=done)
+        # Whoever reports has heard that the machine has the job.
+        _set(row, done=done, begun=True)
+        row.begun = True
         return Halt(Sending.objects.values_list("wish", flat=True).get(pk=row.pk))
 
     return report
@@ -161,9 +175,9 @@ def _set(row: Sending, **values) -> None:
         raise Superseded
 
 
-def _end(row: Sending, state: str, problem: str = "") -> None:
+def _end(row: Sending, state: str, problem: str = "", **more) -> None:
     ended = None if state in Sending.HALTED else timezone.now()
-    values = {"state": state, "wish": "", "problem": problem, "ended": ended}
+    values = {"state": state, "wish": "", "problem": problem, "ended": ended, **more}
     if state == Sending.DONE:
         values["done"] = F("strokes")
     Sending.objects.filter(pk=row.pk, attempt=row.attempt, state=Sending.RUNNING).update(**values)

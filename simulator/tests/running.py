@@ -64,6 +64,8 @@ class Running:
         return Tcp(self.port)
 
     def stop(self) -> None:
+        if self.loop.is_closed():
+            return
         asyncio.run_coroutine_threadsafe(self._end(), self.loop)
         self._thread.join(5)
 
@@ -112,6 +114,17 @@ class Tcp:
 
 def going_on(_: int) -> Halt:
     return Halt.NO
+
+
+class Heard:
+    """Hears whether the machine has the job, as whoever keeps that does."""
+
+    def __init__(self) -> None:
+        self.begun, self.done = False, 0
+
+    def __call__(self, done: int) -> Halt:
+        self.begun, self.done = True, done
+        return Halt.NO
 
 
 Report = Callable[[int], Halt]

@@ -15,13 +15,13 @@ from tests.shapes import blob, circle, square
 from hakobu.errors import MachineTrouble
 from hakobu.formats import WriteOptions
 from hakobu.geometry import transform, translation
-from hakobu.machines.sending import GcodeSender, Halt, HpglSender, LineLost
+from hakobu.machines.sending import Forgotten, GcodeSender, Halt, HpglSender, LineLost
 from hakobu.model import Document, Layer, Machine, Page, Piece, Treatment
 from hakobu.pipeline import write_for
 from hakobu.toolpaths import Plan
 from simulator.machine import Build
 
-from .running import Running, Tcp, going_on
+from .running import Heard, Running, Tcp, going_on
 
 FAST = Build(width=300.0, height=200.0, pace=0.0)
 SENDERS = {"hpgl": HpglSender, "gcode": GcodeSender}
@@ -142,13 +142,13 @@ class Lost(Sent):
     def send(self, machine: Running, kind: str, data: bytes, mark: int, random: np.random.Generator) -> int:
         """Sends with lines that are lost after random amounts, by a sender that knows nothing of the one before; how
         often that was."""
-        begun, lost = False, 0
+        heard, lost = Heard(), 0
         while True:
             line = Tcp(machine.port, int(random.integers(30, 900)))
             try:
-                SENDERS[kind](data, mark).send(line, begun, going_on)
+                SENDERS[kind](data, mark).send(line, heard.begun, heard)
             except LineLost:
-                begun, lost = True, lost + 1
+                lost += 1
                 continue
             finally:
                 line.close()
@@ -178,9 +178,38 @@ class Lost(Sent):
             line.close()
             machine.alone()
             machine.ask(clear=True)
-            # It was told to begin, but nothing of it came to the machine.
-            SENDERS[kind](data, 6).send(self.line(machine), True, going_on)
+            SENDERS[kind](data, 6).send(self.line(machine), False, going_on)
             self.hold(machine, data, kind)
+
+    def test_a_machine_that_lost_its_power_is_not_told_to_begin_again(self):
+        for kind in SENDERS:
+            data, heard = file(kind, design(6)), Heard()
+            machine = self.running(kind, Build(width=300.0, height=200.0, pace=5.0))
+
+            def losing(done: int, heard: Heard = heard) -> Halt:
+                if heard(done) or done >= 2:
+                    raise LineLost
+                return Halt.NO
+
+            with self.assertRaises(LineLost):
+                SENDERS[kind](data, 5).send(self.line(machine), False, losing)
+            self.assertTrue(2 <= heard.done < 8, heard.done)
+            whole = machine.ask(strokes=True)["strokes"][: heard.done]
+            machine.stop()
+            other = self.running(kind)
+            line = self.line(other)
+            with self.assertRaises(Forgotten):
+                SENDERS[kind](data, 5).send(line, True, heard)
+            self.assertEqual(other.ask(strokes=True)["strokes"], [])
+            line.close()
+            other.alone()
+            # A person says that it goes on behind what was done for certain.
+            SENDERS[kind](data, 5).send(self.line(other), False, going_on, heard.done)
+            left = other.ask(strokes=True)["strokes"]
+            wanted = lines_of(data, kind)
+            both = shapely.MultiLineString([points for _, _, points, _, _ in (*whole, *left)])
+            self.assertAlmostEqual(both.length, wanted.length, delta=0.02 + 1e-3 * wanted.length)
+            self.assertLess(shapely.hausdorff_distance(both, wanted, densify=0.1), 0.03)
 
 
 class Halted(Sent):

@@ -23,7 +23,7 @@ def plan_for(
     """material: of layers that name none of their own."""
     usual = material.id if material else None
     lists = files.lists_from(options.lists)
-    asked = {"compensated": not options.as_designed, "order": options.order or "", "first": document.work_order}
+    asked = {"compensated": not options.as_designed, "order": options.order or ""}
     return lists.plan(document, machine, lambda layer: layer.material or usual, **asked)
 
 

@@ -2,7 +2,7 @@
 
 from ..errors import HakobuError
 from .conditions import Conditions
-from .document import Document, Group, Layer, Page, Picture, Piece, Treatment
+from .document import Document, Group, Layer, Page, Picture, Piece, StartPoint, Treatment
 from .edit import Edit, OutlineRef
 from .finding import Finding, Level
 from .machines import Machine
@@ -28,6 +28,7 @@ __all__ = [
     "Picture",
     "Piece",
     "Purpose",
+    "StartPoint",
     "Step",
     "Stroke",
     "Treatment",

@@ -18,7 +18,7 @@ import numpy as np
 from ..errors import UnreadableFile
 from ..geometry import Path
 from .dimension import Dimension
-from .document import Document, Group, Layer, Page, Picture, Piece, Treatment
+from .document import Document, Group, Layer, Page, Picture, Piece, StartPoint, Treatment
 from .paint import Fill, Stroke
 from .sheet import sheet_from_json, sheet_to_json
 
@@ -78,6 +78,7 @@ def to_manifest(document: Document) -> tuple[dict[str, Any], dict[str, Path]]:
         **({"dimensions": [asdict(each) for each in document.dimensions]} if document.dimensions else {}),
         **({"sheets": [sheet_to_json(each) for each in document.sheets]} if document.sheets else {}),
         **({"work_order": list(document.work_order)} if document.work_order else {}),
+        **({"starts": list(document.starts)} if document.starts else {}),
     }
     # Through JSON once, so that what is returned equals what a store gives back (lists, plain strings).
     return json.loads(json.dumps(manifest)), paths
@@ -103,6 +104,7 @@ def from_manifest(manifest: Mapping[str, Any], path_of: Callable[[str], Path]) -
         dimensions=tuple(map(_dimension_from_json, manifest.get("dimensions", ()))),
         sheets=tuple(map(sheet_from_json, manifest.get("sheets", ()))),
         work_order=tuple(manifest.get("work_order", ())),
+        starts=tuple(StartPoint(*each) for each in manifest.get("starts", ())),
     )
 
 

@@ -6,6 +6,7 @@ from collections.abc import Iterable, Mapping
 from dataclasses import dataclass, replace
 from enum import StrEnum
 from functools import cached_property
+from typing import NamedTuple
 
 from ..geometry import Box, Path, bounds
 from .dimension import Dimension
@@ -93,11 +94,20 @@ class Page:
     roll: bool = False
 
 
+class StartPoint(NamedTuple):
+    """Where a closed outline is begun: of a piece, by its id, which outline, and at which share of its length."""
+
+    piece: str
+    outline: int
+    share: float
+
+
 @dataclass(frozen=True)
 class Document:
     """Millimetres, y down, from the page's top left. pieces stand in paint order, the lowest first. sized: the width
     or height that a person typed, as ("width", 200.0). dimensions: what is measured, and follows each step. sheets:
     where pieces lie on the material that they are cut from. work_order: pieces that the tools do first, by their ids.
+    starts: where a person wants outlines to be begun.
 
     Immutable: a change makes a new document that shares all that did not change.
     """
@@ -111,6 +121,7 @@ class Document:
     dimensions: tuple[Dimension, ...] = ()
     sheets: tuple[Sheet, ...] = ()
     work_order: tuple[str, ...] = ()
+    starts: tuple[StartPoint, ...] = ()
 
     @cached_property
     def by_id(self) -> Mapping[str, Piece]:

@@ -80,6 +80,8 @@ class Machine:
     perforate_gap_mm: float = length(2.0, label="gaps of a perforation", help="between cuts", low=0.05, high=100.0)
     passes: int = count(1, label="passes", help="how often each cut is run", low=1, high=50)
     pass_depth_mm: float = length(0.0, label="depth of a pass", help="how much deeper each goes", high=20.0)
+    pass_force_g: float = number(0.0, label="force of a pass", help="more in each", unit="g", low=-1e4, high=1e4)
+    pass_power_percent: float = number(0.0, label="power of a pass", help="more in each", unit="%", low=-100, high=100)
     dwell_s: float = number(0.0, label="dwell", help="before each run, in s", unit="s", low=0.0, high=60.0)
     corner_percent: float = number(100.0, label="speed at corners", help="of the speed", unit="%", low=1.0, high=100.0)
     corner_angle_deg: float = angle(45.0, label="slow at corners above", help="they turn more", low=1.0, high=180.0)
@@ -108,6 +110,14 @@ class Machine:
     address: str = text("", label="address", help="tcp:10.0.0.7:9100, serial:/dev/ttyUSB0,9600, folder:NAME", most=200)
     words_before: str = text("", label="words before", help="of a job, parted by |", most=MOST_WORDS)
     words_after: str = text("", label="words after", help="of a job, parted by |", most=MOST_WORDS)
+
+    def force_at(self, nth_pass: int) -> float | None:
+        """In grams, in a pass from 1."""
+        return None if self.force_g is None else self.force_g + (nth_pass - 1) * self.pass_force_g
+
+    def power_at(self, nth_pass: int) -> float:
+        """In percent, in a pass from 1."""
+        return self.power_percent + (nth_pass - 1) * self.pass_power_percent
 
     @property
     def cut_kerf_mm(self) -> float:

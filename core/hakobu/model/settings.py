@@ -24,6 +24,12 @@ class Setting:
     overcut_mm: float | None = length(None, label="overcut", help="past the start of a closed line", high=50.0)
     passes: int | None = count(None, label="passes", help="how often each cut is run", low=1, high=50)
     pass_depth_mm: float | None = length(None, label="depth of a pass", help="how much deeper each goes", high=20.0)
+    pass_force_g: float | None = number(
+        None, label="force of a pass", help="more in each", unit="g", low=-1e4, high=1e4
+    )
+    pass_power_percent: float | None = number(
+        None, label="power of a pass", help="more in each", unit="%", low=-100, high=100
+    )
 
     def of(self, machine: Machine) -> Machine:
         """The machine with what this changes."""
@@ -32,7 +38,8 @@ class Setting:
 
 
 #: What a setting may change of a machine.
-CHANGED = ("speed_mm_s", "force_g", "power_percent", "kerf_mm", "overcut_mm", "passes", "pass_depth_mm")
+CHANGED = ("speed_mm_s", "force_g", "power_percent", "kerf_mm", "overcut_mm", "passes", "pass_depth_mm",
+           "pass_force_g", "pass_power_percent")  # fmt: skip
 #: What ships: made up for the machines and materials that ship, within what is common practice.
 SETTINGS: tuple[Setting, ...] = (
     Setting("desk-card", "card on the desk cutter", "desk-cutter", "black-card", 100.0, 180.0, passes=2),

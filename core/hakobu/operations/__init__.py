@@ -59,6 +59,7 @@ NAMES: tuple[str, ...] = (
     "sheets",
     "lay",
     "work-order",
+    "start-points",
 )
 
 

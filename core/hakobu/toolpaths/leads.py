@@ -48,7 +48,12 @@ def with_leads(program: Program) -> tuple[Program, list[Finding]]:
     begin = np.zeros(len(program))
     share = np.zeros(len(program))
     open_ = wanted
+    own = np.isfinite(program.begin[:, 0])
+    without: list[np.ndarray] = []
     for nth in range(PLACES):
+        if nth == 1:
+            # A start that a person has set is kept.
+            without, open_ = [open_[own[open_]]], open_[~own[open_]]
         for smaller in SHORTER:
             if not len(open_):
                 break
@@ -58,6 +63,7 @@ def with_leads(program: Program) -> tuple[Program, list[Finding]]:
             free = _free(program.path, leads)
             begin[open_[free]], share[open_[free]] = at[free], smaller
             open_ = open_[~free]
+    open_ = np.sort(np.concatenate([open_, *without]))
     runs, closed, lead, tail = [], program.path.closed.copy(), program.lead.copy(), program.tail.copy()
     for run in range(len(program)):
         whole = measured.length(run)

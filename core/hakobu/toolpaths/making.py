@@ -10,17 +10,18 @@ import numpy as np
 from ..errors import BadRequest
 from ..geometry import CUBIC, bounds, lengths
 from ..geometry.recover import as_arcs
-from ..model import Document, Finding, Machine
+from ..model import Document, Finding, Machine, StartPoint, Treatment
+from ..model.words import number_of
 from .blade import with_blade
 from .kerf import with_kerf
 from .leads import with_leads
-from .notices import BEYOND, NO_LINE
-from .order import cooled, shortened
+from .notices import BEYOND, NO_LINE, OUTSIDE_FIRST
+from .order import cooled, holders_of, shortened
 from .pace import with_slow_corners
 from .parting import with_passes, with_perforation, with_tabs
 from .places import on_page, piece_ids
 from .program import Program, program_of
-from .starts import directed, with_starts
+from .starts import begun, directed, with_own_starts, with_starts
 
 #: Curves are arcs within this, in mm, where lines have to be parted or moved: a tenth of a machine's step.
 ARCS_MM = 0.0025
@@ -34,14 +35,15 @@ class Plan:
     """How a design is worked. machine: what it is worked with; own: what some layers are worked with, by their ids: the
     same machine with what their material changes. compensated: whether what its tools do to lines is taken into
     account; without it lines run as designed. order: of the machine, or "as-drawn". first: pieces in the order of the
-    person, by their ids; others follow. left_out: pieces that are done. from_run: the first run that
-    is not."""
+    person, by their ids; others follow. starts: where a person wants outlines to begin. left_out: pieces that are done.
+    from_run: the first run that is not."""
 
     machine: Machine | None = None
     own: Mapping[str, Machine] = field(default_factory=dict)
     compensated: bool = True
     order: str = ""
     first: tuple[str, ...] = ()
+    starts: tuple[StartPoint, ...] = ()
     left_out: frozenset[str] = frozenset()
     from_run: int = 0
 
@@ -70,12 +72,19 @@ def make(document: Document, plan: Plan = Plan()) -> Made:
         check_machine(machine)
     program = program_of(document, plan.machine_of)
     findings: list[Finding] = []
+    if plan.compensated and plan.starts:
+        program = with_own_starts(program, plan.starts)
     if plan.compensated and plan.machines and len(program):
         program, findings = _lines_only(program)
         program, told = with_kerf(program)
         findings += told
         program = directed(program)
-    program = with_starts(_ordered(program, plan)) if plan.compensated else _ordered(program, plan)
+    if plan.compensated and plan.starts:
+        program = begun(program)
+    ordered = _ordered(program, plan)
+    if plan.first:
+        findings += _outside_first(ordered)
+    program = with_starts(ordered) if plan.compensated else ordered
     before = program
     if plan.compensated and plan.machines and len(program) and any(map(_alters, plan.machines)):
         before, told = _run(program)
@@ -129,6 +138,25 @@ def _ordered(program: Program, plan: Plan) -> Program:
     return made.taken(np.lexsort((np.arange(len(made)), own, made.tool)))
 
 
+def _outside_first(program: Program) -> list[Finding]:
+    """What one tool cuts after an outline that it lies in, once: only a person's own order has that."""
+    late = np.zeros(0, np.int64)
+    for tool in np.unique(program.tool[program.treated(Treatment.CUT)]).tolist():
+        rows = np.flatnonzero(program.tool == tool)
+        above = holder = holders_of(program.path.take(rows))
+        own = np.zeros(len(rows), bool)
+        while (above >= 0).any():
+            own |= (above >= 0) & (above < np.arange(len(rows)))
+            above = np.where(above >= 0, holder[above], -1)
+        late = np.append(late, rows[own])
+    if not len(late):
+        return []
+    after = "is cut after the outline that it lies" if len(late) == 1 else "are cut after the outlines that they lie"
+    said = f"{number_of(len(late), 'line')} {after} in: what is cut loose may move. Let inner pieces come first."
+    pieces = tuple(dict.fromkeys(program.pieces[piece] for piece in program.piece[late].tolist()))
+    return [OUTSIDE_FIRST.at(said, "order", pieces, on_page(program, int(late[0])), lines=len(late))]
+
+
 def _beyond(program: Program) -> list[Finding]:
     """What lies beyond the reach of its machine, once."""
     box, machine = bounds(program.path), next((tool.machine for tool in program.tools if tool.machine), None)
@@ -160,6 +188,11 @@ def check_machine(machine: Machine) -> None:
         raise BadRequest(
             f"{of} slowest speed, {machine.least_speed_mm_s:g} mm/s, is above its fastest, {machine.most_speed_mm_s:g}."
         )
+    force, power = machine.force_at(machine.passes), machine.power_at(machine.passes)
+    if force is not None and force < 1:
+        raise BadRequest(f"{of} force of the last pass would be {force:g} g: less has to be taken away in each pass.")
+    if machine.tool == "laser" and not 0 <= power <= 100:
+        raise BadRequest(f"{of} power of the last pass would be {power:g} %: it has to lie between 0 and 100.")
     speed = machine.speed_mm_s
     if speed is not None and not machine.least_speed_mm_s <= speed <= machine.most_speed_mm_s:
         span = f"{machine.least_speed_mm_s:g} and {machine.most_speed_mm_s:g} mm/s"

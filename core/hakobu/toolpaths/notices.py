@@ -11,5 +11,8 @@ TIGHT = Notice("blade-tight", Level.SPOILS, "Tighter than the blade", "The tip o
 NO_LEAD = Notice("no-lead", Level.NOTE, "No room for a lead", "The tool begins on the line itself.")
 NO_TAB = Notice("no-tab", Level.SPOILS, "Too short for tabs", "It comes loose while the rest is cut.")
 NO_LINE = Notice("no-line", Level.NOTE, "A lone node", "Nothing is cut there.")
+OUTSIDE_FIRST = Notice(
+    "outside-first", Level.NOTE, "Outside before inside", "What is cut loose may move before its inside is cut."
+)
 BEYOND = Notice("beyond-reach", Level.STOPS, "Beyond the reach", "The machine would stop, or cut along its rim.")
-TOOL_NOTICES: tuple[Notice, ...] = (EATEN, NARROW, TIGHT, NO_LEAD, NO_TAB, NO_LINE, BEYOND)
+TOOL_NOTICES: tuple[Notice, ...] = (EATEN, NARROW, TIGHT, NO_LEAD, NO_TAB, NO_LINE, OUTSIDE_FIRST, BEYOND)

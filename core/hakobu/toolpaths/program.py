@@ -34,7 +34,8 @@ class Program:
     belongs to; outline, which of that piece's outlines it is; side, 1 where what it encloses is kept, -1 where that is
     waste, 0 where neither; nth_pass, from 1. pace (M,): the share of its speed at which each segment is run. lifted
     (M,): whether a knife only turns there, raised. lead, tail (N,): how much of a run's beginning and of its end, in
-    mm, is no line of the design. off_mm: how far its arcs may be from the curves that they stand for."""
+    mm, is no line of the design. begin (N, 2): the place near which a person wants it to begin, not a number without
+    one. off_mm: how far its arcs may be from the curves that they stand for."""
 
     path: Path
     tool: np.ndarray
@@ -44,6 +45,7 @@ class Program:
     nth_pass: np.ndarray
     lead: np.ndarray
     tail: np.ndarray
+    begin: np.ndarray
     pace: np.ndarray
     lifted: np.ndarray
     tools: tuple[Tool, ...]
@@ -101,7 +103,7 @@ class Program:
 
 
 #: The arrays that have a value for each run.
-OF_RUNS = ("tool", "piece", "outline", "side", "nth_pass", "lead", "tail")
+OF_RUNS = ("tool", "piece", "outline", "side", "nth_pass", "lead", "tail", "begin")
 
 
 def segments_of_runs(path: Path, rows: np.ndarray) -> np.ndarray:
@@ -148,8 +150,8 @@ def program_of(document: Document, machine_of: Callable[[str], Machine | None] =
     count, segments = len(table), path.segment_count
     side = np.concatenate(kept) if kept else np.zeros(0, np.int64)
     return Program(path, table[:, 0], table[:, 1], table[:, 2], side, np.ones(count, np.int64), np.zeros(count),
-                   np.zeros(count), np.ones(segments), np.zeros(segments, bool), tuple(tools), tuple(pieces),
-                   document.frame[1])  # fmt: skip
+                   np.zeros(count), np.full((count, 2), np.nan), np.ones(segments), np.zeros(segments, bool),
+                   tuple(tools), tuple(pieces), document.frame[1])  # fmt: skip
 
 
 def travel_mm(program: Program, at: tuple[float, float] = (0.0, 0.0)) -> float:

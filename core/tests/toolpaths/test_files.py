@@ -15,7 +15,7 @@ from hakobu.machines import PROFILES, options_for
 from hakobu.machines.compensation import compensation_of
 from hakobu.machines.cutting_test import cutting_test
 from hakobu.model import Machine
-from hakobu.toolpaths import Plan, frame_of
+from hakobu.toolpaths import Plan, frame_of, make
 
 from .mutations import DESIGN, WAYS, unseen
 from .worked import KNIFE, LASER, PLAIN
@@ -99,6 +99,18 @@ class Words(unittest.TestCase):
             set(re.findall(r"VS(\d+)", pipeline.write(DESIGN, "hpgl", options=options_for(slow)).data.decode())),
             {"25", "10"},
         )
+
+    def test_each_pass_has_its_force_or_its_power(self):
+        machine = replace(KNIFE, force_g=60.0, passes=3, pass_force_g=25.0)
+        data = pipeline.write(PLAIN, "hpgl", options=options_for(machine)).data.decode()
+        # An outline's passes follow each other.
+        self.assertEqual(re.findall(r"FS(\d+)", data), ["60", "85", "110"] * 3)
+        self.assertEqual(len(re.findall(r"FS60;\s*PU|FS85;\s*PU|FS110;\s*PU", data)), 9)
+        laser = replace(LASER, power_percent=80.0, passes=2, pass_power_percent=-30.0)
+        self.assertEqual({v for letter, v in self.code(laser) if letter == "S"}, {800.0, 500.0})
+        for wrong in (replace(machine, pass_force_g=-30.0), replace(laser, pass_power_percent=30.0)):
+            with self.assertRaisesRegex(BadRequest, "of the last pass"):
+                make(PLAIN, Plan(wrong))
 
     def test_origin_axes_and_steps(self):
         machine = replace(KNIFE, reach_width_mm=400.0, reach_height_mm=300.0)

@@ -150,6 +150,14 @@ class Ways(unittest.TestCase):
         self.assertEqual(len(left), 3)
         self.assertNotIn("p1", [left.pieces[k] for k in left.piece])
 
+    def test_an_outside_that_comes_first_is_told(self):
+        document = design(square(20, 20, 60), circle(50, 50, 10), circle(50, 50, 5))
+        (told,) = [f for f in make(document, Plan(LASER, first=("p0", "p2"))).findings if f.rule == "outside-first"]
+        self.assertEqual(told.pieces, ("p2", "p1"))
+        self.assertIn("2 lines are cut after the outlines that they lie in", told.message)
+        for first in ((), ("p2", "p1"), ("p2", "p1", "p0")):
+            self.assertEqual(make(document, Plan(LASER, first=first)).findings, (), first)
+
     def test_as_drawn_keeps_the_order_of_the_design(self):
         document = design(*[square(10 + 15 * k, 30, 8) for k in (3, 0, 4, 1)])
         program = make(document, Plan(LASER, order="as-drawn")).program

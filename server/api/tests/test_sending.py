@@ -26,17 +26,20 @@ class Machines(Case):
     machine, kind = "roll-cutter", "hpgl"
 
     def setUp(self):
-        self.stand_in = Running(self.kind, Build(width=600.0, height=400.0, pace=20.0))
-        self.addCleanup(self.stand_in.stop)
-        ports = mock.patch.dict("os.environ", {"HAKOBU_STAND_INS": f"{self.stand_in.port} {self.stand_in.port} 1"})
-        ports.start()
-        self.addCleanup(ports.stop)
+        self.begin_machine()
         # What is deferred is carried out by hand.
         held = mock.patch.object(queue, "_defer")
         held.start()
         self.addCleanup(held.stop)
         job = self.upload(TWO, "two.svg").json()
         self.job = self.revise(job, settings={"machine": self.machine, "material": "paper"}).json()
+
+    def begin_machine(self) -> None:
+        self.stand_in = Running(self.kind, Build(width=600.0, height=400.0, pace=20.0))
+        self.addCleanup(self.stand_in.stop)
+        ports = mock.patch.dict("os.environ", {"HAKOBU_STAND_INS": f"{self.stand_in.port} {self.stand_in.port} 1"})
+        ports.start()
+        self.addCleanup(ports.stop)
 
     def at(self, tail: str) -> str:
         return f"/api/jobs/{self.job['id']}/{tail}"
@@ -91,24 +94,55 @@ class Sent(Machines):
         self.assertEqual(len(self.stand_in.ask(strokes=True)["strokes"]), 1)
 
     def test_a_lost_worker_is_followed_by_one_that_asks_the_machine(self):
-        row = self.asked()
-        lost = mock.patch.object(queue, "_reporting", side_effect=lambda row: self.killing(row))
-        with lost, self.assertRaises(KeyboardInterrupt):
-            queue.carry_out(row.pk)
-        row.refresh_from_db()
-        self.assertEqual((row.state, row.begun), ("running", True))
+        row = self.killed()
         queue.carry_out(row.pk)
         row.refresh_from_db()
         self.assertEqual((row.state, row.attempt), ("done", 2))
         self.hold(row)
 
-    def killing(self, row: Sending):
-        """The process ends in the middle of it, without a word."""
+    def test_a_machine_that_was_switched_off_goes_on_as_a_person_says(self):
+        for what, skips in (("go-on-behind", True), ("begin-anew", False)):
+            row = self.killed()
+            self.stand_in.stop()
+            self.begin_machine()
+            queue.carry_out(row.pk)
+            row.refresh_from_db()
+            self.assertEqual((row.state, row.forgotten), ("stopped", True))
+            self.assertIn(f"{row.done} of 3 strokes were done for certain", row.problem)
+            self.assertEqual(self.stand_in.ask(strokes=True)["strokes"], [])
+            self.refused(self.client.post(self.at(f"sendings/{row.pk}/go-on")), 400, "bad-request", "say whether")
+            left = 3 - (row.done if skips else 0)
+            self.assertEqual(self.told(row, what)["state"], "waiting")
+            queue.carry_out(row.pk)
+            row.refresh_from_db()
+            self.assertEqual((row.state, row.done, row.forgotten), ("done", 3, False))
+            self.assertEqual(len(self.stand_in.ask(strokes=True)["strokes"]), left)
 
-        def report(done: int) -> Halt:
-            raise KeyboardInterrupt
+    def killed(self) -> Sending:
+        """A file whose worker ends in the middle of it, without a word."""
+        self.stand_in.served.machine.build = Build(width=600.0, height=400.0, pace=3.0)
+        row = self.asked(again=True)
+        killing = mock.patch.object(queue, "_reporting", self.killing(queue._reporting))
+        with killing, self.assertRaises(KeyboardInterrupt):
+            queue.carry_out(row.pk)
+        row.refresh_from_db()
+        self.assertEqual((row.state, row.begun), ("running", True))
+        self.assertIn(row.done, (1, 2))
+        return row
 
-        return report
+    def killing(self, reporting):
+        def patched(row: Sending):
+            report = reporting(row)
+
+            def told(done: int) -> Halt:
+                wish = report(done)
+                if done:
+                    raise KeyboardInterrupt
+                return wish
+
+            return told
+
+        return patched
 
     def test_a_line_that_is_cut_off_is_taken_up(self):
         row = self.asked()

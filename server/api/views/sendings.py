@@ -56,21 +56,28 @@ class OfJob(APIView):
 class Told(APIView):
     @answers(w.SendingOut, request=None)
     def post(self, request, job, sending, what):
-        """Pauses, cancels, or goes on ("pause", "cancel", "go-on")."""
+        """Pauses, cancels, or goes on ("pause", "cancel", "go-on"); where the machine has forgotten the job behind the
+        strokes that are done ("go-on-behind"), or from its begin ("begin-anew")."""
         row = Sending.objects.filter(job=job_of(job), pk=sending).first()
         if row is None:
             raise NotThere("This was not sent from this job.")
         if what == "go-on":
             queue.go_on(row)
+        elif what == "go-on-behind":
+            queue.go_on(row, row.done)
+        elif what == "begin-anew":
+            queue.go_on(row, 0)
         elif what in TOLD:
             queue.halt(row, TOLD[what])
         else:
-            raise BadRequest(f'"{what}" is nothing that a sending can be told: pause, cancel or go-on.')
+            known = "pause, cancel, go-on, go-on-behind or begin-anew"
+            raise BadRequest(f'"{what}" is nothing that a sending can be told: {known}.')
         row.refresh_from_db()
         return Response(sending_out(row))
 
 
 def sending_out(row: Sending) -> dict:
-    names = ("name", "machine_name", "seconds", "strokes", "done", "state", "wish", "problem", "sheet", "revision")
+    names = ("name", "machine_name", "seconds", "strokes", "done", "state", "wish", "problem", "forgotten", "sheet",
+             "revision")  # fmt: skip
     hashed = {"sha256": row.blob_id, "created": row.created, "ended": row.ended}
     return {"id": row.pk, **{name: getattr(row, name) for name in names}, **hashed}

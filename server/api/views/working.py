@@ -46,6 +46,15 @@ class ProgramFile(APIView):
         return handover.sent(data, name, format_id)
 
 
+class ProgramStart(APIView):
+    @answers(w.StartOut, parameters=[w.StartIn])
+    def get(self, request, job, revision):
+        """The place on an outline that is nearest to one on what is worked: where it can be begun."""
+        asked = valid(w.StartIn, request.query_params)
+        at = (asked["x"], asked["y"])
+        return Response(working.start(revision_of(job, revision), asked["sheet"], asked["piece"], asked["outline"], at))
+
+
 def _asked(request) -> dict:
     query = request.query_params
     values = {"sheet": query.get("sheet") or 0, "from_run": query.get("from") or 0, "done": query.getlist("done")}

@@ -454,6 +454,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/jobs/{job}/revisions/{revision}/program/start": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description The place on an outline that is nearest to one on what is worked: where it can be begun. */
+        get: operations["jobs_revisions_program_start_retrieve"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs/{job}/revisions/{revision}/proof": {
         parameters: {
             query?: never;
@@ -667,7 +684,10 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** @description Pauses, cancels, or goes on ("pause", "cancel", "go-on"). */
+        /**
+         * @description Pauses, cancels, or goes on ("pause", "cancel", "go-on"); where the machine has forgotten the job behind the
+         *     strokes that are done ("go-on-behind"), or from its begin ("begin-anew").
+         */
         post: operations["jobs_sendings_create"];
         delete?: never;
         options?: never;
@@ -1497,6 +1517,10 @@ export interface components {
             /** Format: double */
             pass_depth_mm: number;
             /** Format: double */
+            pass_force_g: number;
+            /** Format: double */
+            pass_power_percent: number;
+            /** Format: double */
             dwell_s: number;
             /** Format: double */
             corner_percent: number;
@@ -1936,6 +1960,10 @@ export interface components {
             tool: number[];
             /** @description which of the pieces it is of */
             piece: number[];
+            /** @description which of the outlines of its piece */
+            outline: number[];
+            /** @description whether that outline is closed */
+            closed: boolean[];
             nth_pass: number[];
             /** @description of each run, with its fall and its lift */
             seconds: number[];
@@ -1978,6 +2006,8 @@ export interface components {
             state: components["schemas"]["SendingOutStateEnum"];
             wish: string;
             problem: string;
+            /** @description the machine knows nothing of it any more: a person says how to go on */
+            forgotten: boolean;
             sheet: number;
             revision: number | null;
             /** @description of the file */
@@ -2015,6 +2045,10 @@ export interface components {
             passes: number | null;
             /** Format: double */
             pass_depth_mm: number | null;
+            /** Format: double */
+            pass_force_g: number | null;
+            /** Format: double */
+            pass_power_percent: number | null;
         };
         Settings: {
             /**
@@ -2221,6 +2255,15 @@ export interface components {
             bytes: number;
             /** @description the id of its format; empty where it cannot be read here */
             format: string;
+        };
+        StartOut: {
+            piece: string;
+            outline: number;
+            /**
+             * Format: double
+             * @description of the length of the outline, from 0 to 1
+             */
+            share: number;
         };
         /**
          * @description * `intake` - intake
@@ -4576,7 +4619,17 @@ export interface components {
              */
             first: string[];
         };
-        StepParameters: components["schemas"]["ParametersBringIn"] | components["schemas"]["ParametersPage"] | components["schemas"]["ParametersResize"] | components["schemas"]["ParametersLayer"] | components["schemas"]["ParametersToLayer"] | components["schemas"]["ParametersMergeLayers"] | components["schemas"]["ParametersSplitByColour"] | components["schemas"]["ParametersArrange"] | components["schemas"]["ParametersRemove"] | components["schemas"]["ParametersTrace"] | components["schemas"]["ParametersMend"] | components["schemas"]["ParametersCombine"] | components["schemas"]["ParametersTakeApart"] | components["schemas"]["ParametersPutTogether"] | components["schemas"]["ParametersBacking"] | components["schemas"]["ParametersRim"] | components["schemas"]["ParametersHoles"] | components["schemas"]["ParametersPlace"] | components["schemas"]["ParametersAlign"] | components["schemas"]["ParametersCopies"] | components["schemas"]["ParametersShape"] | components["schemas"]["ParametersSimplify"] | components["schemas"]["ParametersWords"] | components["schemas"]["ParametersOpenAlong"] | components["schemas"]["ParametersSymmetry"] | components["schemas"]["ParametersInterlock"] | components["schemas"]["ParametersLetIn"] | components["schemas"]["ParametersCaption"] | components["schemas"]["ParametersBridge"] | components["schemas"]["ParametersJoin"] | components["schemas"]["ParametersStand"] | components["schemas"]["ParametersThicken"] | components["schemas"]["ParametersCorners"] | components["schemas"]["ParametersSmooth"] | components["schemas"]["ParametersPattern"] | components["schemas"]["ParametersDash"] | components["schemas"]["ParametersFold"] | components["schemas"]["ParametersEdges"] | components["schemas"]["ParametersNodes"] | components["schemas"]["ParametersCutAlong"] | components["schemas"]["ParametersSizeBy"] | components["schemas"]["ParametersMeasure"] | components["schemas"]["ParametersTiles"] | components["schemas"]["ParametersSheets"] | components["schemas"]["ParametersLay"] | components["schemas"]["ParametersWorkOrder"];
+        /** start-points */
+        ParametersStartPoints: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            operation: "start-points";
+            /** @default null */
+            places: Record<string, never> | null;
+        };
+        StepParameters: components["schemas"]["ParametersBringIn"] | components["schemas"]["ParametersPage"] | components["schemas"]["ParametersResize"] | components["schemas"]["ParametersLayer"] | components["schemas"]["ParametersToLayer"] | components["schemas"]["ParametersMergeLayers"] | components["schemas"]["ParametersSplitByColour"] | components["schemas"]["ParametersArrange"] | components["schemas"]["ParametersRemove"] | components["schemas"]["ParametersTrace"] | components["schemas"]["ParametersMend"] | components["schemas"]["ParametersCombine"] | components["schemas"]["ParametersTakeApart"] | components["schemas"]["ParametersPutTogether"] | components["schemas"]["ParametersBacking"] | components["schemas"]["ParametersRim"] | components["schemas"]["ParametersHoles"] | components["schemas"]["ParametersPlace"] | components["schemas"]["ParametersAlign"] | components["schemas"]["ParametersCopies"] | components["schemas"]["ParametersShape"] | components["schemas"]["ParametersSimplify"] | components["schemas"]["ParametersWords"] | components["schemas"]["ParametersOpenAlong"] | components["schemas"]["ParametersSymmetry"] | components["schemas"]["ParametersInterlock"] | components["schemas"]["ParametersLetIn"] | components["schemas"]["ParametersCaption"] | components["schemas"]["ParametersBridge"] | components["schemas"]["ParametersJoin"] | components["schemas"]["ParametersStand"] | components["schemas"]["ParametersThicken"] | components["schemas"]["ParametersCorners"] | components["schemas"]["ParametersSmooth"] | components["schemas"]["ParametersPattern"] | components["schemas"]["ParametersDash"] | components["schemas"]["ParametersFold"] | components["schemas"]["ParametersEdges"] | components["schemas"]["ParametersNodes"] | components["schemas"]["ParametersCutAlong"] | components["schemas"]["ParametersSizeBy"] | components["schemas"]["ParametersMeasure"] | components["schemas"]["ParametersTiles"] | components["schemas"]["ParametersSheets"] | components["schemas"]["ParametersLay"] | components["schemas"]["ParametersWorkOrder"] | components["schemas"]["ParametersStartPoints"];
     };
     responses: never;
     parameters: never;
@@ -6610,6 +6663,82 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["SendingOut"];
+                };
+            };
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    jobs_revisions_program_start_retrieve: {
+        parameters: {
+            query: {
+                outline: number;
+                piece: string;
+                sheet?: number;
+                x: number;
+                y: number;
+            };
+            header?: never;
+            path: {
+                job: string;
+                revision: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StartOut"];
                 };
             };
             400: {

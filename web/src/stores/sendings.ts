@@ -71,7 +71,7 @@ export const useSendings = defineStore('sendings', () => {
     const body = { sheet: working.sheet, from_run: working.from, done, again }
     void change(() => want(client.POST('/api/jobs/{job}/revisions/{revision}/program/sendings', { params, body })))
   }
-  function tell(row: Sending, what: 'pause' | 'cancel' | 'go-on') {
+  function tell(row: Sending, what: 'pause' | 'cancel' | 'go-on' | 'go-on-behind' | 'begin-anew') {
     const params = { path: { job: job.job!.id, sending: row.id, what } }
     void change(() => want(client.POST('/api/jobs/{job}/sendings/{sending}/{what}', { params })))
   }

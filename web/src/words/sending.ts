@@ -17,6 +17,8 @@ export const sending = {
   left: (time: string) => `about ${time} left`,
   pause: 'Pause',
   goOn: 'Go on',
+  goOnWith: (stroke: number) => `Go on with stroke ${stroke}`,
+  anew: 'Begin anew',
   cancel: 'Cancel',
   earlier: 'Sent before',
   when: (what: string, at: string) => `${what}, ${at}`,

@@ -100,7 +100,7 @@ def _on(tool: Tool, beam: bool, nth_pass: int, feed: str, inches: bool) -> str:
     """What begins a run: a beam at its power, or the tool's height, deeper with each pass."""
     machine = tool.machine
     if beam:
-        power = round(POWER * machine.power_percent / 100) if machine else POWER
+        power = round(POWER * machine.power_at(nth_pass) / 100) if machine else POWER
         return f"{'M4' if machine and machine.beam == 'speed' else 'M3'} S{power}"
     depth = machine.z_down_mm - (nth_pass - 1) * machine.pass_depth_mm if machine else DEPTH_MM
     return f"G1 Z{_number(depth, inches)} F{feed}"

@@ -35,16 +35,20 @@ def write_program(program: Program, options: WriteOptions) -> Written:
         raise BadRequest(f"HP-GL can be written as {' or '.join(RELEASES)}, not as {release}.")
     machine = options.plan.machine
     before, after = words_of(machine, "hpgl")
-    out, tool = ["IN;PA;", *before], -1
+    out, told = ["IN;PA;", *before], (-1, 0)
     if release == RELEASES[1] and machine:
         width, height = (
             round(side * steps_per_mm(machine)) for side in (machine.reach_width_mm, machine.reach_height_mm)
         )
         out.append(f"PS{height},{width};")
     for run, stroke in enumerate(_strokes(program, options, release)):
-        if program.tool[run] != tool:
-            tool = int(program.tool[run])
-            out.append(f"SP{program.tools[tool].number};{ways(program.tools[tool])}")
+        number, nth_pass = int(program.tool[run]), int(program.nth_pass[run])
+        tool = program.tools[number]
+        if number != told[0]:
+            out.append(f"SP{tool.number};{speed_of(tool)}{force_of(tool, nth_pass)}")
+        elif nth_pass != told[1] and tool.machine and tool.machine.pass_force_g:
+            out.append(force_of(tool, nth_pass))
+        told = (number, nth_pass)
         out.append(stroke)
     out += ["PU;SP0;", *after, "IN;"] if after else ["PU;SP0;IN;"]
     return Written("\n".join(out).encode("ascii") + b"\n", tool_notes(program, "pen"))
@@ -55,13 +59,16 @@ def tool_notes(program: Program, called: str) -> tuple[str, ...]:
     return tuple(f"{called} {each.number}: {each.layer}, {each.treatment.value}" for each in program.tools)
 
 
-def ways(tool: Tool, pace: float = 1.0) -> str:
-    """Speed in whole centimetres a second and force in grams, for each pen anew."""
-    machine = tool.machine
-    if machine is None:
-        return ""
-    speed = f"VS{max(round(machine.speed_mm_s * pace / 10), 1)};" if machine.speed_mm_s else ""
-    return speed + (f"FS{max(round(machine.force_g), 1)};" if machine.force_g and pace == 1.0 else "")
+def speed_of(tool: Tool, pace: float = 1.0) -> str:
+    """In whole centimetres a second."""
+    speed = tool.machine.speed_mm_s if tool.machine else None
+    return f"VS{max(round(speed * pace / 10), 1)};" if speed else ""
+
+
+def force_of(tool: Tool, nth_pass: int = 1) -> str:
+    """In whole grams."""
+    force = tool.machine.force_at(nth_pass) if tool.machine else None
+    return f"FS{max(round(force), 1)};" if force else ""
 
 
 def _strokes(program: Program, options: WriteOptions, release: str):
@@ -110,9 +117,9 @@ def _paced(points: np.ndarray, pace: np.ndarray, tool: Tool) -> str:
     changes = np.flatnonzero(np.diff(pace[1:]) != 0) + 2
     text = [f"PU{x},{y};"]
     for part in np.split(np.arange(1, len(points)), changes - 1):
-        text.append(ways(tool, float(pace[part[0]])) + _down(_moved(points[part])))
+        text.append(speed_of(tool, float(pace[part[0]])) + _down(_moved(points[part])))
     # The next stroke begins at the tool's own speed.
-    return "".join(text) + (ways(tool) if pace[-1] != 1.0 else "")
+    return "".join(text) + (speed_of(tool) if pace[-1] != 1.0 else "")
 
 
 def _encoded_stroke(points: np.ndarray) -> str:

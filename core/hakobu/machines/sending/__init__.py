@@ -5,8 +5,8 @@ What goes over the line is the business of whoever opens it: here it is only wri
 
 from .gcode import GcodeSender
 from .hpgl import HpglSender
-from .line import Halt, Line, LineLost, Sender
+from .line import Forgotten, Halt, Line, LineLost, Sender
 
 SENDERS = {"hpgl": HpglSender, "gcode": GcodeSender}
 
-__all__ = ["SENDERS", "GcodeSender", "Halt", "HpglSender", "Line", "LineLost", "Sender"]
+__all__ = ["SENDERS", "Forgotten", "GcodeSender", "Halt", "HpglSender", "Line", "LineLost", "Sender"]

@@ -12,7 +12,7 @@ from bisect import bisect_right
 
 from ...errors import MachineTrouble
 from .controller_line import WORKING_S, ControllerLine
-from .line import Halt, Line, Report
+from .line import Forgotten, Halt, Line, Report
 
 #: Lines that may be on their way, and how often it is asked how far it is, in seconds.
 WINDOW, ASK_S = 64, 0.2
@@ -37,18 +37,24 @@ class GcodeSender:
         #: Where a job is taken up: the number of a line, and the place of the tool, in the units of the file.
         self._start: tuple[int, float, float] | None = None
 
-    def send(self, line: Line, begun: bool, report: Report) -> Halt:
+    def send(self, line: Line, begun: bool, report: Report, skip: int = 0) -> Halt:
         machine = ControllerLine(line)
         # What an earlier job left in the machine is none of this one's.
         machine.cancel()
-        state, first = machine.settled(), 1
-        if begun and state.job == self.mark:
-            first, x, y = state.done + 1, state.x / self._unit, state.y / self._unit
+        state, first = machine.settled(), self._ends[skip - 1] + 1 if skip else 1
+        if begun and state.job != self.mark:
+            raise Forgotten
+        if begun and state.done:
+            first = state.done + 1
+        elif not begun:
+            machine.begin(self.mark)
+        if wish := report(self._finished(first - 1)):
+            return wish
+        if first > 1:
+            x, y = state.x / self._unit, state.y / self._unit
             self._start = (first, x, y)
             for text in self._taken_up(first, x, y):
                 machine.say_and_wait(text)
-        else:
-            machine.begin(self.mark)
         return self._flow(machine, first, report)
 
     def _flow(self, machine: ControllerLine, first: int, report: Report) -> Halt:
@@ -66,7 +72,8 @@ class GcodeSender:
                 asked = time.monotonic()
                 state = machine.state()
                 quiet = quiet if state.done == done and heard == before else time.monotonic()
-                done = state.done
+                # Of a job whose first strokes are skipped nothing is done at first.
+                done = max(state.done, done)
                 wish = report(self._finished(done)) or wish
             if wish is Halt.CANCEL:
                 machine.cancel()

@@ -14,8 +14,8 @@ from collections.abc import Iterator
 from dataclasses import dataclass
 
 from ...errors import MachineTrouble
-from .hpgl_strokes import from_place, parsed, said, start_of
-from .line import Halt, Line, Report
+from .hpgl_strokes import from_place, parsed, said, start_of, words_of
+from .line import Forgotten, Halt, Line, Report
 from .plotter_line import ABORT, WORKING_S, PlotterLine
 
 #: Strokes that may be on their way.
@@ -43,42 +43,39 @@ class HpglSender:
         self.head, self._strokes, self.tail = parsed(data.decode("ascii"))
         self.strokes = len(self._strokes)
 
-    def send(self, line: Line, begun: bool, report: Report) -> Halt:
+    def send(self, line: Line, begun: bool, report: Report, skip: int = 0) -> Halt:
         plotter = PlotterLine(line)
         plotter.check()
         # What an earlier job left in the plotter is none of this one's.
         plotter.abort()
-        done, place = self._where(plotter) if begun else (Done(0, 0), None)
-        stream = self._stream(done, place, plotter_is_new=not begun or (done == Done(0, 0) and place is None))
-        return self._flow(plotter, stream, done, report)
+        if not begun:
+            plotter.put(self.head + self._marked(skip, len(self._strokes[skip - 1].parts) if skip else 0))
+        done, place = self._where(plotter)
+        return report(self._finished(done)) or self._flow(plotter, self._stream(done, place), done, report)
 
     # -- where it is -------------------------------------------------------------------------------------------------
-    def _where(self, plotter: PlotterLine) -> tuple[Done, tuple[int, int] | None]:
-        """What is done of this job, and where the pen is, if that was heard."""
-        plotter.line.write(b"OP;OA;")
+    def _where(self, plotter: PlotterLine) -> tuple[Done, tuple[int, int]]:
+        """What is done of this job, and where the pen is."""
+        plotter.put("OP;OA;")
         p1x, p1y, p2x, p2y = plotter.answer(4)
         x, y, _ = plotter.answer(3)
         if p2y != BASE + self.mark:
-            return Done(0, 0), None
+            raise Forgotten
         return Done((p2x - BASE) * MOST + p1x, p1y), (x, y)
 
     def _marked(self, stroke: int, part: int) -> str:
         return f"IP{stroke % MOST},{part},{BASE + stroke // MOST},{BASE + self.mark};"
 
-    def _stream(self, done: Done, place: tuple[int, int] | None, plotter_is_new: bool) -> Iterator[tuple[int, str]]:
+    def _stream(self, done: Done, place: tuple[int, int]) -> Iterator[tuple[int, str]]:
         """The text still to be sent, with the number of the stroke that it is of."""
-        yield 0, (self.head if plotter_is_new else "PU;") + (self._marked(0, 0) if plotter_is_new else "")
+        yield 0, "PU;"
         number = max(done.stroke, 1)
         if done.stroke and done.part == len(self._strokes[done.stroke - 1].parts):
             number, place = done.stroke + 1, None
-        setup = ""
-        for n in range(1, self.strokes + 1):
+        for n in range(number, self.strokes + 1):
             stroke = self._strokes[n - 1]
-            setup = stroke.setup or setup
-            if n < number:
-                continue
             part = done.part if n == number == done.stroke else 0
-            text = setup if n == number else stroke.setup
+            text = stroke.setup if n > number else stroke.state + words_of(stroke.parts[:part])
             first = start_of(stroke, part)
             going = stroke.parts[part:]
             if n == number == done.stroke and place is not None:

@@ -6,9 +6,18 @@ from collections.abc import Callable
 from enum import StrEnum
 from typing import Protocol
 
+from ...errors import MachineTrouble
+
 
 class LineLost(Exception):
     """The line to the machine is gone: the machine may have done more than was heard of."""
+
+
+class Forgotten(MachineTrouble):
+    """The machine was heard to have this job, and has it no more."""
+
+    def __init__(self) -> None:
+        super().__init__("The machine knows nothing of this job any more: it was switched off, or did another one.")
 
 
 class Halt(StrEnum):
@@ -30,7 +39,8 @@ class Line(Protocol):
         ...
 
 
-#: Told how many strokes are done; answers whether to halt.
+#: Told how many strokes are done, for the first time when the machine has the job and nothing has moved yet; answers
+#: whether to halt.
 Report = Callable[[int], Halt]
 
 
@@ -39,8 +49,8 @@ class Sender(Protocol):
 
     strokes: int
 
-    def send(self, line: Line, begun: bool, report: Report) -> Halt:
-        """Sends what is still to be done. begun: whether the machine may have done some of it: it is asked how much,
-        and nothing is done twice. Raises LineLost, and MachineTrouble where the machine is not ready or does not
-        understand."""
+    def send(self, line: Line, begun: bool, report: Report, skip: int = 0) -> Halt:
+        """Sends what is still to be done. begun: whether the machine has the job, as was reported: it is asked how much
+        of it is done, and nothing is done twice. Else it gets the job, without its first strokes if some are skipped.
+        Raises LineLost; Forgotten; and MachineTrouble where the machine is not ready or does not understand."""
         ...

@@ -129,7 +129,7 @@ export const GROUPS: Record<Kind, Group[]> = {
     {
       name: 'parts',
       folds: true,
-      fields: ['passes', 'pass_depth_mm', 'tabs', 'tab_mm', 'perforate_mm', 'perforate_gap_mm'],
+      fields: ['passes', 'pass_depth_mm', 'pass_force_g', 'pass_power_percent', 'tabs', 'tab_mm', 'perforate_mm', 'perforate_gap_mm'],
     },
     {
       name: 'speeds',
@@ -176,7 +176,17 @@ export const GROUPS: Record<Kind, Group[]> = {
     },
     {
       name: 'changes',
-      fields: ['speed_mm_s', 'force_g', 'power_percent', 'kerf_mm', 'overcut_mm', 'passes', 'pass_depth_mm'],
+      fields: [
+        'speed_mm_s',
+        'force_g',
+        'power_percent',
+        'kerf_mm',
+        'overcut_mm',
+        'passes',
+        'pass_depth_mm',
+        'pass_force_g',
+        'pass_power_percent',
+      ],
     },
   ],
   targets: [

@@ -44,6 +44,12 @@ onMounted(() => void sendings.load().catch(() => {}))
           @click="sendings.tell(now, 'pause')"
           >{{ w.pause }}</v-btn
         >
+        <template v-else-if="now.forgotten">
+          <v-btn size="small" variant="outlined" :disabled="sendings.busy" @click="sendings.tell(now, 'go-on-behind')">{{
+            w.goOnWith(now.done + 1)
+          }}</v-btn>
+          <v-btn size="small" variant="outlined" :disabled="sendings.busy" @click="sendings.tell(now, 'begin-anew')">{{ w.anew }}</v-btn>
+        </template>
         <v-btn v-else size="small" variant="outlined" :disabled="sendings.busy" @click="sendings.tell(now, 'go-on')">{{ w.goOn }}</v-btn>
         <v-btn size="small" variant="text" :disabled="sendings.busy || now.wish === 'cancel'" @click="sendings.tell(now, 'cancel')">{{
           w.cancel

@@ -1,16 +1,19 @@
 <script setup lang="ts">
-import { mdiCheckCircleOutline, mdiPlayCircleOutline, mdiRestore } from '@mdi/js'
+import { mdiCheckCircleOutline, mdiClose, mdiPlayCircleOutline, mdiRestore, mdiSourceCommitStart } from '@mdi/js'
 import { computed, nextTick, ref, watch } from 'vue'
 
 import { timeOf } from '@/composables/times'
 import { useJob } from '@/stores/job'
+import { useStarting } from '@/stores/starting'
 import { useWorking, type Stretch } from '@/stores/working'
 import { words } from '@/words'
 
 import IconButton from '../IconButton.vue'
+import StartForm from './StartForm.vue'
 
 /** The pieces in the order in which they are worked; rows are dragged, or moved by keys. */
 const working = useWorking()
+const starting = useStarting()
 const jobs = useJob()
 const w = words.working
 /** More rows than these are not read. */
@@ -57,6 +60,12 @@ function pick(k: number) {
 function toggle(row: Stretch) {
   working.done = isDone(row) ? working.done.filter((one) => one !== row.piece) : [...working.done, row.piece]
 }
+function setStart(row: Stretch) {
+  if (starting.piece === row.piece) return starting.leave()
+  working.picked = rows.value.indexOf(row)
+  starting.begin(program.value.pieces[row.piece])
+}
+const isClosed = (row: Stretch) => program.value.runs.closed[row.first]
 const startAt = (row: Stretch) => (working.from = working.from === row.first ? 0 : row.first)
 watch(
   () => working.row,
@@ -68,9 +77,14 @@ watch(
   <section class="order">
     <div class="head">
       <h3 class="small">{{ w.order }}</h3>
-      <button v-if="working.ordered" class="link small" :disabled="!!jobs.busy" @click="jobs.dropStep(working.ordered.key)">
-        {{ w.machineOrder }}
-      </button>
+      <span class="links small">
+        <button v-if="working.ordered" class="link" :disabled="!!jobs.busy" @click="jobs.dropStep(working.ordered.key)">
+          {{ w.machineOrder }}
+        </button>
+        <button v-if="starting.kept" class="link" :disabled="!!jobs.busy" @click="jobs.dropStep(starting.kept.key)">
+          {{ w.machineStarts }}
+        </button>
+      </span>
     </div>
     <p class="small quiet">{{ w.orderHint }}</p>
     <ol ref="list">
@@ -96,6 +110,12 @@ watch(
         </button>
         <span class="acts">
           <IconButton
+            v-if="isClosed(row)"
+            :icon="starting.piece === row.piece ? mdiClose : mdiSourceCommitStart"
+            :name="starting.piece === row.piece ? w.leaveStart : w.setStart"
+            @press="setStart(row)"
+          />
+          <IconButton
             :icon="working.from === row.first && row.first ? mdiRestore : mdiPlayCircleOutline"
             :name="working.from === row.first && row.first ? w.fromStart : w.startHere"
             @press="startAt(row)"
@@ -106,6 +126,7 @@ watch(
             @press="toggle(row)"
           />
         </span>
+        <StartForm v-if="starting.piece === row.piece" />
       </li>
     </ol>
     <p v-if="working.stretches.length > MOST" class="small quiet">{{ w.more(working.stretches.length - MOST) }}</p>
@@ -132,7 +153,9 @@ ol {
   padding: 0;
 }
 li {
+  position: relative;
   display: flex;
+  flex-wrap: wrap;
   align-items: center;
   border-radius: 8px;
   border-top: 2px solid transparent;
@@ -175,8 +198,17 @@ li.over {
   border-radius: 4px;
   border: 1px solid var(--edge);
 }
-.acts {
+.links {
   display: flex;
+  gap: 12px;
+}
+.acts {
+  position: absolute;
+  top: 2px;
+  right: 0;
+  display: flex;
+  border-radius: 8px;
+  background: var(--raised);
   opacity: 0;
 }
 li:hover .acts,

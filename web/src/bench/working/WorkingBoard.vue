@@ -4,6 +4,8 @@ import { computed, onMounted, onUnmounted, ref, watch } from 'vue'
 import { useGestures } from '@/composables/gestures'
 import { useViewport } from '@/composables/viewport'
 import { dataOf } from '@/api/unpack'
+import { useJob } from '@/stores/job'
+import { useStarting } from '@/stores/starting'
 import { useWorking } from '@/stores/working'
 import { words } from '@/words'
 
@@ -12,6 +14,8 @@ import { before, paintNumbers, patternOf, runAt, strokeBySpeed, strokeRun, toolA
 
 /** The way of the tools over the sheet: what is done by a time, what is still to come, and the ways between. */
 const working = useWorking()
+const starting = useStarting()
+const jobs = useJob()
 const w = words.working
 const host = ref<HTMLElement | null>(null)
 const canvas = ref<HTMLCanvasElement | null>(null)
@@ -20,6 +24,8 @@ const { view, size } = viewport
 
 /** A run is picked from so far, in px. */
 const NEAR_PX = 8
+/** A start is set from so far, in px. */
+const REACH_PX = 24
 
 const camera = (): Camera => ({ ...view, ...size, ratio: window.devicePixelRatio || 1 })
 function colours(): Colours {
@@ -225,12 +231,16 @@ function rowAt(px: number, py: number): number {
   const found = runAt(shown, (px - view.x) / view.scale, (py - view.y) / view.scale, NEAR_PX / view.scale)
   return found < 0 ? -1 : working.stretches.findIndex((one) => one.first <= found && found <= one.last)
 }
-useGestures(host, viewport, {
-  point: () => {},
-  click: (x, y) => (working.picked = rowAt(x, y)),
-  band: () => {},
-  leave: () => {},
-})
+/** Where the line whose start is set comes near to a place in the window. */
+function pointAt(px: number, py: number) {
+  if (starting.piece >= 0) starting.pointAt((px - view.x) / view.scale, (py - view.y) / view.scale, REACH_PX / view.scale)
+}
+function click(px: number, py: number) {
+  if (starting.piece < 0) return void (working.picked = rowAt(px, py))
+  pointAt(px, py)
+  if (!jobs.busy) void starting.set(starting.place)
+}
+const { handlers, dragging } = useGestures(host, viewport, { point: pointAt, click, band: () => {}, leave: () => (starting.place = null) })
 const wrong = computed(() => {
   const proof = working.shown?.program.proof
   return proof ? [proof.missing_lines, proof.extra_lines].map(dataOf) : []
@@ -242,14 +252,22 @@ defineExpose({ percent: viewport.percent, zoom: viewport.zoom, showAll })
 
 <template>
   <div class="board">
-    <div ref="host" class="host" role="img" :aria-label="w.board(working.stretches.length)">
+    <div
+      ref="host"
+      class="host"
+      :class="{ dragging, pointing: starting.place }"
+      role="img"
+      v-bind="handlers"
+      :aria-label="w.board(working.stretches.length)"
+    >
       <canvas ref="canvas" :style="{ width: `${size.width}px`, height: `${size.height}px` }" />
-      <svg v-if="wrong.some(Boolean) || flags.length" class="over" aria-hidden="true">
+      <svg v-if="wrong.some(Boolean) || flags.length || starting.place" class="over" aria-hidden="true">
         <g :transform="matrix">
           <path v-for="(lines, n) in wrong" :key="n" :d="lines" class="wrong" />
           <circle v-for="(one, n) in flags" :key="`f${n}`" :cx="one.place![0]" :cy="one.place![1]" :r="9 / view.scale" class="flag">
             <title>{{ one.message }}</title>
           </circle>
+          <circle v-if="starting.place" class="start" :cx="starting.place[0]" :cy="starting.place[1]" :r="7 / view.scale" />
         </g>
       </svg>
     </div>
@@ -271,6 +289,12 @@ defineExpose({ percent: viewport.percent, zoom: viewport.zoom, showAll })
   overflow: hidden;
   touch-action: none;
 }
+.host.dragging {
+  cursor: grabbing;
+}
+.host.pointing {
+  cursor: crosshair;
+}
 canvas,
 .over {
   position: absolute;
@@ -284,6 +308,12 @@ canvas,
 .wrong {
   fill: none;
   stroke: var(--flag);
+  stroke-width: 4px;
+  vector-effect: non-scaling-stroke;
+}
+.start {
+  fill: var(--paper);
+  stroke: var(--pick);
   stroke-width: 4px;
   vector-effect: non-scaling-stroke;
 }
