@@ -5,6 +5,7 @@ import { client, want } from '@/api/client'
 import { words } from '@/words'
 
 import { useJob } from './job'
+import { nearestOn, placeAlong } from './played'
 import { useWorking } from './working'
 
 /** Pieces to their outlines, each with a share of its length. */
@@ -50,48 +51,12 @@ export const useStarting = defineStore('starting', () => {
 
   /** Points at the nearest place on a line of the piece, within a distance in mm. */
   function pointAt(x: number, y: number, within: number) {
-    let best = within
-    let found: [number, number] | null = null
-    runs.value.forEach((k, n) => {
-      eachLeg(k, (ax, ay, bx, by) => {
-        const [wx, wy] = [bx - ax, by - ay]
-        const share = Math.min(Math.max(((x - ax) * wx + (y - ay) * wy) / Math.max(wx * wx + wy * wy, 1e-12), 0), 1)
-        const apart = Math.hypot(ax + wx * share - x, ay + wy * share - y)
-        if (apart >= best) return
-        best = apart
-        found = [ax + wx * share, ay + wy * share]
-        nth.value = n
-      })
-    })
-    place.value = found
+    const found = working.shown && nearestOn(working.shown, runs.value, x, y, within)
+    place.value = found?.place ?? null
+    if (found) nth.value = runs.value.indexOf(found.run)
   }
-  /** The place so far along the run, in mm from its begin. */
-  function along(far: number): [number, number] | null {
-    const legs: number[][] = []
-    eachLeg(run.value, (...leg) => legs.push(leg))
-    const long = legs.map(([ax, ay, bx, by]) => Math.hypot(bx - ax, by - ay))
-    let left =
-      far %
-      Math.max(
-        long.reduce((sum, one) => sum + one, 0),
-        1e-9,
-      )
-    const at = long.findIndex((one) => {
-      if (left <= one) return true
-      left -= one
-      return false
-    })
-    if (at < 0) return null
-    const [ax, ay, bx, by] = legs[at]
-    const share = left / Math.max(long[at], 1e-12)
-    return [ax + (bx - ax) * share, ay + (by - ay) * share]
-  }
-  function eachLeg(k: number, take: (ax: number, ay: number, bx: number, by: number) => void) {
-    const at = working.shown
-    if (!at || k < 0) return
-    for (let i = at.start[k] + 1; i < at.start[k + 1]; i++)
-      take(at.points[2 * i - 2], at.points[2 * i - 1], at.points[2 * i], at.points[2 * i + 1])
-  }
+  /** The place so far along the line, in mm from its begin. */
+  const along = (far: number) => (working.shown && run.value >= 0 ? placeAlong(working.shown, run.value, far) : null)
 
   /** The line begins there from now on. */
   async function set(at: [number, number] | null) {

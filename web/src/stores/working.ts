@@ -2,25 +2,12 @@ import { defineStore } from 'pinia'
 import { computed, ref, shallowRef, watch } from 'vue'
 
 import { client, Refused, want } from '@/api/client'
-import type { Program } from '@/api/types'
-import { floats } from '@/api/unpack'
 
 import { words } from '@/words'
 
 import { useJob } from './job'
+import { played, type Played } from './played'
 import { useSheets } from './sheets'
-
-/** A program ready to be drawn and played: the points of all runs, where each run begins among them, when each point is
- * come to; and when the way to each run begins, the run itself, and its end, in seconds. */
-export interface Played {
-  program: Program
-  points: Float32Array
-  clock: Float32Array
-  start: number[]
-  leaves: Float64Array
-  begins: Float64Array
-  ends: Float64Array
-}
 
 /** Runs of one piece that follow each other: a row of the list. */
 export interface Stretch {
@@ -28,20 +15,6 @@ export interface Stretch {
   tool: number
   first: number
   last: number
-}
-
-function played(program: Program): Played {
-  const count = program.runs.tool.length
-  const [leaves, begins, ends] = [new Float64Array(count), new Float64Array(count), new Float64Array(count)]
-  let now = 0
-  for (let k = 0; k < count; k++) {
-    leaves[k] = now
-    begins[k] = now + program.runs.travel_s[k]
-    ends[k] = begins[k] + program.runs.seconds[k]
-    now = ends[k]
-  }
-  const { points, start } = program.lines
-  return { program, points: floats(points), clock: floats(program.clock), start, leaves, begins, ends }
 }
 
 /** How fast a program can be played. */

@@ -71,14 +71,14 @@ class HpglSender:
         yield 0, "PU;"
         number = max(done.stroke, 1)
         if done.stroke and done.part == len(self._strokes[done.stroke - 1].parts):
-            number, place = done.stroke + 1, None
+            number = done.stroke + 1
         for n in range(number, self.strokes + 1):
             stroke = self._strokes[n - 1]
             part = done.part if n == number == done.stroke else 0
             text = stroke.setup if n > number else stroke.state + words_of(stroke.parts[:part])
             first = start_of(stroke, part)
             going = stroke.parts[part:]
-            if n == number == done.stroke and place is not None:
+            if n == number == done.stroke:
                 first, going = from_place(place, first, going)
             # Only a stroke whose begin was come to can have been cut in part.
             yield n, f"{text}PU{first[0]},{first[1]};" + (self._marked(n, 0) if not part else "")

@@ -5,12 +5,13 @@ import { useGestures } from '@/composables/gestures'
 import { useViewport } from '@/composables/viewport'
 import { dataOf } from '@/api/unpack'
 import { useJob } from '@/stores/job'
+import { before, nearestOn, toolAt } from '@/stores/played'
 import { useStarting } from '@/stores/starting'
 import { useWorking } from '@/stores/working'
 import { words } from '@/words'
 
 import PlayBar from './PlayBar.vue'
-import { before, paintNumbers, patternOf, runAt, strokeBySpeed, strokeRun, toolAt, type Camera, type Colours } from './painting'
+import { paintNumbers, patternOf, strokeBySpeed, strokeRun, type Camera, type Colours } from './painting'
 
 /** The way of the tools over the sheet: what is done by a time, what is still to come, and the ways between. */
 const working = useWorking()
@@ -228,8 +229,9 @@ onUnmounted(() => {
 function rowAt(px: number, py: number): number {
   const shown = working.shown
   if (!shown) return -1
-  const found = runAt(shown, (px - view.x) / view.scale, (py - view.y) / view.scale, NEAR_PX / view.scale)
-  return found < 0 ? -1 : working.stretches.findIndex((one) => one.first <= found && found <= one.last)
+  const all = shown.ends.keys()
+  const found = nearestOn(shown, all, (px - view.x) / view.scale, (py - view.y) / view.scale, NEAR_PX / view.scale)
+  return working.stretches.findIndex((one) => found && one.first <= found.run && found.run <= one.last)
 }
 /** Where the line whose start is set comes near to a place in the window. */
 function pointAt(px: number, py: number) {

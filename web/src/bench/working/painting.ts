@@ -1,5 +1,6 @@
 import { PATTERN } from '@/canvas/patterns'
-import type { Played, Stretch } from '@/stores/working'
+import type { Played } from '@/stores/played'
+import type { Stretch } from '@/stores/working'
 
 /** More numbers than these are not read; of more than a few they are smaller. */
 const MOST_NUMBERS = 400
@@ -41,54 +42,7 @@ export function strokeRun(pen: CanvasRenderingContext2D, at: Played, k: number, 
   pen.stroke()
 }
 
-/** Where the tool is at a time in a run, in mm. */
-export function placeIn(at: Played, k: number, since: number): [number, number] {
-  const { points, clock } = at
-  let [low, high] = [at.start[k], at.start[k + 1] - 1]
-  while (high - low > 1) {
-    const middle = (low + high) >> 1
-    if (clock[middle] <= since) low = middle
-    else high = middle
-  }
-  const share = Math.min(Math.max((since - clock[low]) / Math.max(clock[high] - clock[low], 1e-9), 0), 1)
-  return [
-    points[2 * low] + (points[2 * high] - points[2 * low]) * share,
-    points[2 * low + 1] + (points[2 * high + 1] - points[2 * low + 1]) * share,
-  ]
-}
-
 export const patternOf = (at: Played, k: number) => PATTERN[at.program.tools[at.program.runs.tool[k]].treatment]
-
-/** Where the way to a run begins, in mm. */
-export function before(at: Played, k: number): [number, number] {
-  if (!k) return at.program.home as [number, number]
-  const i = at.start[k] - 1
-  return [at.points[2 * i], at.points[2 * i + 1]]
-}
-
-/** Where the tool is at a time, in mm, while a run or the way to it is under way. */
-export function toolAt(at: Played, k: number, time: number): [number, number] {
-  if (time >= at.begins[k]) return placeIn(at, k, time - at.begins[k])
-  const [x, y] = before(at, k)
-  const i = at.start[k]
-  const share = (time - at.leaves[k]) / Math.max(at.begins[k] - at.leaves[k], 1e-9)
-  return [x + (at.points[2 * i] - x) * share, y + (at.points[2 * i + 1] - y) * share]
-}
-
-/** The run whose line is nearest to a place in mm, within a distance; -1 where there is none. */
-export function runAt(at: Played, x: number, y: number, within: number): number {
-  let [best, found] = [within, -1]
-  for (let k = 0; k < at.ends.length; k++) {
-    for (let i = at.start[k] + 1; i < at.start[k + 1]; i++) {
-      const [ax, ay] = [at.points[2 * i - 2], at.points[2 * i - 1]]
-      const [bx, by] = [at.points[2 * i] - ax, at.points[2 * i + 1] - ay]
-      const share = Math.min(Math.max(((x - ax) * bx + (y - ay) * by) / Math.max(bx * bx + by * by, 1e-12), 0), 1)
-      const apart = Math.hypot(ax + bx * share - x, ay + by * share - y)
-      if (apart < best) [best, found] = [apart, k]
-    }
-  }
-  return found
-}
 
 /** The speed of each stretch of a run as the width of its line: the slowest are the broadest. */
 export function strokeBySpeed(pen: CanvasRenderingContext2D, at: Played, k: number, camera: Camera) {

@@ -1,8 +1,7 @@
 import { describe, expect, it } from 'vitest'
 
-import { before, placeIn, runAt, toolAt } from '@/bench/working/painting'
 import { timeOf } from '@/composables/times'
-import type { Played } from '@/stores/working'
+import { before, nearestOn, placeAlong, placeIn, toolAt, type Played } from '@/stores/played'
 
 /** Two lines: along x from 10 to 20 in 2 s, and up from there, 10 mm away, in 4 s; 1 s to the first, 3 s between. */
 const WORK = {
@@ -29,9 +28,14 @@ describe('the tool on its way', () => {
     expect(toolAt(WORK, 1, 8)).toEqual([30, 5])
   })
   it('is picked by the line that is nearest', () => {
-    expect(runAt(WORK, 14, 0.4, 1)).toBe(0)
-    expect(runAt(WORK, 29.5, 6, 1)).toBe(1)
-    expect(runAt(WORK, 25, 5, 1)).toBe(-1)
+    expect(nearestOn(WORK, [0, 1], 14, 0.4, 1)).toEqual({ run: 0, place: [14, 0] })
+    expect(nearestOn(WORK, [0, 1], 29.5, 6, 1)).toEqual({ run: 1, place: [30, 6] })
+    expect(nearestOn(WORK, [0], 29.5, 6, 1)).toBeNull()
+    expect(nearestOn(WORK, [0, 1], 25, 5, 1)).toBeNull()
+  })
+  it('is found so far along a line, round and round', () => {
+    expect(placeAlong(WORK, 0, 7)).toEqual([17, 0])
+    expect(placeAlong(WORK, 0, 13)).toEqual([13, 0])
   })
 })
 
