@@ -162,6 +162,13 @@ class Proof(Working):
             page.get_by_role("link", name="Write G-code").click()
         self.assertEqual(download.value.path().read_text().count("G0 X"), 1)
 
+    def test_the_handover_begins_with_what_the_machine_takes(self):
+        self.work()
+        self.go("Handover")
+        expect(self.page.get_by_role("link", name="Write G-code")).to_be_visible()
+        self.page.get_by_text("DXF", exact=True).click()
+        expect(self.page.get_by_role("link", name="Write DXF")).to_be_visible()
+
     def test_without_a_machine_it_says_so_and_shows_the_way_all_the_same(self):
         self.begin("three.svg", THREE.encode())
         self.page.get_by_role("navigation").get_by_role("link", name="Proof").click()

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { mdiDownload } from '@mdi/js'
-import { computed, ref, shallowRef, watch } from 'vue'
+import { computed, onMounted, ref, shallowRef, watch } from 'vue'
 
 import { client, formOf, Refused, want } from '@/api/client'
 import type { Proof } from '@/api/types'
@@ -9,6 +9,7 @@ import { useBench } from '@/stores/bench'
 import { useDrawing } from '@/stores/drawing'
 import { useJob } from '@/stores/job'
 import { useLibrary } from '@/stores/library'
+import { useSheets } from '@/stores/sheets'
 import { words } from '@/words'
 
 import PanelFrame from '../PanelFrame.vue'
@@ -20,9 +21,13 @@ const jobs = useJob()
 const bench = useBench()
 const drawing = useDrawing()
 const library = useLibrary()
+const sheets = useSheets()
 
 const formats = computed(() => library.library.formats.filter((f) => f.writes))
-const format = ref('hpgl')
+/** What is chosen here, or what the job's machine takes. */
+const picked = ref('')
+const machine = computed(() => library.library.machines.find((one) => one.id === jobs.head?.settings.machine))
+const format = computed({ get: () => picked.value || machine.value?.format || 'hpgl', set: (id) => (picked.value = id) })
 const working = ref(false)
 const trouble = ref('')
 const theirs = ref('')
@@ -39,6 +44,8 @@ const leaveOut = () => void jobs.addStep(words.picked.removing, 'remove', {}, un
 const chosen = computed(() => formats.value.find((f) => f.id === format.value))
 const grave = computed(() => numberOf(jobs.open.filter((f) => f.level !== 'note')))
 const address = computed(() => `/api/jobs/${jobs.job!.id}/revisions/${jobs.head!.id}/files/${format.value}`)
+
+onMounted(() => void sheets.load().catch(() => {}))
 
 /** The newest question counts; an older answer is not shown. */
 async function prove(ask: () => Promise<Proof>) {
@@ -108,6 +115,12 @@ function proveTheirs(event: Event) {
         </label>
       </div>
       <p v-if="chosen" class="small quiet about">{{ w.about[chosen.id] }}</p>
+      <p v-if="sheets.shown.length" class="small about">
+        {{ w.onSheets(sheets.shown.length) }}
+        <router-link :to="{ name: 'bench', params: { job: jobs.job!.id, station: 'sheet' } }">{{ w.ofSheets }}</router-link>{{
+          w.allSheets
+        }}
+      </p>
       <p v-if="grave" class="warn">
         <router-link :to="{ name: 'bench', params: { job: jobs.job!.id, station: 'check' } }"> {{ w.grave(grave) }}</router-link>{{
           w.asItIs
@@ -182,9 +195,11 @@ label:focus-within {
 .about {
   padding: 0 18px 12px;
 }
+.about a {
+  color: inherit;
+}
 .pages a {
   margin-left: 6px;
-  color: inherit;
 }
 .pages .first {
   margin-left: 0;
