@@ -24,6 +24,7 @@ from .pipeline import prove, write, write_for
 from .sheets.files import corner_words, sheet_note, sheet_stem
 from .sheets.placed import as_cut
 from .toolpaths import Made, Plan, estimate
+from .toolpaths.notices import OUTSIDE_FIRST
 
 #: Where no machine is chosen, sheets are written in this format.
 USUAL = "svg"
@@ -136,7 +137,8 @@ def _lines(work: Worked, name: str, made: Made | None, proof: dict[str, Any]) ->
     if made:
         found = estimate(made.program)
         counts = f"{number_of(len(made.program), 'line')}, {found.line_mm / 1000:.2f} m"
-        lines.append(f"{counts}, about {time_words(found.seconds)}; inside before outside")
+        inside = all(finding.rule != OUTSIDE_FIRST.id for finding in made.findings)
+        lines.append(f"{counts}, about {time_words(found.seconds)}{'; inside before outside' if inside else ''}")
         lines += [_tool_line(tool) for tool in made.program.tools]
         lines += list(dict.fromkeys(f"Note: {finding.message}" for finding in made.findings))
     return lines

@@ -8,6 +8,7 @@ import io
 import json
 import unittest
 import zipfile
+from dataclasses import replace
 
 import pypdfium2
 
@@ -89,6 +90,13 @@ class Archive(unittest.TestCase):
         text = files["READ-ME.txt"].decode()
         for words in ("mirrored: cut from the back", "scale stays at 100 %", "kerf 0.12 mm", "1-black.gcode", "proven"):
             self.assertIn(words, text)
+
+    def test_an_order_that_cuts_an_outside_first_is_not_called_another(self):
+        nested = replace(DESIGN, pieces=(DESIGN.pieces[0], Piece("i", circle(40, 40, 8), "a", "inner")))
+        for first, said in (((), True), (("s",), False)):
+            text = self.opened(archive(replace(nested, work_order=first)))["READ-ME.txt"].decode()
+            self.assertEqual("inside before outside" in text, said)
+            self.assertEqual("cut after the outline that it lies in" in text, not said)
 
     def test_without_sheets_or_a_machine_it_is_the_design_itself(self):
         files = self.opened(archive(DESIGN))

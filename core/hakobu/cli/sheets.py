@@ -3,17 +3,20 @@
 from __future__ import annotations
 
 import argparse
+import io
 import json
+import zipfile
 from pathlib import Path
 from typing import Any
 
 from .. import formats, pipeline
+from ..bundle import bundle, works_of
 from ..errors import BadRequest
 from ..machines import options_for
-from ..model import Document, Machine, Step
+from ..model import Conditions, Document, Machine, Step
 from ..model.sheet import Sheet
 from ..model.units import parse_length
-from ..model.words import time_words
+from ..model.words import number_of, time_words
 from ..operations import operation_of
 from ..sheets.files import corner_words, sheet_note, sheet_stem
 from ..sheets.placed import as_cut
@@ -25,7 +28,7 @@ from .working import add_plan, plan_for, report_of
 
 def add_options(parser: argparse.ArgumentParser) -> None:
     parser.add_argument("input", metavar="IN")
-    parser.add_argument("output", metavar="OUT", help="a folder; it is made where it is not there")
+    parser.add_argument("output", metavar="OUT", help="a folder, which is made; or X.zip, with all that is handed over")
     parser.add_argument("--pack", action="store_true", help="close together instead of as they lie in the design")
     parser.add_argument("--copies", type=int, default=1, metavar="N", help="of each piece or group (1); packs")
     parser.add_argument("--fill", action="store_true", help="as many as fit; packs")
@@ -62,6 +65,8 @@ def run(options: argparse.Namespace) -> int:
     step = Step("sheets", operation.id, operation.version, values)
     outcome = pipeline.run_step(design, step, conditions=conditions).done()
     machine = conditions.machine
+    if options.output.lower().endswith(".zip"):
+        return _archive(options, outcome.document, conditions)
     format_id = options.to or (machine.format if machine else "svg")
     folder = Path(options.output)
     folder.mkdir(parents=True, exist_ok=True)
@@ -89,6 +94,22 @@ def run(options: argparse.Namespace) -> int:
         for row in rows:
             files.say(_said(row))
     return int(any(row["problems"] or row["proof"] is False for row in rows))
+
+
+def _archive(options: argparse.Namespace, document: Document, conditions: Conditions) -> int:
+    """All that is handed over as one archive. Raises BadRequest for what that does not hold."""
+    if options.to or options.json:
+        raise BadRequest("An archive holds the files that machines take, and its report: leave --to and --json out.")
+    machine, material = conditions.machine, conditions.material
+    name = material.name if material else ""
+    works = works_of(
+        document, lambda _: machine, lambda laid, of: plan_for(options, laid, of, material), lambda _: name
+    )
+    data = bundle(Path(options.input).stem, document, works)
+    files.write_bytes(options.output, data)
+    files.say(f"{options.output}: {number_of(len(works), 'sheet')}, with cover, placing pages, pieces and proofs")
+    proofs = json.loads(zipfile.ZipFile(io.BytesIO(data)).read("proofs.json"))
+    return int(any(proof["holds"] is False for proof in proofs.values()))
 
 
 def _row(document: Document, sheet: Sheet, machine: Machine | None, name: Path, holds: bool | None) -> dict[str, Any]:

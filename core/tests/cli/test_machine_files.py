@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import json
 import re
+import zipfile
 
 import numpy as np
 
@@ -94,6 +95,16 @@ class MachineFiles(Case):
             text = self.convert("a.gcode", LASER, "--order", order, "--as-designed")
             first[order] = re.search(r"G0 X([\d.]+)", text)[1]
         self.assertEqual(first, {"short": "20", "as-drawn": "10"})
+
+    def test_all_that_is_handed_over_is_one_archive(self):
+        out = self.folder / "all.zip"
+        self.done("sheets", self.design, out, "--machine", "l", *self.lists(LASER))
+        with zipfile.ZipFile(out) as archive:
+            names = archive.namelist()
+            proofs = json.loads(archive.read("proofs.json"))
+        self.assertTrue({"0-cover.pdf", "READ-ME.txt", "design.svg", "pieces.csv"} <= set(names))
+        self.assertEqual([proof["holds"] for proof in proofs.values()], [True])
+        self.assertIn("leave --to", self.hakobu("sheets", self.design, out, "--to", "dxf").stderr.decode())
 
     def test_sheets_are_compensated_with_a_report(self):
         out = self.folder / "cut"

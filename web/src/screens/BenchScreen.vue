@@ -32,7 +32,9 @@ import WorkCanvas from '@/canvas/WorkCanvas.vue'
 import { useBenchKeys } from '@/composables/benchKeys'
 import { useDrop } from '@/composables/drop'
 import { usePaste } from '@/composables/paste'
+import { useReturning } from '@/composables/returning'
 import { useSaid } from '@/composables/said'
+import { useSettling } from '@/composables/settling'
 import { useSides, type Seen } from '@/composables/sides'
 import { useTour } from '@/composables/tour'
 import { useTraced } from '@/composables/traced'
@@ -44,7 +46,6 @@ import { useIntake } from '@/stores/intake'
 import { useJob } from '@/stores/job'
 import { useLibrary } from '@/stores/library'
 import { usePicks } from '@/stores/picks'
-import { useRuler } from '@/stores/ruler'
 import { useSheets } from '@/stores/sheets'
 import { useTrace } from '@/stores/trace'
 import { words } from '@/words'
@@ -60,7 +61,6 @@ const library = useLibrary()
 const trace = useTrace()
 const picks = usePicks()
 const draft = useDraft()
-const ruler = useRuler()
 const sheets = useSheets()
 const tour = useTour()
 /** What shows the work, and what of it keys and buttons move. */
@@ -140,19 +140,6 @@ const split = computed({
   set: (share) => (tracing.value ? (trace.split = share) : (bench.split = share)),
 })
 const perNodeMm = computed(() => (jobs.head?.statistics.line_mm ?? 0) / Math.max(jobs.head?.statistics.nodes ?? 0, 1))
-watch(
-  () => bench.ruler,
-  (out) => out || ruler.clear(),
-)
-/** A step that is reopened is set up anew, with its own values. */
-watch(
-  () => bench.reopened,
-  (key) => {
-    const step = jobs.head?.steps.find((one) => one.key === key)
-    if (step) draft.reopen(step)
-    else draft.clear()
-  },
-)
 function draw() {
   const document = documentShown.value
   if (document) drawing.load(document).catch((e) => (jobs.problem = e instanceof Refused ? e.sentence : String(e)))
@@ -162,45 +149,21 @@ watch(
   () => jobs.job?.name,
   (name) => (document.title = name ? `${name}, Hakobu` : 'Hakobu'),
 )
-watch(station, (now, before) => {
-  if (before === 'handover') bench.proof = null
-  if (before === 'check') {
-    bench.picked = null
-    bench.preview = null
-  }
-  if (now !== 'intake' && bench.look === 'art') bench.look = 'lines'
-  bench.list = false
-  bench.reopened = ''
-  if (before === 'trace') trace.close()
-})
-watch(
-  () => jobs.findings,
-  (findings) => {
-    if (!findings.some((f) => f.key === bench.picked && !f.set_aside)) bench.picked = null
-  },
-)
 
+useSettling(station)
+useReturning()
 useSaid()
 watch(
   () => !!jobs.job?.is_demo && !!drawing.drawn.length,
   (there) => tour.arrive(there),
 )
 
-/** Whoever comes back to this window sees what happened in others meanwhile. */
-function returned() {
-  if (document.visibilityState === 'visible' && jobs.job && !jobs.busy && !jobs.overtaken) void jobs.refresh()
-}
 onMounted(() => {
   if (station.value !== 'intake') bench.look = 'lines'
   void load()
-  document.addEventListener('visibilitychange', returned)
 })
-const sendAgain = () => void jobs.sendAgain()
-onMounted(() => window.addEventListener('online', sendAgain))
 onUnmounted(() => {
-  window.removeEventListener('online', sendAgain)
   tour.arrive(false)
-  document.removeEventListener('visibilitychange', returned)
   bench.clear()
   picks.clear()
   trace.close()
