@@ -83,7 +83,7 @@ class Lists:
         self, document: Document, machine: Machine | None, material_of: Callable[[Layer], str | None], **more
     ) -> Plan:
         """How a document is worked with a machine: each layer as its material is set for it. more: of the plan."""
-        more = {"first": document.work_order, "starts": document.starts, **more}
+        more = {"first": document.work_order, "starts": document.starts, "tabs": document.tabs, **more}
         if machine is None:
             return Plan(**more)
         found = {layer.id: self.setting_for(machine, material_of(layer)) for layer in document.layers}

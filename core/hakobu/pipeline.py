@@ -194,7 +194,7 @@ def weed(document: Document, format_id: str, options: WriteOptions | None = None
     machine = options.plan.machine
     if machine:
         own = {layer: _for_weeding(other) for layer, other in options.plan.own.items()}
-        options = replace(options, plan=replace(options.plan, machine=_for_weeding(machine), own=own))
+        options = replace(options, plan=replace(options.plan, machine=_for_weeding(machine), own=own, tabs=()))
     made = []
     for layer in document.layers:
         pieces = [p for p in document.pieces if p.layer == layer.id]

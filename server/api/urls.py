@@ -38,7 +38,7 @@ OF_REVISION = [
     path("program", working.Program.as_view()),
     path("program/sendings", sendings.Send.as_view()),
     path("program/file", working.ProgramFile.as_view()),
-    path("program/start", working.ProgramStart.as_view()),
+    path("program/place", working.ProgramPlace.as_view()),
     path("sheets", sheets.Sheets.as_view()),
     path("sheets/<row:sheet>/files/<str:format_id>", sheets.SheetFile.as_view()),
     path("sheets/<row:sheet>/proof/<str:format_id>", sheets.SheetProof.as_view()),

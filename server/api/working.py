@@ -14,10 +14,10 @@ from hakobu.machines import options_for
 from hakobu.machines.compensation import compensation_of
 from hakobu.machines.proof import followed_path
 from hakobu.model import Document, Level, Machine
-from hakobu.sheets.placed import as_cut, reversed_start
+from hakobu.sheets.placed import as_cut, from_other_end
 from hakobu.toolpaths import Plan, Program, estimate, frame_of, inverse, lines_of
 from hakobu.toolpaths.estimate import run_clock
-from hakobu.toolpaths.starts import start_near
+from hakobu.toolpaths.own_places import place_near
 from jobs.conditions import conditions_for, machine_of, plan_of
 from jobs.models import Revision
 from jobs.store import load_document
@@ -71,12 +71,12 @@ def _file(design: Document, machine: Machine | None, format_id: str, plan: Plan)
     return pipeline.write_for(design, format_id, options)
 
 
-def start(revision: Revision, nth: int, piece: str, outline: int, at: tuple[float, float]) -> dict[str, Any]:
+def place(revision: Revision, nth: int, piece: str, outline: int, at: tuple[float, float]) -> dict[str, Any]:
     """The place on an outline that is nearest to x, y in mm on what is worked, as steps name it."""
-    found = start_near(work_of(revision, nth)[0], piece, outline, at)
+    found, long = place_near(work_of(revision, nth)[0], piece, outline, at)
     if nth and load_document(revision.document_id).sheets[nth - 1].mirrored:
-        found = reversed_start(found)
-    return found._asdict()
+        found = from_other_end(found)
+    return {**found._asdict(), "length_mm": long}
 
 
 def program(revision: Revision, nth: int) -> dict[str, Any]:

@@ -80,7 +80,7 @@ class ProgramIn(s.Serializer):
     done = s.ListField(child=s.CharField(max_length=200), max_length=2000)
 
 
-class StartIn(s.Serializer):
+class PlaceIn(s.Serializer):
     sheet = s.IntegerField(min_value=0, max_value=10_000, default=0)
     piece = s.CharField(max_length=200)
     outline = s.IntegerField(min_value=0, max_value=10_000_000)
@@ -88,10 +88,11 @@ class StartIn(s.Serializer):
     y = s.FloatField(min_value=-1e6, max_value=1e6)
 
 
-class StartOut(s.Serializer):
+class PlaceOut(s.Serializer):
     piece = s.CharField()
     outline = s.IntegerField()
     share = s.FloatField(help_text="of the length of the outline, from 0 to 1")
+    length_mm = s.FloatField(help_text="of the outline")
 
 
 class SendIn(s.Serializer):

@@ -118,6 +118,30 @@ class Proof(Working):
         page.get_by_role("button", name="Starts by the machine").click()
         expect(page.get_by_role("button", name="Starts by the machine")).to_have_count(0)
 
+    def test_tabs_are_set_and_taken_out_on_the_work(self):
+        self.work()
+        page = self.page
+        row = self.rows.filter(has_text="two")
+        row.hover()
+        row.get_by_role("button", name="Set its tabs").click()
+        page.mouse.click(*self.screen_of_work(100, 20))
+        expect(page.get_by_role("navigation")).to_contain_text("1 tab of your own")
+        expect(page.locator(".board .tab")).to_have_count(1)
+        page.mouse.click(*self.screen_of_work(80, 40))
+        expect(page.get_by_role("navigation")).to_contain_text("2 tabs of your own")
+        expect(page.locator(".board .tab")).to_have_count(2)
+        page.mouse.click(*self.screen_of_work(100, 20))
+        expect(page.get_by_role("navigation")).to_contain_text("1 tab of your own")
+        expect(page.locator(".board .tab")).to_have_count(1)
+        expect(page.get_by_role("status").filter(has_text="holds this work")).to_be_visible()
+        with page.expect_download() as download:
+            page.get_by_role("link", name="Write G-code").click()
+        # The square is cut from one end of its tab to the other, half the kerf out.
+        begins = re.findall(r"G0 X([\d.]+) Y([\d.]+)", download.value.path().read_text())
+        self.assertTrue(any(float(x) == 79.925 and 59 < float(y) < 61 for x, y in begins), begins)
+        page.get_by_role("button", name="Tabs by the machine").click()
+        expect(page.locator(".board .tab")).to_have_count(0)
+
     def test_pieces_are_picked_on_the_work_and_it_is_moved(self):
         self.work()
         x, y = self.screen_of_work(100, 40)

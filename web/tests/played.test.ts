@@ -34,8 +34,10 @@ describe('the tool on its way', () => {
     expect(nearestOn(WORK, [0, 1], 25, 5, 1)).toBeNull()
   })
   it('is found so far along a line, round and round', () => {
-    expect(placeAlong(WORK, 0, 7)).toEqual([17, 0])
-    expect(placeAlong(WORK, 0, 13)).toEqual([13, 0])
+    expect(placeAlong(WORK, [0], 7)).toEqual([17, 0])
+    expect(placeAlong(WORK, [0], 13)).toEqual([13, 0])
+    expect(placeAlong(WORK, [0, 1], 14)).toEqual([30, 4])
+    expect(placeAlong(WORK, [], 4)).toBeNull()
   })
 })
 

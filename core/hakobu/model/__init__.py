@@ -2,7 +2,7 @@
 
 from ..errors import HakobuError
 from .conditions import Conditions
-from .document import Document, Group, Layer, Page, Picture, Piece, StartPoint, Treatment
+from .document import Document, Group, Layer, OutlinePlace, Page, Picture, Piece, Treatment
 from .edit import Edit, OutlineRef
 from .finding import Finding, Level
 from .machines import Machine
@@ -23,12 +23,12 @@ __all__ = [
     "Level",
     "Machine",
     "Material",
+    "OutlinePlace",
     "OutlineRef",
     "Page",
     "Picture",
     "Piece",
     "Purpose",
-    "StartPoint",
     "Step",
     "Stroke",
     "Treatment",

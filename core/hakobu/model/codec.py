@@ -18,7 +18,7 @@ import numpy as np
 from ..errors import UnreadableFile
 from ..geometry import Path
 from .dimension import Dimension
-from .document import Document, Group, Layer, Page, Picture, Piece, StartPoint, Treatment
+from .document import Document, Group, Layer, OutlinePlace, Page, Picture, Piece, Treatment
 from .paint import Fill, Stroke
 from .sheet import sheet_from_json, sheet_to_json
 
@@ -79,6 +79,7 @@ def to_manifest(document: Document) -> tuple[dict[str, Any], dict[str, Path]]:
         **({"sheets": [sheet_to_json(each) for each in document.sheets]} if document.sheets else {}),
         **({"work_order": list(document.work_order)} if document.work_order else {}),
         **({"starts": list(document.starts)} if document.starts else {}),
+        **({"tabs": list(document.tabs)} if document.tabs else {}),
     }
     # Through JSON once, so that what is returned equals what a store gives back (lists, plain strings).
     return json.loads(json.dumps(manifest)), paths
@@ -104,7 +105,8 @@ def from_manifest(manifest: Mapping[str, Any], path_of: Callable[[str], Path]) -
         dimensions=tuple(map(_dimension_from_json, manifest.get("dimensions", ()))),
         sheets=tuple(map(sheet_from_json, manifest.get("sheets", ()))),
         work_order=tuple(manifest.get("work_order", ())),
-        starts=tuple(StartPoint(*each) for each in manifest.get("starts", ())),
+        starts=tuple(OutlinePlace(*each) for each in manifest.get("starts", ())),
+        tabs=tuple(OutlinePlace(*each) for each in manifest.get("tabs", ())),
     )
 
 

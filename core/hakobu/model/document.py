@@ -94,8 +94,8 @@ class Page:
     roll: bool = False
 
 
-class StartPoint(NamedTuple):
-    """Where a closed outline is begun: of a piece, by its id, which outline, and at which share of its length."""
+class OutlinePlace(NamedTuple):
+    """A place on an outline: of a piece, by its id, which outline, and at which share of its length."""
 
     piece: str
     outline: int
@@ -107,7 +107,7 @@ class Document:
     """Millimetres, y down, from the page's top left. pieces stand in paint order, the lowest first. sized: the width
     or height that a person typed, as ("width", 200.0). dimensions: what is measured, and follows each step. sheets:
     where pieces lie on the material that they are cut from. work_order: pieces that the tools do first, by their ids.
-    starts: where a person wants outlines to be begun.
+    starts, tabs: where a person wants outlines to be begun, and to be held by tabs.
 
     Immutable: a change makes a new document that shares all that did not change.
     """
@@ -121,7 +121,8 @@ class Document:
     dimensions: tuple[Dimension, ...] = ()
     sheets: tuple[Sheet, ...] = ()
     work_order: tuple[str, ...] = ()
-    starts: tuple[StartPoint, ...] = ()
+    starts: tuple[OutlinePlace, ...] = ()
+    tabs: tuple[OutlinePlace, ...] = ()
 
     @cached_property
     def by_id(self) -> Mapping[str, Piece]:

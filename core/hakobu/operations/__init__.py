@@ -60,6 +60,7 @@ NAMES: tuple[str, ...] = (
     "lay",
     "work-order",
     "start-points",
+    "tab-places",
 )
 
 

@@ -8,7 +8,7 @@ from dataclasses import replace
 import numpy as np
 
 from ..geometry import Path, transform
-from ..model import Document, Layer, Page, Picture, Piece, StartPoint, Stroke, Treatment
+from ..model import Document, Layer, OutlinePlace, Page, Picture, Piece, Stroke, Treatment
 from ..model.scaling import moved_matrix
 from ..model.sheet import HELPS, Placement, Sheet
 from .items import WHOLE, Item, items_of, turned_to
@@ -64,7 +64,7 @@ def finished(document: Document, sheet: Sheet) -> Document:
         pieces.append(Piece(WEEDING, helps, sheet.layers[0], "weeding", stroke=line))
     page = Page(sheet.width_mm, sheet.height_mm, fixed=True)
     return Document(page, layers, tuple(pieces), pictures=tuple(pictures), work_order=document.work_order,
-                    starts=document.starts)  # fmt: skip
+                    starts=document.starts, tabs=document.tabs)  # fmt: skip
 
 
 def covered(on: Sequence[tuple[Item, Placement]]) -> list[Path]:
@@ -80,12 +80,13 @@ def as_cut(document: Document, sheet: Sheet) -> Document:
         return front
     # Outlines keep their direction round what they enclose.
     pieces = tuple(replace(piece, path=from_back(piece.path, sheet).reversed()) for piece in front.pieces)
-    return replace(front, pieces=pieces, starts=tuple(map(reversed_start, front.starts)))
+    starts, tabs = (tuple(map(from_other_end, places)) for places in (front.starts, front.tabs))
+    return replace(front, pieces=pieces, starts=starts, tabs=tabs)
 
 
-def reversed_start(start: StartPoint) -> StartPoint:
+def from_other_end(place: OutlinePlace) -> OutlinePlace:
     """The same place along an outline that runs the other way round."""
-    return start._replace(share=(1.0 - start.share) % 1.0)
+    return place._replace(share=(1.0 - place.share) % 1.0)
 
 
 def from_back(path: Path, sheet: Sheet) -> Path:

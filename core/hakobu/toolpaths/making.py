@@ -10,18 +10,19 @@ import numpy as np
 from ..errors import BadRequest
 from ..geometry import CUBIC, bounds, lengths
 from ..geometry.recover import as_arcs
-from ..model import Document, Finding, Machine, StartPoint, Treatment
+from ..model import Document, Finding, Machine, OutlinePlace, Treatment
 from ..model.words import number_of
 from .blade import with_blade
 from .kerf import with_kerf
 from .leads import with_leads
 from .notices import BEYOND, NO_LINE, OUTSIDE_FIRST
 from .order import cooled, holders_of, shortened
+from .own_places import Own, own_places, with_own_starts
 from .pace import with_slow_corners
 from .parting import with_passes, with_perforation, with_tabs
 from .places import on_page, piece_ids
 from .program import Program, program_of
-from .starts import begun, directed, with_own_starts, with_starts
+from .starts import begun, directed, with_starts
 
 #: Curves are arcs within this, in mm, where lines have to be parted or moved: a tenth of a machine's step.
 ARCS_MM = 0.0025
@@ -35,15 +36,16 @@ class Plan:
     """How a design is worked. machine: what it is worked with; own: what some layers are worked with, by their ids: the
     same machine with what their material changes. compensated: whether what its tools do to lines is taken into
     account; without it lines run as designed. order: of the machine, or "as-drawn". first: pieces in the order of the
-    person, by their ids; others follow. starts: where a person wants outlines to begin. left_out: pieces that are done.
-    from_run: the first run that is not."""
+    person, by their ids; others follow. starts: where a person wants outlines to begin; tabs: and to be held, by a
+    machine. left_out: pieces that are done. from_run: the first run that is not."""
 
     machine: Machine | None = None
     own: Mapping[str, Machine] = field(default_factory=dict)
     compensated: bool = True
     order: str = ""
     first: tuple[str, ...] = ()
-    starts: tuple[StartPoint, ...] = ()
+    starts: tuple[OutlinePlace, ...] = ()
+    tabs: tuple[OutlinePlace, ...] = ()
     left_out: frozenset[str] = frozenset()
     from_run: int = 0
 
@@ -72,8 +74,9 @@ def make(document: Document, plan: Plan = Plan()) -> Made:
         check_machine(machine)
     program = program_of(document, plan.machine_of)
     findings: list[Finding] = []
+    tabs = own_places(program, plan.tabs) if plan.compensated and plan.machines else {}
     if plan.compensated and plan.starts:
-        program = with_own_starts(program, plan.starts)
+        program = with_own_starts(program, own_places(program, plan.starts))
     if plan.compensated and plan.machines and len(program):
         program, findings = _lines_only(program)
         program, told = with_kerf(program)
@@ -86,8 +89,8 @@ def make(document: Document, plan: Plan = Plan()) -> Made:
         findings += _outside_first(ordered)
     program = with_starts(ordered) if plan.compensated else ordered
     before = program
-    if plan.compensated and plan.machines and len(program) and any(map(_alters, plan.machines)):
-        before, told = _run(program)
+    if plan.compensated and plan.machines and len(program) and (tabs or any(map(_alters, plan.machines))):
+        before, told = _run(program, tabs)
         program, more = with_blade(before)
         findings += [*told, *more]
     if plan.left_out or plan.from_run:
@@ -108,10 +111,10 @@ def _lines_only(program: Program) -> tuple[Program, list[Finding]]:
     return (program.taken(np.flatnonzero(~alone)), told) if told else (program, [])
 
 
-def _run(program: Program) -> tuple[Program, list[Finding]]:
+def _run(program: Program, tabs: Own) -> tuple[Program, list[Finding]]:
     if (program.path.kind == CUBIC).any():
         program = replace(program.with_paths(as_arcs(program.path, ARCS_MM)), off_mm=ARCS_MM)
-    program, findings = with_tabs(with_perforation(program))
+    program, findings = with_tabs(with_perforation(program), tabs)
     program, told = with_leads(with_passes(program))
     return with_slow_corners(program), [*findings, *told]
 

@@ -6,23 +6,32 @@ from collections.abc import Mapping
 
 import numpy as np
 
+from ..geometry.proximity.places import Places
 from ..geometry.stretches import Measured, Run, path_from
 from ..model import Finding, Treatment
 from .notices import NO_TAB
+from .own_places import Own
 from .places import on_page, piece_ids
 from .program import Program
 from .starts import corners_along
 
 #: Tabs and the cuts between them: a cut that is shorter than this many tabs holds nothing apart.
 LEAST_CUT = 2.0
+#: A place of a person is on a line that is so near to it, in mm: the kerf moves lines off their outlines.
+BESIDE_MM = 2.0
 #: Places that are tried for a tab between its neighbours.
 TRIED = 41
 
 
-def with_tabs(program: Program) -> tuple[Program, list[Finding]]:
-    """Outlines of what is kept cut but for tabs, evenly along each and not at its corners; a tab is as long as it says
-    when the kerf at both of its ends is gone. Outlines too short for their tabs are cut whole, and told."""
+def with_tabs(program: Program, own: Own) -> tuple[Program, list[Finding]]:
+    """Outlines of what is kept cut but for tabs, evenly along each and not at its corners, or at a person's own places;
+    a tab is as long as it says when the kerf at both of its ends is gone. Outlines too short for their tabs are cut
+    whole, and told."""
     count = (program.value("tabs", 0) * program.treated(Treatment.CUT) * (program.side > 0)).astype(int)
+    keys = list(zip(program.piece.tolist(), program.outline.tolist(), strict=True))
+    cut = program.treated(Treatment.CUT) & program.path.closed
+    for run in np.flatnonzero(cut) if own else ():
+        count[run] = len(own.get(keys[run], ())) or count[run]
     if not count.any():
         return program, []
     gap = program.value("tab_mm", 0.5) + program.value("cut_kerf_mm", 0.0)
@@ -30,15 +39,36 @@ def with_tabs(program: Program) -> tuple[Program, list[Finding]]:
     cuts: dict[int, np.ndarray] = {}
     for run in np.flatnonzero(count).tolist():
         whole = measured.length(run)
+        by_hand = _along(measured, run, own[keys[run]], float(gap[run])) if keys[run] in own else None
+        if by_hand is not None:
+            count[run] = len(by_hand)
         if whole < count[run] * gap[run] * (1 + LEAST_CUT):
             said = f"An outline {whole:.1f} mm long is too short for {count[run]} tabs of {gap[run]:g} mm: "
             said += "it is cut whole. Take fewer or shorter tabs."
             findings.append(NO_TAB.at(said, str(run), piece_ids(program, run), on_page(program, run)))
             continue
-        places = tab_places(whole, corners_along(measured, run), int(count[run]), float(gap[run]))
+        places = by_hand
+        if places is None:
+            places = tab_places(whole, corners_along(measured, run), int(count[run]), float(gap[run]))
+        if not len(places):
+            continue
         ends = np.append(places[1:], places[0] + whole)
         cuts[run] = np.column_stack([places + gap[run] / 2, ends - gap[run] / 2])
     return _parted(program, measured, cuts), findings
+
+
+def _along(measured: Measured, run: int, places: np.ndarray, gap: float) -> np.ndarray:
+    """How far along a run tabs at places (K, 2) beside it are, in order; where two would meet, the first of them."""
+    found = Places(measured.path.outline(run)).nearest(places)
+    a = int(measured.path.start[run])
+    long = measured.long[a : int(measured.path.start[run + 1])]
+    along = (np.cumsum(long) - long)[found.segment] + found.parameter * long[found.segment]
+    along = np.sort(along[found.distance < BESIDE_MM])
+    kept: list[float] = []
+    for at in along.tolist():
+        if all(min(at - other, other + float(long.sum()) - at) > LEAST_CUT * gap for other in kept):
+            kept.append(at)
+    return np.array(kept)
 
 
 def _parted(program: Program, measured: Measured, cuts: Mapping[int, np.ndarray]) -> Program:

@@ -2,22 +2,18 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
-from dataclasses import replace
-
 import numpy as np
 
-from ..errors import NotThere
-from ..geometry import LINE, Path, flatten, node_edit, signed_areas
+from ..geometry import LINE, Path, node_edit, signed_areas
 from ..geometry.measure import segment_lengths
 from ..geometry.nodes import CORNER_RADIANS, turns_after
 from ..geometry.proximity.places import Places
 from ..geometry.stretches import Measured, path_from
-from ..model import Document, StartPoint, Treatment
+from ..model import Treatment
 from .program import Program
 
-#: Chords by which places along outlines are measured, in mm; and how near a node has to be to be taken for a place.
-CHORD_MM, NODE_MM = 0.01, 0.01
+#: How near a node has to be to be taken for a place, in mm.
+NODE_MM = 0.01
 
 
 def directed(program: Program) -> Program:
@@ -31,17 +27,6 @@ def directed(program: Program) -> Program:
     # Counter-clockwise, y up, what is enclosed lies to the left.
     kept_left = np.sign(signed_areas(program.path)) * program.side
     return program.with_turned(wish * kept_left < 0)
-
-
-def with_own_starts(program: Program, starts: Sequence[StartPoint]) -> Program:
-    """The program with the places near which a person wants runs to begin; copies of a piece begin alike."""
-    own: dict[tuple[str, int], float] = {(each.piece, each.outline): each.share for each in starts}
-    begin = program.begin.copy()
-    for run, (piece, outline) in enumerate(zip(program.piece.tolist(), program.outline.tolist(), strict=True)):
-        share = own.get((program.pieces[piece].split("*")[0], outline))
-        if share is not None and program.path.closed[run]:
-            begin[run] = place_at(program.path.outline(run), share)
-    return replace(program, begin=begin)
 
 
 def begun(program: Program) -> Program:
@@ -66,27 +51,6 @@ def begun_near(outline: Path, place: np.ndarray) -> Path:
     if apart.min() > NODE_MM:
         return rotated(node_edit.added(outline, tuple(point.tolist())), segment + 1)
     return rotated(outline, segment + int(apart.argmin()))
-
-
-def place_at(outline: Path, share: float) -> np.ndarray:
-    """x, y at a share of the length of an outline."""
-    points = flatten(outline, CHORD_MM).points
-    along = np.concatenate([[0.0], np.cumsum(np.hypot(*np.diff(points, axis=0).T))])
-    at = along[-1] * (share % 1.0)
-    return np.array([np.interp(at, along, points[:, 0]), np.interp(at, along, points[:, 1])])
-
-
-def start_near(document: Document, piece: str, outline: int, at: tuple[float, float]) -> StartPoint:
-    """The place on an outline of a design that is nearest to x, y in mm on its page. Raises NotThere."""
-    found = document.by_id.get(piece)
-    if not found or not 0 <= outline < len(found.path) or not found.path.closed[outline]:
-        raise NotThere("This outline is not there (any more), or not closed: pick another one.")
-    points = flatten(found.path.outline(outline), CHORD_MM).points
-    way, long = np.diff(points, axis=0), np.hypot(*np.diff(points, axis=0).T)
-    part = np.clip(((np.array(at) - points[:-1]) * way).sum(axis=1) / np.maximum(long**2, 1e-300), 0.0, 1.0)
-    nearest = int(np.hypot(*(points[:-1] + part[:, None] * way - at).T).argmin())
-    share = (long[:nearest].sum() + part[nearest] * long[nearest]) / max(float(long.sum()), 1e-300)
-    return StartPoint(piece.split("*")[0], outline, round(float(share) % 1.0, 6))
 
 
 def with_starts(program: Program, at: tuple[float, float] = (0.0, 0.0)) -> Program:

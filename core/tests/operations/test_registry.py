@@ -64,6 +64,7 @@ TRIED = {
     "measure": (None, {"at": [20.0, 20.0], "must_mm": 20.0}),
     "work-order": (None, {"first": ["s:b", "s:a"]}),
     "start-points": (None, {"places": {"s:a": {"0": 0.5}}}),
+    "tab-places": (None, {"places": {"s:a": {"0": [0.1, 0.6]}}}),
     "tiles": (None, {"width_mm": 60.0, "height_mm": 60.0}),
     "shape": (None, {"kind": "ring", "width_mm": 30.0, "rim_mm": 4.0}),
 }

@@ -11,11 +11,11 @@ import shapely
 from hakobu.errors import NotThere
 from hakobu.formats import WriteOptions
 from hakobu.geometry import flatten
-from hakobu.model import Page, StartPoint
+from hakobu.model import OutlinePlace, Page
 from hakobu.pipeline import prove, write_for
-from hakobu.sheets.placed import reversed_start
+from hakobu.sheets.placed import from_other_end
 from hakobu.toolpaths import Plan, make
-from hakobu.toolpaths.starts import start_near
+from hakobu.toolpaths.own_places import place_near
 from tests.shapes import blob, circle, square
 
 from .worked import KNIFE, LASER, PLAIN, RING, design
@@ -24,8 +24,12 @@ from .worked import KNIFE, LASER, PLAIN, RING, design
 PLACES = {("p0", 0): (40.0, 30.0), ("p0", 1): (55.0, 47.5), ("p1", 0): (120.0, 40.0)}
 
 
-def starts(document=PLAIN) -> tuple[StartPoint, ...]:
-    return tuple(start_near(document, piece, outline, at) for (piece, outline), at in PLACES.items())
+def on(document, piece: str, outline: int, at: tuple[float, float]) -> OutlinePlace:
+    return place_near(document, piece, outline, at)[0]
+
+
+def starts(document=PLAIN) -> tuple[OutlinePlace, ...]:
+    return tuple(on(document, piece, outline, at) for (piece, outline), at in PLACES.items())
 
 
 def begins(program) -> dict[tuple[str, int], np.ndarray]:
@@ -44,7 +48,7 @@ class Starts(unittest.TestCase):
             line = shapely.LinearRing(flatten(path, 1e-3).points)
             for share in (0.0, 0.13, 0.5, 0.99):
                 at = line.interpolate(share, normalized=True)
-                found = start_near(design(path), "p0", 0, (at.x, at.y))
+                found = on(design(path), "p0", 0, (at.x, at.y))
                 apart = abs(found.share - share) * line.length
                 self.assertLess(min(apart, line.length - apart), 0.02)
 
@@ -64,7 +68,7 @@ class Starts(unittest.TestCase):
             self.assertLess(np.hypot(at.x - PLACES[key][0], 200 - at.y - PLACES[key][1]), 0.02)
         # Where a lead has no room at its start, the line begins without, and that is told.
         tight = design(square(20, 20, 10), square(30.5, 20, 10))
-        own = (start_near(tight, "p0", 0, (30.0, 25.0)),)
+        own = (on(tight, "p0", 0, (30.0, 25.0)),)
         found = make(tight, Plan(replace(LASER, lead_in_mm=2.0), starts=own))
         self.assertEqual([f.pieces for f in found.findings if f.rule == "no-lead"], [("p0",)])
         self.assertLess(np.hypot(*(begins(found.program)[("p0", 0)] - (30.0, 25.0))), 0.011)
@@ -90,10 +94,10 @@ class Starts(unittest.TestCase):
         turned = replace(document, pieces=(replace(document.pieces[0], path=RING.reversed()), document.pieces[1]))
         (first, *_) = starts()
         # Reversed as a whole, its outlines stand in their order.
-        at = begins(make(turned, Plan(LASER, starts=(reversed_start(first),))).program)[("p0", 0)]
+        at = begins(make(turned, Plan(LASER, starts=(from_other_end(first),))).program)[("p0", 0)]
         self.assertLess(np.hypot(*(at - PLACES[("p0", 0)])), 0.011)
 
     def test_what_is_gone_or_open_has_no_start(self):
         for piece, outline in (("p9", 0), ("p0", 7)):
             with self.assertRaisesRegex(NotThere, "pick another"):
-                start_near(PLAIN, piece, outline, (0.0, 0.0))
+                place_near(PLAIN, piece, outline, (0.0, 0.0))

@@ -97,6 +97,7 @@ class Reopened(Steps):
         "words": {"text": "Moth", "at": [40.0, 40.0]},
         "work-order": {"first": []},
         "start-points": {"places": {}},
+        "tab-places": {"places": {}},
     }
 
     def test_a_kept_step_of_every_operation_is_shown_again_with_its_own_values_and_changed(self):

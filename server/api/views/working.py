@@ -46,13 +46,13 @@ class ProgramFile(APIView):
         return handover.sent(data, name, format_id)
 
 
-class ProgramStart(APIView):
-    @answers(w.StartOut, parameters=[w.StartIn])
+class ProgramPlace(APIView):
+    @answers(w.PlaceOut, parameters=[w.PlaceIn])
     def get(self, request, job, revision):
-        """The place on an outline that is nearest to one on what is worked: where it can be begun."""
-        asked = valid(w.StartIn, request.query_params)
+        """The place on an outline that is nearest to one on what is worked: where it can begin, or be held by a tab."""
+        asked = valid(w.PlaceIn, request.query_params)
         at = (asked["x"], asked["y"])
-        return Response(working.start(revision_of(job, revision), asked["sheet"], asked["piece"], asked["outline"], at))
+        return Response(working.place(revision_of(job, revision), asked["sheet"], asked["piece"], asked["outline"], at))
 
 
 def _asked(request) -> dict:

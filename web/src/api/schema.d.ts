@@ -437,6 +437,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/jobs/{job}/revisions/{revision}/program/place": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description The place on an outline that is nearest to one on what is worked: where it can begin, or be held by a tab. */
+        get: operations["jobs_revisions_program_place_retrieve"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs/{job}/revisions/{revision}/program/sendings": {
         parameters: {
             query?: never;
@@ -448,23 +465,6 @@ export interface paths {
         put?: never;
         /** @description Sends the program of a sheet, or of the design, to its machine. */
         post: operations["jobs_revisions_program_sendings_create"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/jobs/{job}/revisions/{revision}/program/start": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /** @description The place on an outline that is nearest to one on what is worked: where it can be begun. */
-        get: operations["jobs_revisions_program_start_retrieve"];
-        put?: never;
-        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -1769,6 +1769,20 @@ export interface components {
             /** Format: double */
             y: number;
         };
+        PlaceOut: {
+            piece: string;
+            outline: number;
+            /**
+             * Format: double
+             * @description of the length of the outline, from 0 to 1
+             */
+            share: number;
+            /**
+             * Format: double
+             * @description of the outline
+             */
+            length_mm: number;
+        };
         ProgramOut: {
             machine: components["schemas"]["WorkedByOut"] | null;
             format: string;
@@ -2255,15 +2269,6 @@ export interface components {
             bytes: number;
             /** @description the id of its format; empty where it cannot be read here */
             format: string;
-        };
-        StartOut: {
-            piece: string;
-            outline: number;
-            /**
-             * Format: double
-             * @description of the length of the outline, from 0 to 1
-             */
-            share: number;
         };
         /**
          * @description * `intake` - intake
@@ -4629,7 +4634,17 @@ export interface components {
             /** @default null */
             places: Record<string, never> | null;
         };
-        StepParameters: components["schemas"]["ParametersBringIn"] | components["schemas"]["ParametersPage"] | components["schemas"]["ParametersResize"] | components["schemas"]["ParametersLayer"] | components["schemas"]["ParametersToLayer"] | components["schemas"]["ParametersMergeLayers"] | components["schemas"]["ParametersSplitByColour"] | components["schemas"]["ParametersArrange"] | components["schemas"]["ParametersRemove"] | components["schemas"]["ParametersTrace"] | components["schemas"]["ParametersMend"] | components["schemas"]["ParametersCombine"] | components["schemas"]["ParametersTakeApart"] | components["schemas"]["ParametersPutTogether"] | components["schemas"]["ParametersBacking"] | components["schemas"]["ParametersRim"] | components["schemas"]["ParametersHoles"] | components["schemas"]["ParametersPlace"] | components["schemas"]["ParametersAlign"] | components["schemas"]["ParametersCopies"] | components["schemas"]["ParametersShape"] | components["schemas"]["ParametersSimplify"] | components["schemas"]["ParametersWords"] | components["schemas"]["ParametersOpenAlong"] | components["schemas"]["ParametersSymmetry"] | components["schemas"]["ParametersInterlock"] | components["schemas"]["ParametersLetIn"] | components["schemas"]["ParametersCaption"] | components["schemas"]["ParametersBridge"] | components["schemas"]["ParametersJoin"] | components["schemas"]["ParametersStand"] | components["schemas"]["ParametersThicken"] | components["schemas"]["ParametersCorners"] | components["schemas"]["ParametersSmooth"] | components["schemas"]["ParametersPattern"] | components["schemas"]["ParametersDash"] | components["schemas"]["ParametersFold"] | components["schemas"]["ParametersEdges"] | components["schemas"]["ParametersNodes"] | components["schemas"]["ParametersCutAlong"] | components["schemas"]["ParametersSizeBy"] | components["schemas"]["ParametersMeasure"] | components["schemas"]["ParametersTiles"] | components["schemas"]["ParametersSheets"] | components["schemas"]["ParametersLay"] | components["schemas"]["ParametersWorkOrder"] | components["schemas"]["ParametersStartPoints"];
+        /** tab-places */
+        ParametersTabPlaces: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            operation: "tab-places";
+            /** @default null */
+            places: Record<string, never> | null;
+        };
+        StepParameters: components["schemas"]["ParametersBringIn"] | components["schemas"]["ParametersPage"] | components["schemas"]["ParametersResize"] | components["schemas"]["ParametersLayer"] | components["schemas"]["ParametersToLayer"] | components["schemas"]["ParametersMergeLayers"] | components["schemas"]["ParametersSplitByColour"] | components["schemas"]["ParametersArrange"] | components["schemas"]["ParametersRemove"] | components["schemas"]["ParametersTrace"] | components["schemas"]["ParametersMend"] | components["schemas"]["ParametersCombine"] | components["schemas"]["ParametersTakeApart"] | components["schemas"]["ParametersPutTogether"] | components["schemas"]["ParametersBacking"] | components["schemas"]["ParametersRim"] | components["schemas"]["ParametersHoles"] | components["schemas"]["ParametersPlace"] | components["schemas"]["ParametersAlign"] | components["schemas"]["ParametersCopies"] | components["schemas"]["ParametersShape"] | components["schemas"]["ParametersSimplify"] | components["schemas"]["ParametersWords"] | components["schemas"]["ParametersOpenAlong"] | components["schemas"]["ParametersSymmetry"] | components["schemas"]["ParametersInterlock"] | components["schemas"]["ParametersLetIn"] | components["schemas"]["ParametersCaption"] | components["schemas"]["ParametersBridge"] | components["schemas"]["ParametersJoin"] | components["schemas"]["ParametersStand"] | components["schemas"]["ParametersThicken"] | components["schemas"]["ParametersCorners"] | components["schemas"]["ParametersSmooth"] | components["schemas"]["ParametersPattern"] | components["schemas"]["ParametersDash"] | components["schemas"]["ParametersFold"] | components["schemas"]["ParametersEdges"] | components["schemas"]["ParametersNodes"] | components["schemas"]["ParametersCutAlong"] | components["schemas"]["ParametersSizeBy"] | components["schemas"]["ParametersMeasure"] | components["schemas"]["ParametersTiles"] | components["schemas"]["ParametersSheets"] | components["schemas"]["ParametersLay"] | components["schemas"]["ParametersWorkOrder"] | components["schemas"]["ParametersStartPoints"] | components["schemas"]["ParametersTabPlaces"];
     };
     responses: never;
     parameters: never;
@@ -6640,9 +6655,15 @@ export interface operations {
             };
         };
     };
-    jobs_revisions_program_sendings_create: {
+    jobs_revisions_program_place_retrieve: {
         parameters: {
-            query?: never;
+            query: {
+                outline: number;
+                piece: string;
+                sheet?: number;
+                x: number;
+                y: number;
+            };
             header?: never;
             path: {
                 job: string;
@@ -6650,19 +6671,14 @@ export interface operations {
             };
             cookie?: never;
         };
-        requestBody?: {
-            content: {
-                "application/json": components["schemas"]["SendInRequest"];
-                "multipart/form-data": components["schemas"]["SendInRequest"];
-            };
-        };
+        requestBody?: never;
         responses: {
-            201: {
+            200: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["SendingOut"];
+                    "application/json": components["schemas"]["PlaceOut"];
                 };
             };
             400: {
@@ -6715,15 +6731,9 @@ export interface operations {
             };
         };
     };
-    jobs_revisions_program_start_retrieve: {
+    jobs_revisions_program_sendings_create: {
         parameters: {
-            query: {
-                outline: number;
-                piece: string;
-                sheet?: number;
-                x: number;
-                y: number;
-            };
+            query?: never;
             header?: never;
             path: {
                 job: string;
@@ -6731,14 +6741,19 @@ export interface operations {
             };
             cookie?: never;
         };
-        requestBody?: never;
+        requestBody?: {
+            content: {
+                "application/json": components["schemas"]["SendInRequest"];
+                "multipart/form-data": components["schemas"]["SendInRequest"];
+            };
+        };
         responses: {
-            200: {
+            201: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["StartOut"];
+                    "application/json": components["schemas"]["SendingOut"];
                 };
             };
             400: {

@@ -83,9 +83,9 @@ export function nearestOn(at: Played, runs: Iterable<number>, x: number, y: numb
   return found
 }
 
-/** The place so far along a run, in mm from its begin; past its end it goes on from the begin. */
-export function placeAlong(at: Played, run: number, far: number): [number, number] | null {
-  const legs = legsOf(at, run)
+/** The place so far along runs, one after the other, in mm from their begin; past their end it goes on from the begin. */
+export function placeAlong(at: Played, runs: number[], far: number): [number, number] | null {
+  const legs = runs.flatMap((run) => legsOf(at, run))
   const long = legs.map(([ax, ay, bx, by]) => Math.hypot(bx - ax, by - ay))
   let left =
     far %

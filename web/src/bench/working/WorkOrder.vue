@@ -1,19 +1,26 @@
 <script setup lang="ts">
-import { mdiCheckCircleOutline, mdiClose, mdiPlayCircleOutline, mdiRestore, mdiSourceCommitStart } from '@mdi/js'
+import {
+  mdiCheckCircleOutline,
+  mdiClose,
+  mdiPlayCircleOutline,
+  mdiRestore,
+  mdiSourceCommitStart,
+  mdiTransitConnectionHorizontal,
+} from '@mdi/js'
 import { computed, nextTick, ref, watch } from 'vue'
 
 import { timeOf } from '@/composables/times'
 import { useJob } from '@/stores/job'
-import { useStarting } from '@/stores/starting'
+import { useOwnPlaces, type Kind } from '@/stores/ownPlaces'
 import { useWorking, type Stretch } from '@/stores/working'
 import { words } from '@/words'
 
 import IconButton from '../IconButton.vue'
-import StartForm from './StartForm.vue'
+import OwnPlaces from './OwnPlaces.vue'
 
 /** The pieces in the order in which they are worked; rows are dragged, or moved by keys. */
 const working = useWorking()
-const starting = useStarting()
+const own = useOwnPlaces()
 const jobs = useJob()
 const w = words.working
 /** More rows than these are not read. */
@@ -60,12 +67,21 @@ function pick(k: number) {
 function toggle(row: Stretch) {
   working.done = isDone(row) ? working.done.filter((one) => one !== row.piece) : [...working.done, row.piece]
 }
-function setStart(row: Stretch) {
-  if (starting.piece === row.piece) return starting.leave()
+function setOwn(row: Stretch, kind: Kind) {
+  if (isSet(row, kind)) return own.leave()
   working.picked = rows.value.indexOf(row)
-  starting.begin(program.value.pieces[row.piece])
+  own.begin(program.value.pieces[row.piece], kind)
 }
-const isClosed = (row: Stretch) => program.value.runs.closed[row.first]
+const isSet = (row: Stretch, kind: Kind) => own.piece === row.piece && own.kind === kind
+/** What can be set on the lines of a row: its start, and tabs where a machine cuts it. */
+const settable = (row: Stretch): Kind[] => {
+  if (!program.value.runs.closed[row.first]) return []
+  return program.value.machine && program.value.tools[row.tool].treatment === 'cut' ? ['start', 'tabs'] : ['start']
+}
+const SETS = {
+  start: { icon: mdiSourceCommitStart, name: w.setStart },
+  tabs: { icon: mdiTransitConnectionHorizontal, name: w.setTabs },
+}
 const startAt = (row: Stretch) => (working.from = working.from === row.first ? 0 : row.first)
 watch(
   () => working.row,
@@ -81,8 +97,11 @@ watch(
         <button v-if="working.ordered" class="link" :disabled="!!jobs.busy" @click="jobs.dropStep(working.ordered.key)">
           {{ w.machineOrder }}
         </button>
-        <button v-if="starting.kept" class="link" :disabled="!!jobs.busy" @click="jobs.dropStep(starting.kept.key)">
+        <button v-if="own.starts" class="link" :disabled="!!jobs.busy" @click="jobs.dropStep(own.starts.key)">
           {{ w.machineStarts }}
+        </button>
+        <button v-if="own.tabs" class="link" :disabled="!!jobs.busy" @click="jobs.dropStep(own.tabs.key)">
+          {{ w.machineTabs }}
         </button>
       </span>
     </div>
@@ -110,10 +129,11 @@ watch(
         </button>
         <span class="acts">
           <IconButton
-            v-if="isClosed(row)"
-            :icon="starting.piece === row.piece ? mdiClose : mdiSourceCommitStart"
-            :name="starting.piece === row.piece ? w.leaveStart : w.setStart"
-            @press="setStart(row)"
+            v-for="kind in settable(row)"
+            :key="kind"
+            :icon="isSet(row, kind) ? mdiClose : SETS[kind].icon"
+            :name="isSet(row, kind) ? w.leave : SETS[kind].name"
+            @press="setOwn(row, kind)"
           />
           <IconButton
             :icon="working.from === row.first && row.first ? mdiRestore : mdiPlayCircleOutline"
@@ -126,7 +146,7 @@ watch(
             @press="toggle(row)"
           />
         </span>
-        <StartForm v-if="starting.piece === row.piece" />
+        <OwnPlaces v-if="own.piece === row.piece" :key="own.kind" />
       </li>
     </ol>
     <p v-if="working.stretches.length > MOST" class="small quiet">{{ w.more(working.stretches.length - MOST) }}</p>
@@ -140,8 +160,9 @@ watch(
 }
 .head {
   display: flex;
+  flex-wrap: wrap;
   justify-content: space-between;
-  gap: 8px;
+  gap: 0 8px;
 }
 h3,
 p {

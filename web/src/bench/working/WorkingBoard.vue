@@ -6,7 +6,7 @@ import { useViewport } from '@/composables/viewport'
 import { dataOf } from '@/api/unpack'
 import { useJob } from '@/stores/job'
 import { before, nearestOn, toolAt } from '@/stores/played'
-import { useStarting } from '@/stores/starting'
+import { useOwnPlaces } from '@/stores/ownPlaces'
 import { useWorking } from '@/stores/working'
 import { words } from '@/words'
 
@@ -15,7 +15,7 @@ import { paintNumbers, patternOf, strokeBySpeed, strokeRun, type Camera, type Co
 
 /** The way of the tools over the sheet: what is done by a time, what is still to come, and the ways between. */
 const working = useWorking()
-const starting = useStarting()
+const own = useOwnPlaces()
 const jobs = useJob()
 const w = words.working
 const host = ref<HTMLElement | null>(null)
@@ -25,7 +25,7 @@ const { view, size } = viewport
 
 /** A run is picked from so far, in px. */
 const NEAR_PX = 8
-/** A start is set from so far, in px. */
+/** Places on lines are set from so far, in px. */
 const REACH_PX = 24
 
 const camera = (): Camera => ({ ...view, ...size, ratio: window.devicePixelRatio || 1 })
@@ -233,16 +233,16 @@ function rowAt(px: number, py: number): number {
   const found = nearestOn(shown, all, (px - view.x) / view.scale, (py - view.y) / view.scale, NEAR_PX / view.scale)
   return working.stretches.findIndex((one) => found && one.first <= found.run && found.run <= one.last)
 }
-/** Where the line whose start is set comes near to a place in the window. */
+/** Where a line on which places are set comes near to a place in the window. */
 function pointAt(px: number, py: number) {
-  if (starting.piece >= 0) starting.pointAt((px - view.x) / view.scale, (py - view.y) / view.scale, REACH_PX / view.scale)
+  if (own.piece >= 0) own.pointAt((px - view.x) / view.scale, (py - view.y) / view.scale, REACH_PX / view.scale)
 }
 function click(px: number, py: number) {
-  if (starting.piece < 0) return void (working.picked = rowAt(px, py))
+  if (own.piece < 0) return void (working.picked = rowAt(px, py))
   pointAt(px, py)
-  if (!jobs.busy) void starting.set(starting.place)
+  if (!jobs.busy) void own.set(own.place)
 }
-const { handlers, dragging } = useGestures(host, viewport, { point: pointAt, click, band: () => {}, leave: () => (starting.place = null) })
+const { handlers, dragging } = useGestures(host, viewport, { point: pointAt, click, band: () => {}, leave: () => (own.place = null) })
 const wrong = computed(() => {
   const proof = working.shown?.program.proof
   return proof ? [proof.missing_lines, proof.extra_lines].map(dataOf) : []
@@ -257,19 +257,20 @@ defineExpose({ percent: viewport.percent, zoom: viewport.zoom, showAll })
     <div
       ref="host"
       class="host"
-      :class="{ dragging, pointing: starting.place }"
+      :class="{ dragging, pointing: own.place }"
       role="img"
       v-bind="handlers"
       :aria-label="w.board(working.stretches.length)"
     >
       <canvas ref="canvas" :style="{ width: `${size.width}px`, height: `${size.height}px` }" />
-      <svg v-if="wrong.some(Boolean) || flags.length || starting.place" class="over" aria-hidden="true">
+      <svg v-if="wrong.some(Boolean) || flags.length || own.piece >= 0" class="over" aria-hidden="true">
         <g :transform="matrix">
           <path v-for="(lines, n) in wrong" :key="n" :d="lines" class="wrong" />
           <circle v-for="(one, n) in flags" :key="`f${n}`" :cx="one.place![0]" :cy="one.place![1]" :r="9 / view.scale" class="flag">
             <title>{{ one.message }}</title>
           </circle>
-          <circle v-if="starting.place" class="start" :cx="starting.place[0]" :cy="starting.place[1]" :r="7 / view.scale" />
+          <circle v-for="(one, n) in own.held" :key="`t${n}`" class="tab" :cx="one[0]" :cy="one[1]" :r="5 / view.scale" />
+          <circle v-if="own.place" class="start" :cx="own.place[0]" :cy="own.place[1]" :r="7 / view.scale" />
         </g>
       </svg>
     </div>
@@ -312,6 +313,9 @@ canvas,
   stroke: var(--flag);
   stroke-width: 4px;
   vector-effect: non-scaling-stroke;
+}
+.tab {
+  fill: var(--pick);
 }
 .start {
   fill: var(--paper);

@@ -2,13 +2,13 @@
 import { nextTick, onMounted, ref } from 'vue'
 
 import { useJob } from '@/stores/job'
-import { useStarting } from '@/stores/starting'
+import { useOwnPlaces } from '@/stores/ownPlaces'
 import { words } from '@/words'
 
 import LengthField from '../LengthField.vue'
 
-/** Where a line of a piece begins: clicked on the work, or typed. */
-const starting = useStarting()
+/** Where a line of a piece begins, or is held by tabs: clicked on the work, or typed. */
+const own = useOwnPlaces()
 const jobs = useJob()
 const w = words.working
 const form = ref<HTMLElement | null>(null)
@@ -20,16 +20,16 @@ onMounted(async () => {
 </script>
 
 <template>
-  <div ref="form" class="form" @keydown.esc.stop="starting.leave()">
-    <p class="small quiet">{{ w.setStartHint }}</p>
+  <div ref="form" class="form" @keydown.esc.stop="own.leave()">
+    <p class="small quiet">{{ own.kind === 'tabs' ? w.setTabsHint : w.setStartHint }}</p>
     <div class="fields">
-      <label v-if="starting.runs.length > 1" class="small">
+      <label v-if="own.lines.length > 1" class="small">
         {{ w.ofLine }}
-        <select v-model="starting.nth">
-          <option v-for="(_, n) in starting.runs" :key="n" :value="n">{{ w.nthLine(n + 1, starting.runs.length) }}</option>
+        <select v-model="own.nth">
+          <option v-for="(_, n) in own.lines" :key="n" :value="n">{{ w.nthLine(n + 1, own.lines.length) }}</option>
         </select>
       </label>
-      <LengthField :label="w.further" :value="0" :disabled="!!jobs.busy" @take="starting.set(starting.along($event))" />
+      <LengthField :label="w.further" :value="0" always zero :disabled="!!jobs.busy" @take="own.set(own.along($event))" />
     </div>
   </div>
 </template>
