@@ -78,7 +78,12 @@ class Proof(Working):
         page = self.page
         names = lambda: [re.sub(r"\s.*", "", row.locator(".name").inner_text()) for row in self.rows.all()]  # noqa: E731
         before = names()
-        self.rows.nth(2).locator(".to").focus()
+        self.rows.nth(0).locator(".to").focus()
+        page.keyboard.press("ArrowDown")
+        page.keyboard.press("ArrowDown")
+        expect(self.rows.nth(2).locator(".to")).to_be_focused()
+        # The Tab key stops at one row and what can be done with it.
+        expect(self.page.locator(".order .to[tabindex='0']")).to_have_count(1)
         page.keyboard.press("Alt+ArrowUp")
         expect(self.rows.nth(1).locator(".name")).to_have_text(before[2])
         expect(page.get_by_role("navigation")).to_contain_text("in an order of your own")

@@ -31,7 +31,7 @@ export const working = {
   passes: (number: number) => `${number} passes`,
   cannot: 'What the tool cannot do',
   order: 'Order of work',
-  orderHint: 'Drag a row, or press Alt and an arrow, to work it earlier or later.',
+  orderHint: 'Arrows go from row to row. Drag a row, or press Alt and an arrow, to work it earlier or later.',
   own: 'Your own order',
   machineOrder: 'Order by the machine',
   machineStarts: 'Starts by the machine',

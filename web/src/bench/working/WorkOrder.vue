@@ -55,11 +55,13 @@ watch(
   async () => {
     if (moved < 0) return
     await nextTick()
-    const k = rows.value.findIndex((row) => row.piece === moved)
-    list.value?.querySelectorAll<HTMLElement>('.to')[k]?.focus()
+    focus(rows.value.findIndex((row) => row.piece === moved))
     moved = -1
   },
 )
+/** The row that the Tab key comes to; arrows go from row to row. */
+const at = ref(0)
+const focus = (k: number) => list.value?.querySelectorAll<HTMLElement>('.to')[k]?.focus()
 function pick(k: number) {
   working.picked = k
   working.goTo(rows.value[k].first)
@@ -119,7 +121,15 @@ watch(
         @keydown.alt.up.prevent="move(k, -1)"
         @keydown.alt.down.prevent="move(k, 1)"
       >
-        <button class="to" :aria-current="k === working.row" @click="pick(k)">
+        <button
+          class="to"
+          :tabindex="k === Math.min(at, rows.length - 1) ? 0 : -1"
+          :aria-current="k === working.row"
+          @click="pick(k)"
+          @focus="at = k"
+          @keydown.up.exact.prevent="focus(k - 1)"
+          @keydown.down.exact.prevent="focus(k + 1)"
+        >
           <b>{{ k + 1 }}</b>
           <i class="swatch" :style="{ background: program.tools[row.tool].color }" />
           <span class="name">{{ named(row) }}</span>
@@ -230,11 +240,11 @@ li.over {
   display: flex;
   border-radius: 8px;
   background: var(--raised);
-  opacity: 0;
+  visibility: hidden;
 }
 li:hover .acts,
 li:focus-within .acts {
-  opacity: 1;
+  visibility: visible;
 }
 .acts :deep(.icon) {
   width: 28px;
