@@ -27,33 +27,31 @@ def with_tabs(program: Program, own: Own) -> tuple[Program, list[Finding]]:
     """Outlines of what is kept cut but for tabs, evenly along each and not at its corners, or at a person's own places;
     a tab is as long as it says when the kerf at both of its ends is gone. Outlines too short for their tabs are cut
     whole, and told."""
-    count = (program.value("tabs", 0) * program.treated(Treatment.CUT) * (program.side > 0)).astype(int)
-    keys = list(zip(program.piece.tolist(), program.outline.tolist(), strict=True))
     cut = program.treated(Treatment.CUT) & program.path.closed
-    for run in np.flatnonzero(cut) if own else ():
-        count[run] = len(own.get(keys[run], ())) or count[run]
-    if not count.any():
+    count = (program.value("tabs", 0) * cut * (program.side > 0)).astype(int)
+    keys = list(zip(program.piece.tolist(), program.outline.tolist(), strict=True))
+    by_hand = np.array([key in own for key in keys], bool) & cut
+    rows = np.flatnonzero((count > 0) | by_hand)
+    if not len(rows):
         return program, []
     gap = program.value("tab_mm", 0.5) + program.value("cut_kerf_mm", 0.0)
     measured, findings = Measured(program.path), []
     cuts: dict[int, np.ndarray] = {}
-    for run in np.flatnonzero(count).tolist():
-        whole = measured.length(run)
-        by_hand = _along(measured, run, own[keys[run]], float(gap[run])) if keys[run] in own else None
-        if by_hand is not None:
-            count[run] = len(by_hand)
-        if whole < count[run] * gap[run] * (1 + LEAST_CUT):
-            said = f"An outline {whole:.1f} mm long is too short for {count[run]} tabs of {gap[run]:g} mm: "
+    for run in rows.tolist():
+        whole, each = measured.length(run), float(gap[run])
+        places = _along(measured, run, own[keys[run]], each) if by_hand[run] else None
+        number = int(count[run]) if places is None else len(places)
+        if whole < number * each * (1 + LEAST_CUT):
+            said = f"An outline {whole:.1f} mm long is too short for {number} tabs of {each:g} mm: "
             said += "it is cut whole. Take fewer or shorter tabs."
             findings.append(NO_TAB.at(said, str(run), piece_ids(program, run), on_page(program, run)))
             continue
-        places = by_hand
         if places is None:
-            places = tab_places(whole, corners_along(measured, run), int(count[run]), float(gap[run]))
+            places = tab_places(whole, corners_along(measured, run), number, each)
         if not len(places):
             continue
         ends = np.append(places[1:], places[0] + whole)
-        cuts[run] = np.column_stack([places + gap[run] / 2, ends - gap[run] / 2])
+        cuts[run] = np.column_stack([places + each / 2, ends - each / 2])
     return _parted(program, measured, cuts), findings
 
 

@@ -56,6 +56,7 @@ class Registry(unittest.TestCase):
             "kept_holes",
             "scaled",
             "filling",
+            "outline_places",
         }
         self.assertEqual(files - helpers, {o.id.replace("-", "_") for o in OPERATIONS})
         self.assertEqual(len({o.id for o in OPERATIONS}), len(OPERATIONS))

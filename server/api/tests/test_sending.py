@@ -24,6 +24,8 @@ TWO = (
 
 class Machines(Case):
     machine, kind = "roll-cutter", "hpgl"
+    #: How many times faster than a real one it works where it has to be caught in the middle.
+    slow = 3.0
 
     def setUp(self):
         self.begin_machine()
@@ -120,7 +122,7 @@ class Sent(Machines):
 
     def killed(self) -> Sending:
         """A file whose worker ends in the middle of it, without a word."""
-        self.stand_in.served.machine.build = Build(width=600.0, height=400.0, pace=3.0)
+        self.stand_in.served.machine.build = Build(width=600.0, height=400.0, pace=self.slow)
         row = self.asked(again=True)
         killing = mock.patch.object(queue, "_reporting", self.killing(queue._reporting))
         with killing, self.assertRaises(KeyboardInterrupt):
@@ -236,6 +238,7 @@ class Refused(Machines):
 
 class ByGcode(Sent):
     machine, kind = "laser-bed", "gcode"
+    slow = 12.0
 
     def test_a_file_is_sent_and_its_row_says_so(self):
         row = self.asked()
