@@ -1,15 +1,42 @@
-"""Places along outlines, as steps name them: a piece to its outlines, each with shares of its length."""
+"""Places along outlines, set by a person: what the steps for start points and for tabs share."""
 
 from __future__ import annotations
 
 from collections.abc import Mapping
+from dataclasses import dataclass, replace
 from typing import Any
 
 from ..errors import BadRequest
 from ..model import Document, OutlinePlace
+from ..model.declare import data
+from ..model.words import number_of
+from .operation import Operation, Outcome, at_once
 
 #: Places on one outline.
 MOST = 200
+
+
+@dataclass(frozen=True)
+class OutlinePlaces:
+    places: Mapping[str, Any] | None = data(
+        None, label="places", help='a piece to its outlines, from "0", each with shares of its length from 0 to 1'
+    )
+
+
+def places_step(identity: str, title: str, sentence: str, field: str, one: str) -> Operation:
+    """The step that keeps places in a field of the document; without any they are the machine's again."""
+
+    def run(document: Document, parameters: OutlinePlaces, context) -> Outcome:
+        places = places_there(document, parameters.places)
+        made = replace(document, **{field: places})
+        if not places:
+            return Outcome(made, f"{one.capitalize()}s by the machine")
+        return Outcome(made, f"{number_of(len(places), one)} of your own", "", {field: len(places)})
+
+    return Operation(
+        id=identity, version=1, station="proof", title=title, parameters=OutlinePlaces, run=run, sentence=sentence,
+        cost=at_once,
+    )  # fmt: skip
 
 
 def places_there(document: Document, places: Mapping[str, Any] | None) -> tuple[OutlinePlace, ...]:

@@ -80,6 +80,7 @@ onMounted(() => void sendings.load().catch(() => {}))
 <style scoped>
 .sending {
   display: grid;
+  grid-template-columns: minmax(0, 1fr);
   gap: 8px;
   padding: 0 18px 12px;
 }
@@ -89,6 +90,7 @@ p {
 }
 .acts {
   display: flex;
+  flex-wrap: wrap;
   gap: 8px;
 }
 .wrong {
